@@ -1,0 +1,78 @@
+import { META, eventValues, isMeta, meta, metaEvent, payloadOf, type EventValue, type Events } from '../smf/events.ts';
+import { sameEvents } from '../smf/compare.ts';
+import { packEvents, pickEvents } from '../smf/event-builder.ts';
+import { mergeEvents } from '../smf/merge.ts';
+import type { SmfTrack } from '../smf/smf.ts';
+import type { Song } from '../song/song.ts';
+
+/**
+ * All tracks of a song as the one track of a format 0 file. Where the song came in as one track, events of one tick
+ * stand in the order they had there; if nothing else changed, the very bytes leave.
+ */
+export function mergedTrack(song: Song, received: Song): { track: SmfTrack; notes: string[] } {
+  if (song.tracks.length === 1) return { track: song.tracks[0]!, notes: [] };
+  let named = 0;
+  const parts = song.tracks.map((track, index) => {
+    if (index === 0) return track.events;
+    const { events, names } = withoutTrackNames(track.events);
+    named += names;
+    return events;
+  });
+  const notes = named === 0 ? [] : [`${named} track ${named === 1 ? 'name was' : 'names were'} written as instrument names of their channels: a format 0 file has one track name.`];
+  const merged = mergeEvents(parts);
+  const whole = received.format === 0 && received.tracks.length === 1 ? received.tracks[0]! : undefined;
+  if (!whole) return { track: { events: merged }, notes };
+  const events = inReceivedOrder(merged, whole.events);
+  return { track: sameEvents(events, whole.events) ? whole : { events }, notes };
+}
+
+/** Track names become the instrument name of the track's channel, behind a channel prefix (SMF 1.0); a text where it has no channel. */
+function withoutTrackNames(events: Events): { events: Events; names: number } {
+  let names = 0;
+  for (let i = 0; i < events.count; i++) if (isMeta(events, i, meta.trackName)) names++;
+  if (names === 0) return { events, names };
+  const status = events.status.find((s) => s < 0xf0);
+  const written = eventValues(events).flatMap((e): EventValue[] => {
+    if (e.status !== META || e.data1 !== meta.trackName) return [e];
+    if (status === undefined) return [{ ...e, data1: meta.text }];
+    return [metaEvent(e.atTick, meta.channelPrefix, Uint8Array.of(status & 0x0f)), { ...e, data1: meta.instrumentName }];
+  });
+  return { events: packEvents(written), names };
+}
+
+const keyOf = (e: Events, i: number): string => `${e.status[i]} ${e.data1[i]} ${e.data2[i]} ${e.payload[i] ? payloadOf(e, i).join() : ''}`;
+
+/** First row behind the events that share the tick of row `from`. */
+function tickEnd(e: Events, from: number): number {
+  let to = from + 1;
+  while (to < e.count && e.atTick[to] === e.atTick[from]) to++;
+  return to;
+}
+
+/** Events of one tick in the order `whole` has them; what is not in `whole` stays behind the event it followed. */
+function inReceivedOrder(merged: Events, whole: Events): Events {
+  const rows = new Uint32Array(merged.count);
+  let w = 0;
+  for (let from = 0; from < merged.count; ) {
+    const to = tickEnd(merged, from);
+    while (w < whole.count && whole.atTick[w]! < merged.atTick[from]!) w++;
+    const group = Array.from({ length: to - from }, (_, n) => from + n);
+    const sorted = w < whole.count && whole.atTick[w] === merged.atTick[from] && group.length > 1 ? sortedLike(group, merged, whole, w) : group;
+    rows.set(sorted, from);
+    from = to;
+  }
+  return pickEvents(merged, rows);
+}
+
+function sortedLike(group: readonly number[], merged: Events, whole: Events, from: number): number[] {
+  const places = new Map<string, number[]>();
+  for (let i = from, to = tickEnd(whole, from); i < to; i++) {
+    const key = keyOf(whole, i);
+    const list = places.get(key);
+    if (list) list.push(i);
+    else places.set(key, [i]);
+  }
+  let before = -1;
+  const placed = group.map((row) => ({ row, place: (before = places.get(keyOf(merged, row))?.shift() ?? before) }));
+  return placed.sort((a, b) => a.place - b.place).map((p) => p.row);
+}

@@ -1,0 +1,77 @@
+import { z } from 'zod';
+import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
+import { fitsFormat, writeSmf } from '../smf/write.ts';
+import type { Smf, SmfTrack } from '../smf/smf.ts';
+import type { Song } from '../song/song.ts';
+import { trackLabel } from '../song/song.ts';
+import { accountFor, type Account } from './account.ts';
+import { mergedTrack } from './format0.ts';
+import { proveFile, type Proof } from './proof.ts';
+
+export const handoffSettings = z
+  .strictObject({
+    format: z.union([z.literal('as-received'), z.literal(0), z.literal(1)]).default('as-received').meta({ title: 'Format' }),
+    runningStatus: z.boolean().default(true).meta({ title: 'Running status', description: 'Leave out repeated status bytes in tracks that are written anew.' }),
+  })
+  .meta({ title: 'Handoff' });
+
+export type HandoffSettings = z.infer<typeof handoffSettings>;
+
+export interface Handoff {
+  readonly bytes: Uint8Array;
+  readonly format: 0 | 1;
+  readonly ending: 'mid' | 'rmi';
+  readonly account: Account;
+  readonly proof: Proof;
+  /** What the format cannot say, and how it was written instead. */
+  readonly notes: readonly string[];
+}
+
+/**
+ * Makes the file of a handoff and reads it back. `received` is the song as it came in, which untouched parts are held against.
+ * Deterministic: the same song and settings give the same bytes.
+ */
+export function makeHandoff(song: Song, received: Song, settings: HandoffSettings): Result<Handoff> {
+  const tooLong = song.tracks.find((t) => !fitsFormat(t.events));
+  if (tooLong) return refused(cannotHold(song, trackLabel(song, tooLong)));
+  const format = settings.format === 'as-received' ? (song.format === 1 ? 1 : 0) : settings.format;
+  const { smf, notes } = format === 1 ? asFormat1(song) : asFormat0(song, received);
+  const wrapped: Smf = settings.format === 'as-received' && song.wrapper ? { ...smf, wrapper: song.wrapper } : smf;
+  const bytes = writeSmf(wrapped, { runningStatus: settings.runningStatus });
+  return ok({
+    bytes,
+    format,
+    ending: wrapped.wrapper ? 'rmi' : 'mid',
+    account: accountFor(received, song),
+    proof: proveFile(bytes, wrapped),
+    notes: [...notes, ...(song.wrapper && !wrapped.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : [])],
+  });
+}
+
+function cannotHold(song: Song, name: string): Problem {
+  return {
+    code: 'format-cannot-hold',
+    where: { track: song.tracks.findIndex((t) => trackLabel(song, t) === name) + 1 },
+    why: `more than 268,435,455 ticks between two events of ${name}`,
+    remedy: 'Remove the event that lies far behind the rest.',
+  };
+}
+
+interface Laid {
+  readonly smf: Smf;
+  readonly notes: readonly string[];
+}
+
+const headerOf = ({ division, headerExtra, alienChunks }: Song): Pick<Smf, 'division' | 'headerExtra' | 'alienChunks'> => ({ division, headerExtra, alienChunks });
+
+function asFormat1(song: Song): Laid {
+  return { smf: { ...headerOf(song), format: 1, tracks: song.tracks.map(smfTrack) }, notes: [] };
+}
+
+const smfTrack = ({ events, body }: Song['tracks'][number]): SmfTrack => (body ? { events, body } : { events });
+
+function asFormat0(song: Song, received: Song): Laid {
+  const { track, notes } = mergedTrack(song, received);
+  const alienChunks = song.alienChunks.map((chunk) => ({ ...chunk, beforeTrack: Math.min(chunk.beforeTrack, 1) }));
+  return { smf: { ...headerOf(song), alienChunks, format: 0, tracks: [track] }, notes };
+}

@@ -1,0 +1,78 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { plainEvents } from '../../tests/support/independent.ts';
+import { smfFile } from '../../tests/support/generate.ts';
+import { sameEvents } from '../smf/compare.ts';
+import { readSmf } from '../smf/read.ts';
+import { writeSmf } from '../smf/write.ts';
+import { songsFromSmf } from '../song/from-smf.ts';
+import type { Song } from '../song/song.ts';
+import { operations } from './index.ts';
+import { runStep, type StepRequest } from './run.ts';
+
+/** What every operation keeps to, run over generated songs with the settings of its own examples. */
+const published = ['song.name', 'tracks.rename', 'tracks.reorder', 'tracks.remove', 'tracks.split-by-channel'];
+
+const song = smfFile().map((smf) => songsFromSmf(smf, 'made.mid')[0]!);
+const snapshot = (s: Song): string => JSON.stringify([s.title, s.tracks.map((t) => [t.id, plainEvents(t.events)])]);
+const requests: StepRequest[] = operations.flatMap((o) => o.examples.map((e) => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
+
+describe('laws of every operation', () => {
+  it('ids are unique and none that was published has vanished', () => {
+    const ids = operations.map((o) => o.id);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(published.filter((id) => !ids.includes(id as never))).toEqual([]);
+  });
+
+  it.each(requests.map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s keeps the laws', (_, request) => {
+    let ran = 0;
+    fc.assert(
+      fc.property(song, (before) => {
+        const was = snapshot(before);
+        const first = runStep(before, request);
+        expect(snapshot(before)).toBe(was);
+        if (!first.ok) {
+          expect(first.problem.code).toMatch(/^(scope-unknown-track|track-unknown|no-track-left)$/);
+          return;
+        }
+        ran++;
+        const again = runStep(before, request);
+        expect(again.ok && [snapshot(again.value.song), again.value.report]).toEqual([snapshot(first.value.song), first.value.report]);
+        expect(first.value.report.changes.length === 0).toBe(snapshot(first.value.song) === was);
+        expect(first.value.described.length).toBeGreaterThan(5);
+        expect(JSON.parse(JSON.stringify(first.value.settings))).toEqual(first.value.settings);
+        checkWritten(first.value.song);
+      }),
+      { seed: 11, numRuns: 150 },
+    );
+    expect(ran).toBeGreaterThan(20);
+  });
+
+  function checkWritten(after: Song): void {
+    const file = writeSmf({ ...after, format: 1 });
+    const back = readSmf(file);
+    if (!back.ok) throw new Error(back.problem.code);
+    expect(back.value.smf.tracks.map((t, i) => sameEvents(t.events, after.tracks[i]!.events))).toEqual(after.tracks.map(() => true));
+    expect(new Set(after.tracks.map((t) => t.id)).size).toBe(after.tracks.length);
+  }
+});
+
+describe('steps that cannot be taken', () => {
+  const one = fc.sample(song, { seed: 3, numRuns: 1 })[0]!;
+  const code = (request: StepRequest): string => {
+    const result = runStep(one, request);
+    return result.ok ? 'done' : result.problem.code;
+  };
+
+  it('are refused with what, where and what was expected', () => {
+    expect(code({ operation: 'tracks.nonsense' })).toBe('operation-unknown');
+    expect(code({ operation: 'tracks.rename', settings: { name: '' } })).toBe('settings-invalid');
+    expect(code({ operation: 'tracks.rename', settings: { name: 'a\u0007b' } })).toBe('settings-invalid');
+    expect(code({ operation: 'tracks.rename', settings: { name: 'x'.repeat(201) } })).toBe('settings-invalid');
+    expect(code({ operation: 'tracks.rename', settings: { name: 'a', colour: 'red' } })).toBe('settings-invalid');
+    expect(code({ operation: 'tracks.rename', settings: { name: 'a' }, scope: { tracks: [] } })).toBe('settings-invalid');
+    expect(code({ operation: 'tracks.rename', settings: { name: 'a' }, scope: { tracks: ['t999'] } })).toBe('scope-unknown-track');
+    expect(code({ operation: 'tracks.reorder', settings: { before: 't999' } })).toBe('track-unknown');
+    expect(code({ operation: 'tracks.remove' })).toBe('no-track-left');
+  });
+});

@@ -1,0 +1,58 @@
+import type { z } from 'zod';
+import type { Result } from '../problems/problems.ts';
+import type { Scope } from '../song/scope.ts';
+import type { Song } from '../song/song.ts';
+
+/**
+ * One kind of edit, whole: everything else (the API's list, validation, history, forms, docs, the suite of laws)
+ * is made from this. A frozen plain object; `id` is permanent, `version` rises when the settings change their meaning.
+ */
+export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
+  readonly id: `${string}.${string}`;
+  readonly version: number;
+  readonly title: string;
+  /** One sentence for somebody who has not used it. */
+  readonly summary: string;
+  readonly group: 'song' | 'tracks';
+  /** Whether the scope's tracks matter to it. */
+  readonly scope: 'tracks' | 'song';
+  /** A strict object; every field has a title and, where it counts something, a unit in its metadata. */
+  readonly settings: Settings;
+  apply(song: Song, settings: z.infer<Settings>, scope: Scope): Result<Applied>;
+  /** What was done, in one past-tense line. */
+  describe(settings: z.infer<Settings>, report: Report): string;
+  readonly examples: readonly Example<Settings>[];
+}
+
+export interface Applied {
+  readonly song: Song;
+  readonly report: Report;
+}
+
+/** What a step did, in counts, track by track; empty exactly when nothing changed. */
+export interface Report {
+  readonly changes: readonly Change[];
+  /** What was asked for and not done, and why. */
+  readonly skipped: readonly { readonly track?: string; readonly name?: string; readonly why: string }[];
+}
+
+export interface Change {
+  /** Id of the track; absent where the change is the song's own. */
+  readonly track?: string;
+  readonly name: string;
+  readonly did: 'renamed' | 'removed' | 'moved' | 'added' | 'changed' | 'named';
+  /** How many events of which kind were touched, for example `{ note: 120 }`. */
+  readonly counts: Readonly<Record<string, number>>;
+  readonly detail?: string;
+}
+
+export interface Example<Settings extends z.ZodObject = z.ZodObject> {
+  readonly says: string;
+  readonly settings: z.input<Settings>;
+  readonly scope?: Scope;
+}
+
+export const emptyReport: Report = { changes: [], skipped: [] };
+
+/** Keeps the settings' type while the list holds operations of all kinds. */
+export const defineOperation = <S extends z.ZodObject>(operation: Operation<S>): Operation => Object.freeze(operation) as unknown as Operation;

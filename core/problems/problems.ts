@@ -1,0 +1,95 @@
+/**
+ * Everything that can be wrong with what somebody gives us, as data.
+ * A problem holds facts only; the sentences stand in `sentences.ts` and nowhere else.
+ */
+
+/** Where a problem lies. Only what is known is given. `track` counts from 1, `byte` from the start of the file. */
+export interface Where {
+  readonly file?: string;
+  readonly chunk?: string;
+  readonly track?: number;
+  readonly byte?: number;
+  readonly tick?: number;
+  readonly field?: string;
+  readonly id?: string;
+}
+
+/** What can be found wrong while reading a file; each is mended while reading and said. */
+export type ReadingProblem =
+  | { code: 'header-missing'; where: Where }
+  | { code: 'header-late'; where: Where; bytes: number }
+  | { code: 'header-short'; where: Where; length: number }
+  | { code: 'format-unknown'; where: Where; format: number; taken: number }
+  | { code: 'format0-many-tracks'; where: Where; tracks: number }
+  | { code: 'division-invalid'; where: Where; division: number; taken: number }
+  | { code: 'track-count'; where: Where; stated: number; found: number }
+  | { code: 'chunk-cut'; where: Where; stated: number; present: number }
+  | { code: 'chunk-length'; where: Where; stated: number; used: number }
+  | { code: 'bytes-between-chunks'; where: Where; bytes: number }
+  | { code: 'end-of-track-missing'; where: Where }
+  | { code: 'end-of-track-early'; where: Where }
+  | { code: 'bytes-after-end'; where: Where; bytes: number }
+  | { code: 'event-cut'; where: Where }
+  | { code: 'delta-too-long'; where: Where }
+  | { code: 'length-too-long'; where: Where; stated: number; present: number }
+  | { code: 'status-missing'; where: Where; bytes: number }
+  | { code: 'running-status-after-meta'; where: Where; times: number }
+  | { code: 'status-not-in-files'; where: Where; status: number }
+  | { code: 'data-byte-high'; where: Where; value: number; times: number }
+  | { code: 'meta-length'; where: Where; meta: number; stated: number; usual: number }
+  | { code: 'tempo-zero'; where: Where }
+  | { code: 'wrapper-size'; where: Where; stated: number; present: number }
+  | { code: 'more-problems'; where: Where; left: number };
+
+/** Why a file is refused whole. `looksLike` is a plain name of what it seems to be. */
+export type RefusalProblem =
+  | { code: 'file-empty'; where: Where }
+  | { code: 'not-midi'; where: Where; looksLike: string; remedy: string }
+  | { code: 'no-tracks'; where: Where }
+  | { code: 'too-many-events'; where: Where; most: number };
+
+/** What a request can get wrong; the server gives each a 4xx. */
+export type RequestProblem =
+  | { code: 'song-unknown'; where: Where }
+  | { code: 'handoff-unknown'; where: Where }
+  | { code: 'file-unknown'; where: Where }
+  | { code: 'route-unknown'; where: Where }
+  | { code: 'operation-unknown'; where: Where; known: readonly string[] }
+  | { code: 'settings-invalid'; where: Where; expected: string; found: string }
+  | { code: 'scope-unknown-track'; where: Where; tracks: readonly string[] }
+  | { code: 'track-unknown'; where: Where; tracks: readonly string[] }
+  | { code: 'no-track-left'; where: Where }
+  | { code: 'revision-stale'; where: Where; given: number; head: number }
+  | { code: 'nothing-to-undo'; where: Where }
+  | { code: 'nothing-to-redo'; where: Where }
+  | { code: 'file-too-large'; where: Where; mostBytes: number }
+  | { code: 'files-too-many'; where: Where; most: number }
+  | { code: 'file-missing'; where: Where }
+  | { code: 'file-name-invalid'; where: Where; why: string }
+  | { code: 'content-type-wrong'; where: Where; expected: string; found: string }
+  | { code: 'body-unreadable'; where: Where; why: string }
+  | { code: 'host-foreign'; where: Where; found: string }
+  | { code: 'origin-foreign'; where: Where; found: string }
+  | { code: 'reading-stopped'; where: Where; why: string }
+  | { code: 'format-cannot-hold'; where: Where; why: string; remedy: string }
+  | { code: 'busy'; where: Where }
+  | { code: 'defect'; where: Where };
+
+export type Problem = ReadingProblem | RefusalProblem | RequestProblem;
+export type ProblemCode = Problem['code'];
+
+/** A problem in words: the one error shape of the API. */
+export interface ProblemText {
+  readonly code: ProblemCode;
+  readonly message: string;
+  readonly where: Where;
+  readonly expected: string;
+  readonly found: string;
+  readonly remedy: string;
+}
+
+/** Outside data gives a value or the problem that stands in its way; only a programmer's mistake throws. */
+export type Result<T, P = Problem> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: P };
+
+export const ok = <T>(value: T): { readonly ok: true; readonly value: T } => ({ ok: true, value });
+export const refused = <P>(problem: P): { readonly ok: false; readonly problem: P } => ({ ok: false, problem });

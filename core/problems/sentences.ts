@@ -1,0 +1,84 @@
+import type { Problem, ProblemCode, ProblemText, Where } from './problems.ts';
+
+type Words = readonly [message: string, expected: string, found: string, remedy: string];
+type Sentences = { [C in ProblemCode]: (problem: Extract<Problem, { code: C }>) => Words };
+
+const hex = (value: number): string => value.toString(16).toUpperCase().padStart(2, '0');
+const count = (n: number, one: string, many = `${one}s`): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+const megabytes = (bytes: number): string => `${Math.round(bytes / 1048576)} MB`;
+const nothing = 'Nothing to do: it was mended while reading, and the original is kept as it came.';
+
+const sentences: Sentences = {
+  'header-missing': () => ['The file header is missing', 'an MThd chunk first', 'a track chunk', 'Read as format 1 with 480 ticks a quarter note; check the tempo and bar lines.'],
+  'header-late': (p) => ['Other bytes stand before the file header', 'MThd at the first byte', `${count(p.bytes, 'byte')} before it`, nothing],
+  'header-short': (p) => ['The file header is cut short', 'six bytes or more', count(p.length, 'byte'), 'What is missing was taken as format 1 and 480 ticks a quarter note; check the bar lines.'],
+  'format-unknown': (p) => [`The header names format ${p.format}`, 'format 0, 1 or 2', `${p.format}`, `Read as format ${p.taken}.`],
+  'format0-many-tracks': (p) => ['A format 0 file holds more than one track', 'one track chunk', count(p.tracks, 'track chunk'), 'Read as format 1; every track was taken.'],
+  'division-invalid': (p) => ['The header gives no usable resolution', 'at least 1 tick a quarter note, or frames of 24, 25, 29 or 30', `${p.division}`, `Taken as ${p.taken} ticks a quarter note; check the bar lines.`],
+  'track-count': (p) => ['The header counts another number of tracks', count(p.stated, 'track'), count(p.found, 'track'), 'Every track that is there was taken.'],
+  'chunk-cut': (p) => ['The file ends inside a chunk', count(p.stated, 'byte'), count(p.present, 'byte'), 'What was there was read; ask the sender for the whole file if the ending is missing.'],
+  'chunk-length': (p) => ['A track chunk gives a wrong length', count(p.stated, 'byte'), count(p.used, 'byte'), 'The track was read to its real end.'],
+  'bytes-between-chunks': (p) => ['Bytes that belong to no chunk stand between chunks', 'a chunk', count(p.bytes, 'stray byte'), 'They were passed over; the original keeps them.'],
+  'end-of-track-missing': () => ['A track has no end', 'an end-of-track event last', 'none', 'An end was set at the last event.'],
+  'end-of-track-early': () => ['An end of track stands in the middle of a track', 'end of track last', 'events after it', 'The events after it were kept; the end now stands last.'],
+  'bytes-after-end': (p) => ['Bytes follow the end of a track inside its chunk', 'end of track last', count(p.bytes, 'byte'), 'They were passed over; the original keeps them.'],
+  'event-cut': () => ['The last event of a track is cut off', 'a whole event', 'part of one', 'The part was left out; everything before it was read.'],
+  'delta-too-long': () => ['A time between events is written with too many bytes', 'four bytes at most', 'five or more', 'The last four were taken; check the timing after this place.'],
+  'length-too-long': (p) => ['An event says it is longer than its track', count(p.stated, 'byte'), count(p.present, 'byte'), 'It was left out; reading went on at the next place where events can be made out.'],
+  'status-missing': (p) => ['Data stands where an event should begin', 'a status byte', count(p.bytes, 'data byte'), 'They were passed over; check the music after this place.'],
+  'running-status-after-meta': (p) => ['Running status goes on after a meta or system exclusive event', 'a new status byte', count(p.times, 'event') + ' without one', nothing],
+  'status-not-in-files': (p) => [`System message ${hex(p.status)} stands in the file, where only live connections have it`, 'a channel, system exclusive or meta event', hex(p.status), 'Kept as an escaped (F7) packet, which is how files carry such bytes.'],
+  'data-byte-high': (p) => ['A value lies above 127', '0 to 127', `${p.value}${p.times > 1 ? `, and ${p.times - 1} more` : ''}`, 'Each was set to 127; check loudness and pitch in this track.'],
+  'meta-length': (p) => [`A meta event of type ${hex(p.meta)} has an unusual length`, count(p.usual, 'byte'), count(p.stated, 'byte'), 'Kept as it is; it has no effect here if it cannot be understood.'],
+  'tempo-zero': () => ['A tempo of zero microseconds a quarter note', '1 to 16,777,215', '0', 'Kept, but not obeyed: the tempo before it goes on.'],
+  'wrapper-size': (p) => ['The RIFF wrapper gives a wrong size', count(p.stated, 'byte'), count(p.present, 'byte'), nothing],
+  'more-problems': (p) => ['More problems of the same kinds follow', 'none', count(p.left, 'more', 'more'), 'The first ones are listed; all were mended in the same way.'],
+
+  'file-empty': () => ['The file is empty', 'a MIDI file', '0 bytes', 'Ask the sender to export it again.'],
+  'not-midi': (p) => [`This is no MIDI file: it looks like ${p.looksLike}`, 'a MIDI file (it begins with MThd)', p.looksLike, p.remedy],
+  'no-tracks': () => ['The file has a MIDI header but no track', 'at least one MTrk chunk', 'none', 'Ask the sender to export it again.'],
+  'too-many-events': (p) => ['The file holds more events than can be taken', `at most ${p.most.toLocaleString('en')}`, 'more', 'Split the file before bringing it in.'],
+
+  'song-unknown': (p) => ['There is no such song', 'the id of a song', `${p.where.id}`, 'It may have been removed; see the list of songs.'],
+  'handoff-unknown': (p) => ['There is no such handoff', 'the id of a handoff', `${p.where.id}`, 'Make the handoff again.'],
+  'file-unknown': (p) => ['There is no such file in this handoff', 'one of its file names', `${p.where.file}`, 'The handoff lists its files.'],
+  'route-unknown': (p) => ['There is no such address here', 'an address listed at /api/openapi.json', `${p.where.field}`, 'See /api/openapi.json for what there is.'],
+  'operation-unknown': (p) => ['There is no such operation', p.known.join(', '), `${p.where.id}`, 'See /api/operations for what there is.'],
+  'settings-invalid': (p) => [`${p.where.field || 'The request'} cannot be used`, p.expected, p.found, 'Change it and send it again; nothing was done.'],
+  'scope-unknown-track': (p) => ['The scope names a track that is not in this song', 'tracks of the song', p.tracks.join(', '), 'Look the song up again; nothing was done.'],
+  'track-unknown': (p) => ['The settings name a track that is not in this song', 'tracks of the song, each once', p.tracks.join(', '), 'Look the song up again; nothing was done.'],
+  'no-track-left': () => ['A song keeps at least one track', 'one track or more left', 'none', 'Leave one track, or remove the song itself; nothing was done.'],
+  'revision-stale': (p) => ['The song has changed since you looked', `revision ${p.head}`, `revision ${p.given}`, 'Look at the song as it is now and take the step again; nothing was done.'],
+  'nothing-to-undo': () => ['There is no step to undo', 'a step before this', 'the song as it came in', 'Nothing was done.'],
+  'nothing-to-redo': () => ['There is no step to redo', 'an undone step', 'none', 'Nothing was done.'],
+  'file-too-large': (p) => ['The file is too large', `at most ${megabytes(p.mostBytes)}`, 'more', 'Split it, or raise SATCHEL_MAX_MB on this installation.'],
+  'files-too-many': (p) => ['Too many files at once', `at most ${p.most}`, 'more', 'Send them in several goes.'],
+  'file-missing': () => ['No file came with the request', 'one or more files in the field "file"', 'none', 'Choose at least one file.'],
+  'file-name-invalid': (p) => ['The file name cannot be used', 'a plain name without path or control characters', p.why, 'Rename the file and send it again; nothing was stored.'],
+  'content-type-wrong': (p) => ['The request has the wrong content type', p.expected, p.found, 'Send it as expected; nothing was done.'],
+  'body-unreadable': (p) => ['The request could not be read', 'a well-formed request', p.why, 'Mend the request; nothing was done.'],
+  'host-foreign': (p) => ['The request names another host', 'the address this server is reached at', p.found, 'Open the address that the start command printed.'],
+  'origin-foreign': (p) => ['The request comes from another site', 'this site', p.found, 'Use the page of this installation.'],
+  'reading-stopped': (p) => ['Reading this file was stopped', 'a file that can be read within the limits', p.why, 'Nothing was stored. Split the file, or raise the limits of this installation.'],
+  'format-cannot-hold': (p) => ['This format cannot hold the song', 'a format that can', p.why, p.remedy],
+  busy: () => ['The server has too much to do just now', 'room in the queue', 'a full queue', 'Try again in a moment; nothing was done.'],
+  defect: () => ['Something went wrong on our side', 'an answer', 'a defect', 'Nothing was half done. Try again; if it stays, the server log says more.'],
+};
+
+/** A place in words: "track 3, byte 1204 (0x4B4)". */
+export function placeText(where: Where): string {
+  const parts: string[] = [];
+  if (where.file !== undefined) parts.push(where.file);
+  if (where.track !== undefined) parts.push(`track ${where.track}`);
+  else if (where.chunk !== undefined) parts.push(`chunk ${where.chunk}`);
+  if (where.tick !== undefined) parts.push(`tick ${where.tick}`);
+  if (where.byte !== undefined) parts.push(`byte ${where.byte.toLocaleString('en')}`);
+  return parts.join(', ');
+}
+
+/** The problem in words, in the one shape that the API and the page show. */
+export function say(problem: Problem): ProblemText {
+  const speak = sentences[problem.code] as (p: Problem) => Words;
+  const [message, expected, found, remedy] = speak(problem);
+  return { code: problem.code, message, where: problem.where, expected, found, remedy };
+}

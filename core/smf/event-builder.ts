@@ -1,0 +1,152 @@
+import { META, meta, noBytes, payloadOf, type Events, type EventValue } from './events.ts';
+
+/** Columns that grow while events are added; `finish` trims them to size. */
+export class EventBuilder {
+  count = 0;
+  atTick: Float64Array;
+  status: Uint8Array;
+  data1: Uint8Array;
+  data2: Uint8Array;
+  payload: Uint32Array;
+  private payloads = 1;
+  private start: Uint32Array = new Uint32Array(8);
+  private end: Uint32Array = new Uint32Array(8);
+
+  constructor(capacity: number) {
+    const room = Math.max(16, Math.ceil(capacity));
+    this.atTick = new Float64Array(room);
+    this.status = new Uint8Array(room);
+    this.data1 = new Uint8Array(room);
+    this.data2 = new Uint8Array(room);
+    this.payload = new Uint32Array(room);
+  }
+
+  grow(): void {
+    const room = Math.ceil(this.status.length * 1.6);
+    this.atTick = grown(new Float64Array(room), this.atTick);
+    this.status = grown(new Uint8Array(room), this.status);
+    this.data1 = grown(new Uint8Array(room), this.data1);
+    this.data2 = grown(new Uint8Array(room), this.data2);
+    this.payload = grown(new Uint32Array(room), this.payload);
+  }
+
+  add(atTick: number, status: number, data1: number, data2: number): void {
+    if (this.count === this.status.length) this.grow();
+    const n = this.count++;
+    this.atTick[n] = atTick;
+    this.status[n] = status;
+    this.data1[n] = data1;
+    this.data2[n] = data2;
+  }
+
+  /** Adds an event whose payload is `pool.bytes[start … end - 1]` of the bytes given to `finish`. */
+  addWithPayload(atTick: number, status: number, data1: number, start: number, end: number): void {
+    this.add(atTick, status, data1, 0);
+    if (start === end) return;
+    if (this.payloads === this.start.length) {
+      this.start = grown(new Uint32Array(this.payloads * 2), this.start);
+      this.end = grown(new Uint32Array(this.payloads * 2), this.end);
+    }
+    this.start[this.payloads] = start;
+    this.end[this.payloads] = end;
+    this.payload[this.count - 1] = this.payloads++;
+  }
+
+  finish(bytes: Uint8Array): Events {
+    const { count, payloads } = this;
+    return {
+      count,
+      atTick: this.atTick.slice(0, count),
+      status: this.status.slice(0, count),
+      data1: this.data1.slice(0, count),
+      data2: this.data2.slice(0, count),
+      payload: this.payload.slice(0, count),
+      pool: { bytes, start: this.start.slice(0, payloads), end: this.end.slice(0, payloads) },
+    };
+  }
+}
+
+function grown<T extends Float64Array | Uint8Array | Uint32Array>(room: T, old: T): T {
+  room.set(old as never);
+  return room;
+}
+
+/** Builds columns from events in any order: sorted by tick (order on a tick kept), with one end of track last. */
+export function eventsFrom(values: Iterable<EventValue>): Events {
+  const all = [...values];
+  const ends = all.filter((e) => e.status === META && e.data1 === meta.endOfTrack);
+  const sorted = all.filter((e) => e.status !== META || e.data1 !== meta.endOfTrack).sort((a, b) => a.atTick - b.atTick);
+  const last = ends.reduce((latest, e) => Math.max(latest, e.atTick), sorted.at(-1)?.atTick ?? 0);
+  return packEvents([...sorted, { atTick: last, status: META, data1: meta.endOfTrack, data2: 0, payload: noBytes }]);
+}
+
+/** Columns from events that are in order already, an end of track last. */
+export function packEvents(values: readonly EventValue[]): Events {
+  const bytes = new Uint8Array(values.reduce((sum, e) => sum + e.payload.length, 0));
+  const builder = new EventBuilder(values.length);
+  let at = 0;
+  for (const e of values) {
+    if (e.payload.length === 0) {
+      builder.add(e.atTick, e.status, e.data1, e.data2);
+      continue;
+    }
+    bytes.set(e.payload, at);
+    builder.addWithPayload(e.atTick, e.status, e.data1, at, (at += e.payload.length));
+  }
+  return builder.finish(bytes);
+}
+
+/** The rows `indices` of `events` in that order; payload bytes stay shared. */
+export function pickEvents(events: Events, indices: ArrayLike<number>): Events {
+  const count = indices.length;
+  const picked = {
+    count,
+    atTick: new Float64Array(count),
+    status: new Uint8Array(count),
+    data1: new Uint8Array(count),
+    data2: new Uint8Array(count),
+    payload: new Uint32Array(count),
+    pool: events.pool,
+  };
+  for (let n = 0; n < count; n++) {
+    const i = indices[n]!;
+    picked.atTick[n] = events.atTick[i]!;
+    picked.status[n] = events.status[i]!;
+    picked.data1[n] = events.data1[i]!;
+    picked.data2[n] = events.data2[i]!;
+    picked.payload[n] = events.payload[i]!;
+  }
+  return picked;
+}
+
+/** The same events with the payload of row `index` replaced; columns other than the payloads stay shared. */
+export function withPayload(events: Events, index: number, bytes: Uint8Array): Events {
+  const used = Array.from({ length: events.count }, (_, i) => (i === index ? bytes : events.payload[i] ? payloadOf(events, i) : noBytes));
+  const pool = new Uint8Array(used.reduce((sum, b) => sum + b.length, 0));
+  const payload = new Uint32Array(events.count);
+  const kept = used.filter((b) => b.length > 0).length + 1;
+  const start = new Uint32Array(kept);
+  const end = new Uint32Array(kept);
+  let at = 0;
+  let n = 1;
+  used.forEach((b, i) => {
+    if (b.length === 0) return;
+    pool.set(b, at);
+    start[n] = at;
+    end[n] = at += b.length;
+    payload[i] = n++;
+  });
+  return { ...events, payload, pool: { bytes: pool, start, end } };
+}
+
+/** The same events with `value` inserted before row `index`. */
+export function withInserted(events: Events, index: number, value: EventValue): Events {
+  const rows = Array.from({ length: events.count + 1 }, (_, i) => (i <= index ? Math.min(i, events.count - 1) : i - 1));
+  const spread = pickEvents(events, rows);
+  spread.atTick[index] = value.atTick;
+  spread.status[index] = value.status;
+  spread.data1[index] = value.data1;
+  spread.data2[index] = value.data2;
+  spread.payload[index] = 0;
+  return value.payload.length > 0 ? withPayload(spread, index, value.payload) : spread;
+}

@@ -1,0 +1,36 @@
+import { barTick, positionAt, type MeterMap } from '../timing/meter-map.ts';
+
+/**
+ * The song's bars in a bounded number of cells, for strips: one bar a cell in ordinary songs,
+ * several in very long ones (a damaged file can claim millions of bars).
+ */
+export interface BarCells {
+  readonly bars: number;
+  readonly barsPerCell: number;
+  /** Tick where each cell begins, with the end of the last behind: one entry more than cells. */
+  readonly starts: Float64Array;
+}
+
+const mostCells = 512;
+
+export function barCells(map: MeterMap, endTick: number): BarCells {
+  const last = positionAt(map, endTick);
+  const onBarLine = last.beat === 1 && last.tick === 0;
+  const bars = Math.max(1, onBarLine ? last.bar - 1 : last.bar);
+  const barsPerCell = Math.ceil(bars / mostCells);
+  const cells = Math.ceil(bars / barsPerCell);
+  const starts = Float64Array.from({ length: cells + 1 }, (_, i) => barTick(map, i * barsPerCell + 1));
+  return { bars, barsPerCell, starts };
+}
+
+/** Which cell a tick lies in. */
+export function cellAt({ starts }: BarCells, atTick: number): number {
+  let low = 0;
+  let high = starts.length - 2;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (starts[middle]! <= atTick) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}

@@ -1,0 +1,81 @@
+import { META, meta, isMeta, payloadOf, type Events } from '../smf/events.ts';
+import type { Division } from '../smf/division.ts';
+import type { RiffWrapper } from '../smf/riff.ts';
+import type { AlienChunk } from '../smf/smf.ts';
+import { decodeText, type TextEncodingName } from '../smf/text.ts';
+
+/** One line of music: one MTrk chunk of a format 1 file. Never changed; an edit makes a new one under the same id. */
+export interface Track {
+  /** `t1`, `t2` …: given once, in file order, and never again within a song. */
+  readonly id: string;
+  readonly events: Events;
+  /** The chunk's very bytes, as long as no step touched the track. */
+  readonly body?: Uint8Array;
+}
+
+/** A piece of work. Nothing mutates a song; tracks that a step did not touch are the same objects before and after. */
+export interface Song {
+  readonly title: string;
+  /** Format of the file it came in. */
+  readonly format: 0 | 1 | 2;
+  readonly division: Division;
+  readonly headerExtra: Uint8Array;
+  readonly tracks: readonly Track[];
+  readonly alienChunks: readonly AlienChunk[];
+  readonly wrapper?: RiffWrapper;
+  /** How texts that are not UTF-8 are read. */
+  readonly encoding: TextEncodingName;
+  /** Number of the next track id. */
+  readonly nextTrack: number;
+}
+
+export const trackId = (number: number): string => `t${number}`;
+
+export const findTrack = (song: Song, id: string): Track | undefined => song.tracks.find((t) => t.id === id);
+
+/** Index of the event that names the track: its first track name that is not about one channel of several. -1 if there is none. */
+export function nameIndex(events: Events): number {
+  return findMeta(events, meta.trackName);
+}
+
+function findMeta(events: Events, type: number): number {
+  for (let i = 0; i < events.count; i++) if (isMeta(events, i, type)) return i;
+  return -1;
+}
+
+/** The track's name as people read it; its instrument name where it has no other; '' where it has neither. */
+export function trackName(track: Track, encoding: TextEncodingName): string {
+  for (const type of [meta.trackName, meta.instrumentName]) {
+    const at = findMeta(track.events, type);
+    if (at !== -1) {
+      const text = decodeText(payloadOf(track.events, at), encoding).trim();
+      if (text !== '') return text;
+    }
+  }
+  return '';
+}
+
+/** Whether the track sends anything over a channel. */
+export function playsChannel({ status, count }: Events): boolean {
+  for (let i = 0; i < count; i++) if (status[i]! < 0xf0) return true;
+  return false;
+}
+
+/** Whether the first track holds only the song's own facts (name, tempo, meters, markers …) and no music. */
+export const hasMapTrack = (song: Song): boolean => song.tracks.length > 1 && !playsChannel(song.tracks[0]!.events);
+
+/** All texts of a file's meta events, for telling their encoding. */
+export function textPayloads(tracks: readonly { readonly events: Events }[]): Uint8Array[] {
+  const texts: Uint8Array[] = [];
+  for (const { events } of tracks) {
+    for (let i = 0; i < events.count; i++) {
+      if (events.status[i] === META && events.data1[i]! >= 1 && events.data1[i]! <= 9) texts.push(payloadOf(events, i));
+    }
+  }
+  return texts;
+}
+
+/** What a track is called in reports and lists: its name, or its place. */
+export function trackLabel(song: Song, track: Track): string {
+  return trackName(track, song.encoding) || `track ${song.tracks.indexOf(track) + 1}`;
+}

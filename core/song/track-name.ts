@@ -1,0 +1,20 @@
+import { META, meta, metaEvent, payloadOf } from '../smf/events.ts';
+import { sameBytes } from '../smf/chunks.ts';
+import { withInserted, withPayload } from '../smf/event-builder.ts';
+import { encodeText } from '../smf/text.ts';
+import { nameIndex, type Track } from './song.ts';
+
+/** The track with this name (written as UTF-8); the same object where it already has it. Everything else stays in place. */
+export function withTrackName(track: Track, name: string): Track {
+  const { events } = track;
+  const bytes = encodeText(name);
+  const at = nameIndex(events);
+  if (at === -1) return { id: track.id, events: withInserted(events, afterSequenceNumber(track), metaEvent(0, meta.trackName, bytes)) };
+  if (sameBytes(payloadOf(events, at), bytes)) return track;
+  return { id: track.id, events: withPayload(events, at, bytes) };
+}
+
+/** A sequence number must stand before everything else (SMF 1.0). */
+function afterSequenceNumber({ events }: Track): number {
+  return events.count > 1 && events.status[0] === META && events.data1[0] === meta.sequenceNumber && events.atTick[0] === 0 ? 1 : 0;
+}

@@ -1,0 +1,78 @@
+import { ticksPerSecond, type Division } from '../smf/division.ts';
+import type { Meter } from './timing.ts';
+
+/** Bars that share one meter. */
+export interface MeterSpan {
+  readonly atTick: number;
+  /** Bar that begins at `atTick`, from 1. */
+  readonly bar: number;
+  readonly numerator: number;
+  readonly denominator: number;
+  /** Length of a beat (one denominator note) in ticks; not always a whole number. */
+  readonly beatTicks: number;
+  readonly barTicks: number;
+}
+
+/** Bars and beats from 1, ticks within the beat from 0. */
+export interface Position {
+  readonly bar: number;
+  readonly beat: number;
+  readonly tick: number;
+}
+
+export type MeterMap = readonly MeterSpan[];
+
+/** Ticks of a quarter note; in frame-based files, which know none, of half a second (120 BPM). */
+export const quarterTicks = (division: Division): number => (division.kind === 'ppq' ? division.ticksPerQuarter : ticksPerSecond(division) / 2);
+
+/**
+ * Bars from meters in tick order. Without one the meter is 4/4 (SMF 1.0). A new meter begins a new bar, also inside one,
+ * which is then cut short; the same meter stated again changes nothing.
+ */
+export function meterMap(meters: readonly Meter[], division: Division): MeterMap {
+  const quarter = quarterTicks(division);
+  const spans: MeterSpan[] = [span({ atTick: 0, numerator: 4, denominator: 4 }, 1, quarter)];
+  for (const meter of meters) {
+    const last = spans.at(-1)!;
+    if (last.numerator === meter.numerator && last.denominator === meter.denominator) continue;
+    const bar = last.bar + Math.ceil((meter.atTick - last.atTick) / last.barTicks - 1e-9);
+    if (last.atTick === meter.atTick) spans.pop();
+    spans.push(span(meter, last.atTick === meter.atTick ? last.bar : bar, quarter));
+  }
+  return spans;
+}
+
+function span({ atTick, numerator, denominator }: Meter, bar: number, quarter: number): MeterSpan {
+  const beatTicks = (quarter * 4) / denominator;
+  return { atTick, bar, numerator, denominator, beatTicks, barTicks: beatTicks * numerator };
+}
+
+function spanBy(map: MeterMap, reached: (span: MeterSpan) => boolean): MeterSpan {
+  let low = 0;
+  let high = map.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (reached(map[middle]!)) low = middle;
+    else high = middle - 1;
+  }
+  return map[low]!;
+}
+
+export function positionAt(map: MeterMap, atTick: number): Position {
+  const s = spanBy(map, (x) => x.atTick <= atTick);
+  const bars = Math.floor((atTick - s.atTick) / s.barTicks + 1e-9);
+  const within = Math.max(0, atTick - s.atTick - bars * s.barTicks);
+  const beats = Math.floor(within / s.beatTicks + 1e-9);
+  return { bar: s.bar + bars, beat: beats + 1, tick: Math.max(0, Math.round(within - beats * s.beatTicks)) };
+}
+
+/** Tick where a bar begins, rounded where the division cannot say it exactly. */
+export function barTick(map: MeterMap, bar: number): number {
+  const s = spanBy(map, (x) => x.bar <= bar);
+  return Math.round(s.atTick + (bar - s.bar) * s.barTicks);
+}
+
+export const meterAt = (map: MeterMap, atTick: number): MeterSpan => spanBy(map, (x) => x.atTick <= atTick);
+
+/** `17.3.120` */
+export const positionText = ({ bar, beat, tick }: Position): string => `${bar}.${beat}.${tick}`;

@@ -1,0 +1,64 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { barTick, meterMap, positionAt, positionText } from './meter-map.ts';
+import { secondsToTicks, tempoMap, ticksToSeconds } from './tempo-map.ts';
+
+const ppq = (ticksPerQuarter: number) => ({ kind: 'ppq' as const, ticksPerQuarter });
+
+describe('ticks and seconds', () => {
+  it('begins bar 5 in 4/4 at 8 s without a tempo event (Source: 120 BPM by SMF 1.0; arithmetic)', () => {
+    const map = tempoMap([], ppq(480));
+    expect(ticksToSeconds(map, barTick(meterMap([], ppq(480)), 5))).toBe(8);
+  });
+
+  it('says one tick at 120 BPM as the arithmetic does: 1.0417 ms at 480, 0.5208 ms at 960', () => {
+    expect(ticksToSeconds(tempoMap([], ppq(480)), 1) * 1000).toBeCloseTo(1.0417, 4);
+    expect(ticksToSeconds(tempoMap([], ppq(960)), 1) * 1000).toBeCloseTo(0.5208, 4);
+  });
+
+  it('plays 25 frames of 40 ticks at one tick a millisecond, whatever the tempo (Source: SMF 1.0, division 0xE728)', () => {
+    const map = tempoMap([{ atTick: 0, tempo: 300000 }], { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 });
+    expect(ticksToSeconds(map, 1500)).toBe(1.5);
+  });
+
+  it('finds every tick again from its seconds, in maps of a thousand changes', () => {
+    const step = fc.tuple(fc.integer({ min: 1, max: 4000 }), fc.integer({ min: 60_000, max: 3_000_000 }));
+    fc.assert(
+      fc.property(fc.array(step, { minLength: 1000, maxLength: 1000 }), fc.array(fc.integer({ min: 0, max: 4_000_000 }), { minLength: 50, maxLength: 50 }), (steps, ticks) => {
+        let at = 0;
+        const map = tempoMap(steps.map(([gap, tempo]) => ({ atTick: (at += gap), tempo })), ppq(960));
+        return ticks.every((t) => secondsToTicks(map, ticksToSeconds(map, t)) === t);
+      }),
+      { seed: 7, numRuns: 20 },
+    );
+  });
+
+  it('lets the last of several tempos on one tick count', () => {
+    const map = tempoMap([{ atTick: 0, tempo: 1_000_000 }, { atTick: 0, tempo: 250_000 }], ppq(100));
+    expect(ticksToSeconds(map, 400)).toBe(1);
+  });
+});
+
+describe('bars and beats', () => {
+  // Hand-worked at 480 PPQ: two bars of 4/4 (1920 each), two of 7/8 (1680 each), then 3/4 (1440).
+  const map = meterMap([{ atTick: 0, numerator: 4, denominator: 4 }, { atTick: 3840, numerator: 7, denominator: 8 }, { atTick: 7200, numerator: 3, denominator: 4 }], ppq(480));
+
+  it.each([[0, '1.1.0'], [1919, '1.4.479'], [3840, '3.1.0'], [3840 + 250, '3.2.10'], [5520, '4.1.0'], [7200, '5.1.0'], [8640, '6.1.0']])('tick %i is %s', (at, text) => {
+    expect(positionText(positionAt(map, at))).toBe(text);
+  });
+
+  it('gives the tick where a bar begins', () => {
+    expect([1, 2, 3, 4, 5, 6].map((bar) => barTick(map, bar))).toEqual([0, 1920, 3840, 5520, 7200, 8640]);
+  });
+
+  it('begins a new bar where the meter changes inside one, and ignores the same meter stated again', () => {
+    const odd = meterMap([{ atTick: 0, numerator: 4, denominator: 4 }, { atTick: 1000, numerator: 4, denominator: 4 }, { atTick: 2400, numerator: 3, denominator: 4 }], ppq(480));
+    expect(odd.map((s) => [s.atTick, s.bar])).toEqual([[0, 1], [2400, 3]]);
+    expect(positionText(positionAt(odd, 2399))).toBe('2.1.479');
+  });
+
+  it('begins bars of 6/8 every three quarters (Source: arithmetic)', () => {
+    const six = meterMap([{ atTick: 0, numerator: 6, denominator: 8 }], ppq(96));
+    expect(barTick(six, 3)).toBe(2 * 288);
+  });
+});
