@@ -38,8 +38,6 @@ describe('the demo files', () => {
   it('the damaged copy is salvaged: all of the tracks before the cut, each fault told', () => {
     const { smf, problems } = read(demoFiles.at(-1)!.bytes());
     expect(smf.tracks).toHaveLength(13);
-    expect(new Set(problems.map((p) => p.code))).toEqual(new Set(['chunk-length', 'data-byte-high', 'status-missing', 'chunk-cut', 'event-cut', 'end-of-track-missing'].filter((c) => problems.some((p) => p.code === c))));
-    expect(problems.map((p) => p.code)).toContain('chunk-length');
-    expect(problems.map((p) => p.code)).toContain('chunk-cut');
+    expect(problems.map((p) => `${p.code} ${p.where.track}`)).toEqual(['chunk-length 3', 'data-byte-high 5', 'chunk-cut 13', 'end-of-track-missing 13']);
   });
 });

@@ -43,7 +43,7 @@ export const verses: readonly string[] = [
   'Fer- ry- man, hum low to the oar, pa- per moons float by. The far bank is near, the stars know the way we have come, long.',
 ];
 export const refrain = 'Glow, lan- terns, glow, wa- ters, ev- ery flame a friend, glow, lan- terns, slow wa- ters, car- ry us to shore.';
-export const ending = 'Glow, lan- terns, glow, wa- ters, ev- ery flame a friend, glow, lan- terns, slow wa- ters, home. Glow, lan- terns, glow, wa- ters, ev- ery flame a friend, car- ry us to shore now, home to shore, good night, night.';
+export const ending = 'Glow, lan- terns, glow, wa- ters, ev- ery flame a friend, glow, lan- terns, car- ry us to shore. Glow, lan- terns, glow, wa- ters, ev- ery flame a friend, slow- ly we come to the bank, good night, good night, home.';
 
 /** The squall quickens from its own tempo to this, over its last ten bars. */
 export const squallTopBpm = 152;

@@ -1,6 +1,7 @@
 import { ok, refused, type RefusalProblem, type Result } from '../problems/problems.ts';
 import { MThd, MTrk, chunkId, findId, isChunkAt, isTrackAt, readUint16, readUint32 } from './chunks.ts';
 import { divisionOf, type Division } from './division.ts';
+import type { Events } from './events.ts';
 import { looksLike } from './looks-like.ts';
 import { ProblemLog, TrackLog } from './problem-log.ts';
 import { readTrack } from './read-track.ts';
@@ -172,4 +173,9 @@ function settleEnd(bytes: Uint8Array, ends: ChunkEnds, log: TrackLog): number {
   }
   if (next < end) log.odd({ code: 'bytes-after-end', where: log.at(next), bytes: end - next });
   return end;
+}
+
+/** Events of a sound track body, such as `writeTrack` makes and the store keeps. */
+export function readTrackBody(body: Uint8Array): Events {
+  return readTrack(body, 0, body.length, new TrackLog(new ProblemLog(), 1)).events;
 }

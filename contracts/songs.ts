@@ -1,0 +1,93 @@
+import { z } from 'zod';
+import { errorSchema } from './errors.ts';
+
+const count = z.int().min(0);
+const tick = z.number().min(0).meta({ unit: 'ticks' });
+
+export const divisionSchema = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('ppq'), ticksPerQuarter: z.int().min(1) }),
+  z.object({ kind: z.literal('smpte'), framesPerSecond: z.union([z.literal(24), z.literal(25), z.literal(29), z.literal(30)]), ticksPerFrame: z.int().min(1) }),
+]);
+
+export const trackSchema = z.object({
+  id: z.string(),
+  name: z.string().meta({ description: 'Empty where the track has none.' }),
+  ownName: z.boolean(),
+  channel: z.int().min(1).max(16).nullable().meta({ description: 'The one channel it plays on, from 1; null for none or several.' }),
+  channels: z.array(z.int().min(1).max(16)),
+  ports: z.array(count),
+  programs: z.array(z.object({ channel: z.int().min(1).max(16), program: z.int().min(1).max(128), name: z.string(), bank: z.int().optional(), atTick: tick })),
+  events: count,
+  notes: count,
+  hangingNotes: count,
+  pitch: z.object({ lowest: z.int(), highest: z.int() }).optional(),
+  velocity: z.object({ lowest: z.int(), highest: z.int(), mean: z.number(), distinct: z.int(), bins: z.array(count) }).optional(),
+  controllers: z.array(z.object({ controller: z.int(), name: z.string(), count })),
+  counts: z.object({ events: count, notes: count, pitchBend: count, pressure: count, programChanges: count, systemExclusive: count, lyrics: count, texts: count, tempos: count, meters: count, markers: count }),
+  firstNoteTick: tick.optional(),
+  lastNoteTick: tick.optional(),
+  endTick: tick,
+  activity: z.array(count).meta({ description: 'Notes that sound in each cell of the song’s bars.' }),
+  sha256: z.string().meta({ description: 'Hash of the track’s MTrk bytes: equal tracks, equal hashes.' }),
+});
+export type TrackView = z.infer<typeof trackSchema>;
+
+const position = z.string().meta({ description: 'bar.beat.tick, bars and beats from 1' });
+const mark = z.object({ atTick: tick, position, text: z.string() });
+
+export const timingSchema = z.object({
+  tempos: z.array(z.object({ atTick: tick, position, microsecondsPerQuarter: z.int(), bpm: z.number(), seconds: z.number() })),
+  tempoCount: count.meta({ description: 'How many there are; the list holds the first 5,000.' }),
+  meters: z.array(z.object({ atTick: tick, bar: z.int(), numerator: z.int(), denominator: z.int() })),
+  keys: z.array(z.object({ atTick: tick, position, sharps: z.int(), minor: z.boolean() })),
+  markers: z.array(mark),
+  cuePoints: z.array(mark),
+  startTimecode: z.string().optional().meta({ description: 'hh:mm:ss:ff of the SMPTE offset event' }),
+  frameRate: z.number().optional(),
+  bars: count,
+  barsPerCell: z.int().min(1),
+  cellTicks: z.array(tick).meta({ description: 'Tick where each cell begins, with the end behind.' }),
+  endTick: tick,
+  seconds: z.number(),
+});
+export type TimingView = z.infer<typeof timingSchema>;
+
+export const songRowSchema = z.object({
+  id: z.uuid(),
+  title: z.string(),
+  fileName: z.string(),
+  bytes: count,
+  format: z.int(),
+  tracks: count,
+  notes: count,
+  bars: count,
+  seconds: z.number(),
+  problems: count,
+  steps: count.meta({ description: 'Steps in force.' }),
+  revision: count,
+  createdAt: z.iso.datetime(),
+  updatedAt: z.iso.datetime(),
+  removedAt: z.iso.datetime().optional(),
+});
+export type SongRow = z.infer<typeof songRowSchema>;
+
+export const songSchema = songRowSchema.extend({
+  original: z.object({ sha256: z.string(), bytes: count, fileName: z.string(), wrapped: z.boolean(), alienChunks: z.array(z.object({ id: z.string(), bytes: count })) }),
+  receivedFormat: z.int(),
+  division: divisionSchema,
+  divisionText: z.string(),
+  encoding: z.string(),
+  reading: z.array(errorSchema).meta({ description: 'What was wrong with the file as it came, and what was done about it.' }),
+  mapTrack: z.boolean().meta({ description: 'The first track holds the song’s own facts and no music.' }),
+  undo: z.string().nullable().meta({ description: 'The step that undo would take back.' }),
+  redo: z.string().nullable(),
+  timing: timingSchema,
+  tracks: z.array(trackSchema),
+});
+export type SongView = z.infer<typeof songSchema>;
+
+export const uploadedSchema = z.object({
+  songs: z.array(songRowSchema),
+  problems: z.array(errorSchema).meta({ description: 'What was wrong with the files, and which were refused; where.file names the file.' }),
+});
+export type Uploaded = z.infer<typeof uploadedSchema>;

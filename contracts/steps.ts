@@ -1,0 +1,54 @@
+import { z } from 'zod';
+import { scopeSchema } from '#core/song/scope.ts';
+
+export const stepRequestSchema = z.strictObject({
+  operation: z.string().max(100).meta({ description: 'Id of an operation, see /api/operations.' }),
+  settings: z.record(z.string(), z.unknown()).default({}),
+  scope: scopeSchema.default({ tracks: 'all' }),
+  revision: z.int().min(0).meta({ description: 'The revision you looked at; another head is refused with 409.' }),
+  preview: z.boolean().default(false).meta({ description: 'Say what the step would do, keep nothing.' }),
+});
+
+export const reportSchema = z.object({
+  changes: z.array(z.object({ track: z.string().optional(), name: z.string(), did: z.string(), counts: z.record(z.string(), z.number()), detail: z.string().optional() })),
+  skipped: z.array(z.object({ track: z.string().optional(), name: z.string().optional(), why: z.string() })),
+});
+
+export const stepResultSchema = z.object({
+  revision: z.int().meta({ description: 'The head after the step; unchanged where it was a preview or changed nothing.' }),
+  changed: z.boolean(),
+  preview: z.boolean(),
+  described: z.string(),
+  report: reportSchema,
+});
+export type StepResultView = z.infer<typeof stepResultSchema>;
+
+export const stepSchema = z.object({
+  revision: z.int(),
+  parent: z.int(),
+  operation: z.string(),
+  version: z.int(),
+  settings: z.record(z.string(), z.unknown()),
+  scope: scopeSchema,
+  described: z.string(),
+  report: reportSchema,
+  at: z.iso.datetime(),
+  state: z.enum(['in force', 'undone', 'set aside']).meta({ description: 'Set aside: undone, and another step was taken since.' }),
+});
+export type StepView = z.infer<typeof stepSchema>;
+export const stepListSchema = z.object({ head: z.int(), steps: z.array(stepSchema) });
+
+export const moveSchema = z.strictObject({ revision: z.int().min(0).optional().meta({ description: 'The head you looked at.' }) });
+export const movedSchema = z.object({ revision: z.int(), described: z.string() });
+
+export const operationSchema = z.object({
+  id: z.string(),
+  version: z.int(),
+  title: z.string(),
+  summary: z.string(),
+  group: z.string(),
+  scope: z.string(),
+  settings: z.record(z.string(), z.unknown()).meta({ description: 'JSON Schema of the settings.' }),
+  examples: z.array(z.object({ says: z.string(), settings: z.record(z.string(), z.unknown()), scope: scopeSchema.optional() })),
+});
+export const operationListSchema = z.object({ operations: z.array(operationSchema) });

@@ -1,0 +1,73 @@
+import { meterMap, positionAt, positionText, type MeterMap } from '../timing/meter-map.ts';
+import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
+import { timingOf, type Timing } from '../timing/timing.ts';
+import { tempoToBpm } from '../units/units.ts';
+import { barCells, type BarCells } from './cells.ts';
+import { hasMapTrack, type Song } from './song.ts';
+import { summarise, type TrackSummary } from './summary.ts';
+
+/** A song as lists and sheets show it: everything that can be said without its events. */
+export interface SongSummary {
+  readonly notes: number;
+  readonly mapTrack: boolean;
+  readonly timing: TimingSummary;
+  readonly tracks: readonly TrackSummary[];
+}
+
+export interface TimingSummary {
+  readonly tempos: readonly { atTick: number; position: string; microsecondsPerQuarter: number; bpm: number; seconds: number }[];
+  readonly tempoCount: number;
+  readonly meters: readonly { atTick: number; bar: number; numerator: number; denominator: number }[];
+  readonly keys: readonly { atTick: number; position: string; sharps: number; minor: boolean }[];
+  readonly markers: readonly { atTick: number; position: string; text: string }[];
+  readonly cuePoints: readonly { atTick: number; position: string; text: string }[];
+  readonly startTimecode?: string;
+  readonly frameRate?: number;
+  readonly bars: number;
+  readonly barsPerCell: number;
+  readonly cellTicks: readonly number[];
+  readonly endTick: number;
+  readonly seconds: number;
+}
+
+/** Lists are shown, not edited, from here; a hostile file must not make them endless. */
+const mostListed = 5000;
+
+/** Summary of a song. Tracks whose summary is in `known` and that the bars still fit are not looked at again. */
+export function summariseSong(song: Song, known?: { readonly timing: TimingSummary; readonly tracks: ReadonlyMap<string, TrackSummary> }): SongSummary {
+  const timing = timingOf(song);
+  const meters = meterMap(timing.meters, song.division);
+  const cells = barCells(meters, timing.endTick);
+  const sameBars = known !== undefined && known.timing.cellTicks.length === cells.starts.length && known.timing.cellTicks.every((t, i) => t === cells.starts[i]);
+  const tracks = song.tracks.map((track) => (sameBars ? known.tracks.get(track.id) : undefined) ?? summarise(track, cells, song.encoding));
+  return { notes: tracks.reduce((sum, t) => sum + t.notes, 0), mapTrack: hasMapTrack(song), timing: timingSummary(song, timing, meters, cells), tracks };
+}
+
+function timingSummary(song: Song, timing: Timing, meters: MeterMap, cells: BarCells): TimingSummary {
+  const map = tempoMap(timing.tempos, song.division);
+  const at = (atTick: number): string => positionText(positionAt(meters, atTick));
+  const marks = (list: Timing['markers']): TimingSummary['markers'] => list.slice(0, mostListed).map((m) => ({ ...m, position: at(m.atTick) }));
+  const { smpteOffset } = timing;
+  const two = (n: number): string => String(n).padStart(2, '0');
+  return {
+    tempos: timing.tempos.slice(0, mostListed).map(({ atTick, tempo }) => ({
+      atTick, position: at(atTick), microsecondsPerQuarter: tempo, bpm: Math.round(tempoToBpm(tempo) * 1000) / 1000, seconds: ticksToSeconds(map, atTick),
+    })),
+    tempoCount: timing.tempos.length,
+    meters: meters.slice(0, mostListed).map(({ atTick, bar, numerator, denominator }) => ({ atTick, bar, numerator, denominator })),
+    keys: timing.keys.slice(0, mostListed).map((k) => ({ ...k, position: at(k.atTick) })),
+    markers: marks(timing.markers),
+    cuePoints: marks(timing.cuePoints),
+    ...(smpteOffset
+      ? {
+          startTimecode: `${two(smpteOffset.hours)}:${two(smpteOffset.minutes)}:${two(smpteOffset.seconds)}${smpteOffset.framesPerSecond === 29 ? ';' : ':'}${two(smpteOffset.frames)}`,
+          frameRate: smpteOffset.framesPerSecond === 29 ? 29.97 : smpteOffset.framesPerSecond,
+        }
+      : {}),
+    bars: cells.bars,
+    barsPerCell: cells.barsPerCell,
+    cellTicks: [...cells.starts],
+    endTick: timing.endTick,
+    seconds: ticksToSeconds(map, timing.endTick),
+  };
+}

@@ -1,0 +1,99 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+import type { Report } from '#core/operations/operation.ts';
+import type { Scope } from '#core/song/scope.ts';
+import type { Slip } from '#core/handoff/slip.ts';
+import type { ProblemText } from '#core/problems/problems.ts';
+import type { Manifest } from '../store/manifest.ts';
+
+/** Bytes by their SHA-256: tracks' events as MTrk bodies, alien chunks, wrappers, handed-off files. Written once, never changed. */
+export class Blob extends Model<InferAttributes<Blob>, InferCreationAttributes<Blob>> {
+  declare sha256: string;
+  declare bytes: Buffer;
+}
+
+/** Files exactly as they were received. */
+export class Original extends Model<InferAttributes<Original>, InferCreationAttributes<Original>> {
+  declare sha256: string;
+  declare bytes: Buffer;
+  declare size: number;
+}
+
+export class SongRecord extends Model<InferAttributes<SongRecord>, InferCreationAttributes<SongRecord>> {
+  declare id: string;
+  declare original: string;
+  declare fileName: string;
+  declare reading: ProblemText[];
+  /** Revision the song is at; undo and redo move it. */
+  declare head: number;
+  declare removedAt: Date | null;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
+export class Revision extends Model<InferAttributes<Revision>, InferCreationAttributes<Revision>> {
+  declare songId: string;
+  declare number: number;
+  /** Revision this one was made from; null for the file as it was read. */
+  declare parent: number | null;
+  /** Steps from the file as it was read to here. */
+  declare depth: number;
+  declare manifest: Manifest;
+}
+
+export class Step extends Model<InferAttributes<Step>, InferCreationAttributes<Step>> {
+  declare songId: string;
+  /** The revision it made. */
+  declare revision: number;
+  declare operation: string;
+  declare version: number;
+  declare settings: Record<string, unknown>;
+  declare scope: Scope;
+  declare described: string;
+  declare report: Report;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class HandoffRecord extends Model<InferAttributes<HandoffRecord>, InferCreationAttributes<HandoffRecord>> {
+  declare id: string;
+  declare songId: string;
+  declare revision: number;
+  declare settings: Record<string, unknown>;
+  declare slip: Slip;
+  declare fileName: string;
+  declare fileSha256: string;
+  declare fileBytes: number;
+  declare createdAt: CreationOptional<Date>;
+}
+
+// Sequelize writes into what it is given: each column needs a description of its own.
+const column = <T>(type: T) => ({ type, allowNull: false }) as const;
+const text = () => column(DataTypes.TEXT);
+const int = () => column(DataTypes.INTEGER);
+const jsonb = () => column(DataTypes.JSONB);
+const bytes = () => column(DataTypes.BLOB);
+const uuid = () => column(DataTypes.UUID);
+const sha = () => column(DataTypes.CHAR(64));
+const when = () => column(DataTypes.DATE);
+
+/** Binds the models to a connection. The tables themselves are made by the migrations. */
+export function defineModels(sequelize: Sequelize): void {
+  const options = { sequelize, underscored: true, timestamps: false } as const;
+  Blob.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes() }, { ...options, tableName: 'blobs' });
+  Original.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes(), size: int() }, { ...options, tableName: 'originals' });
+  SongRecord.init(
+    { id: { ...uuid(), primaryKey: true }, original: sha(), fileName: text(), reading: jsonb(), head: int(), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
+    { ...options, timestamps: true, tableName: 'songs' },
+  );
+  Revision.init(
+    { songId: { ...uuid(), primaryKey: true }, number: { ...int(), primaryKey: true }, parent: { type: DataTypes.INTEGER, allowNull: true }, depth: int(), manifest: jsonb() },
+    { ...options, tableName: 'revisions' },
+  );
+  Step.init(
+    { songId: { ...uuid(), primaryKey: true }, revision: { ...int(), primaryKey: true }, operation: text(), version: int(), settings: jsonb(), scope: jsonb(), described: text(), report: jsonb(), createdAt: when() },
+    { ...options, timestamps: true, updatedAt: false, tableName: 'steps' },
+  );
+  HandoffRecord.init(
+    { id: { ...uuid(), primaryKey: true }, songId: uuid(), revision: int(), settings: jsonb(), slip: jsonb(), fileName: text(), fileSha256: sha(), fileBytes: int(), createdAt: when() },
+    { ...options, timestamps: true, updatedAt: false, tableName: 'handoffs' },
+  );
+}

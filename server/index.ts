@@ -1,0 +1,39 @@
+import { createServer } from 'node:http';
+import { pino } from 'pino';
+import { makeApp } from './app.ts';
+import { configFromEnvironment } from './config.ts';
+import { connect } from './db/connect.ts';
+import { BlobStore } from './store/blob-store.ts';
+import { HandoffStore } from './store/handoff-store.ts';
+import { SongStore } from './store/song-store.ts';
+import { WorkPool } from './work/pool.ts';
+
+const config = configFromEnvironment();
+const logger = pino({ level: config.logLevel });
+const sequelize = await connect(config.databaseUrl);
+const blobs = new BlobStore();
+const pool = new WorkPool(new URL('./worker.js', import.meta.url).href, config.readTimeoutMs);
+const app = makeApp({ config, songs: new SongStore(sequelize, blobs), handoffs: new HandoffStore(sequelize, blobs), pool }, logger);
+const server = createServer(app);
+
+server.listen(config.port, config.host, () => {
+  const address = server.address();
+  const port = typeof address === 'object' && address ? address.port : config.port;
+  // The start command waits for this line.
+  console.log(`amber-satchel listening on http://${config.host}:${port}`);
+});
+
+let closing = false;
+async function close(): Promise<void> {
+  if (closing) return;
+  closing = true;
+  server.closeAllConnections();
+  server.close();
+  await pool.close();
+  await sequelize.close();
+  process.exit(0);
+}
+// The start command holds the other end: when it is gone, however it went, so are we.
+process.on('disconnect', () => void close());
+process.on('SIGTERM', () => void close());
+process.on('SIGINT', () => void close());

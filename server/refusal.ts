@@ -1,0 +1,39 @@
+import { say } from '#core/problems/sentences.ts';
+import type { Problem, ProblemCode } from '#core/problems/problems.ts';
+import type { ApiError } from '#contracts/errors.ts';
+
+/** HTTP status of each problem that ends a request. What is not listed is a fault in what was sent: 422. */
+const statuses: Partial<Record<ProblemCode, number>> = {
+  'song-unknown': 404, 'handoff-unknown': 404, 'file-unknown': 404, 'route-unknown': 404,
+  'revision-stale': 409, 'nothing-to-undo': 409, 'nothing-to-redo': 409,
+  'file-too-large': 413, 'files-too-many': 413, 'too-many-events': 413,
+  'content-type-wrong': 415,
+  'file-missing': 400, 'file-name-invalid': 400, 'body-unreadable': 400, 'settings-invalid': 400, 'operation-unknown': 400, 'scope-unknown-track': 400, 'track-unknown': 400,
+  'host-foreign': 403, 'origin-foreign': 403,
+  busy: 429, defect: 500,
+};
+
+/** A request that ends with a problem; the error handler answers with it. */
+export class Refusal extends Error {
+  readonly problem: Problem;
+
+  constructor(problem: Problem) {
+    super(problem.code);
+    this.problem = problem;
+  }
+
+  get status(): number {
+    return statuses[this.problem.code] ?? 422;
+  }
+
+  get body(): ApiError {
+    const { problem } = this;
+    return { ...say(problem), ...(problem.code === 'revision-stale' ? { head: problem.head } : {}) };
+  }
+}
+
+/** The value, or the request ends. */
+export function need<T>(result: { ok: true; value: T } | { ok: false; problem: Problem }): T {
+  if (!result.ok) throw new Refusal(result.problem);
+  return result.value;
+}

@@ -1,0 +1,12 @@
+import type { Config } from './config.ts';
+import type { HandoffStore } from './store/handoff-store.ts';
+import type { SongStore } from './store/song-store.ts';
+import type { WorkPool } from './work/pool.ts';
+
+/** What the routes work with. */
+export interface Services {
+  readonly config: Config;
+  readonly songs: SongStore;
+  readonly handoffs: HandoffStore;
+  readonly pool: WorkPool;
+}

@@ -1,0 +1,171 @@
+import { randomUUID } from 'node:crypto';
+import { Op, type Sequelize, type Transaction } from 'sequelize';
+import type { ProblemText } from '#core/problems/problems.ts';
+import { Original, Revision, SongRecord, Step } from '../db/models.ts';
+import { Refusal } from '../refusal.ts';
+import type { Intake, NewSong, StepRecord } from '../work/tasks.ts';
+import { blobsOf, type Blobs, type Manifest } from './manifest.ts';
+import type { BlobStore } from './blob-store.ts';
+
+/** A song with the revision it is at. */
+export interface SongAt {
+  readonly record: SongRecord;
+  readonly revision: Revision;
+}
+
+/** Songs, their revisions and steps. Every change is one transaction; nothing is ever overwritten. */
+export class SongStore {
+  private readonly sequelize: Sequelize;
+  private readonly blobs: BlobStore;
+
+  constructor(sequelize: Sequelize, blobs: BlobStore) {
+    this.sequelize = sequelize;
+    this.blobs = blobs;
+  }
+
+  /** Whether the database answers. */
+  async ping(): Promise<void> {
+    await this.sequelize.query('SELECT 1');
+  }
+
+  /** Stores what one file gave: the original, its songs and their first revisions, all or nothing. */
+  async take(intake: Intake, file: { name: string; bytes: Buffer }, reading: ProblemText[]): Promise<string[]> {
+    return this.sequelize.transaction(async (transaction) => {
+      await Original.bulkCreate([{ sha256: intake.sha256, bytes: file.bytes, size: file.bytes.length }], { ignoreDuplicates: true, transaction, returning: false });
+      await this.blobs.write(intake.blobs, transaction);
+      const ids: string[] = [];
+      for (const song of intake.songs) ids.push(await storeSong(song, intake.sha256, file.name, reading, transaction));
+      return ids;
+    });
+  }
+
+  async find(id: string): Promise<SongAt> {
+    const record = isId(id) ? await SongRecord.findOne({ where: { id, removedAt: null } }) : null;
+    if (!record) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
+    const revision = await Revision.findOne({ where: { songId: id, number: record.head }, rejectOnEmpty: true });
+    return { record, revision };
+  }
+
+  async list(removed: boolean): Promise<SongAt[]> {
+    const records = await SongRecord.findAll({ where: { removedAt: removed ? { [Op.not]: null } : null }, order: [['createdAt', 'DESC'], ['id', 'ASC']] });
+    if (records.length === 0) return [];
+    const heads = await Revision.findAll({ where: { [Op.or]: records.map((r) => ({ songId: r.id, number: r.head })) } });
+    const byId = new Map(heads.map((h) => [h.songId, h]));
+    return records.map((record) => ({ record, revision: byId.get(record.id)! }));
+  }
+
+  async revision(songId: string, number: number): Promise<Revision> {
+    return Revision.findOne({ where: { songId, number }, rejectOnEmpty: true });
+  }
+
+  readBlobs(...manifests: Manifest[]): Promise<Blobs> {
+    return this.blobs.read(manifests.flatMap(blobsOf));
+  }
+
+  /** Adds a revision made from `base`, if the song is still at it, with its step and blobs. Gives its number. */
+  async addStep(songId: string, base: number, manifest: Manifest, step: StepRecord, blobs: Blobs): Promise<number> {
+    return this.sequelize.transaction(async (transaction) => {
+      await lockedAt(songId, base, transaction);
+      await this.blobs.write(blobs, transaction);
+      const number = 1 + (await Revision.max<number, Revision>('number', { where: { songId }, transaction }));
+      const { depth } = await Revision.findOne({ where: { songId, number: base }, attributes: ['depth'], transaction, rejectOnEmpty: true });
+      await Revision.create({ songId, number, parent: base, depth: depth + 1, manifest }, { transaction, returning: false });
+      await Step.create({ songId, revision: number, ...step }, { transaction, returning: false });
+      await SongRecord.update({ head: number }, { where: { id: songId }, transaction });
+      return number;
+    });
+  }
+
+  /** Moves the head to the revision before it. */
+  async undo(songId: string, expected: number | undefined): Promise<{ revision: number; described: string }> {
+    return this.move(songId, expected, async (head, transaction) => {
+      const at = await Revision.findOne({ where: { songId, number: head }, attributes: ['parent'], transaction, rejectOnEmpty: true });
+      if (at.parent === null) throw new Refusal({ code: 'nothing-to-undo', where: { id: songId } });
+      return { to: at.parent, step: head };
+    });
+  }
+
+  /** Moves the head to the newest revision that was made from it. */
+  async redo(songId: string, expected: number | undefined): Promise<{ revision: number; described: string }> {
+    return this.move(songId, expected, async (head, transaction) => {
+      const next = await Revision.findOne({ where: { songId, parent: head }, order: [['number', 'DESC']], attributes: ['number'], transaction });
+      if (!next) throw new Refusal({ code: 'nothing-to-redo', where: { id: songId } });
+      return { to: next.number, step: next.number };
+    });
+  }
+
+  private async move(songId: string, expected: number | undefined, choose: (head: number, transaction: Transaction) => Promise<{ to: number; step: number }>) {
+    return this.sequelize.transaction(async (transaction) => {
+      const head = await lockedAt(songId, expected, transaction);
+      const { to, step } = await choose(head, transaction);
+      await SongRecord.update({ head: to }, { where: { id: songId }, transaction });
+      const { described } = await Step.findOne({ where: { songId, revision: step }, attributes: ['described'], transaction, rejectOnEmpty: true });
+      return { revision: to, described };
+    });
+  }
+
+  /** All steps ever taken, oldest first, and the way from the first revision to the head. */
+  async history(record: SongRecord): Promise<{ steps: Step[]; parents: Map<number, number | null> }> {
+    const [steps, revisions] = await Promise.all([
+      Step.findAll({ where: { songId: record.id }, order: [['revision', 'ASC']] }),
+      Revision.findAll({ where: { songId: record.id }, attributes: ['number', 'parent'] }),
+    ]);
+    return { steps, parents: new Map(revisions.map((r) => [r.number, r.parent])) };
+  }
+
+  /** The song as it came in, for comparison: split by channel where the split at intake is still in force. */
+  async received(record: SongRecord): Promise<Manifest> {
+    const { parents, steps } = await this.history(record);
+    const split = steps.find((s) => s.revision === 1 && s.operation === 'tracks.split-by-channel');
+    const inForce = split !== undefined && wayTo(parents, record.head).includes(1);
+    return (await this.revision(record.id, inForce ? 1 : 0)).manifest;
+  }
+
+  /** Sizes in bytes of originals, by hash. */
+  async sizes(hashes: readonly string[]): Promise<Map<string, number>> {
+    const rows = await Original.findAll({ where: { sha256: { [Op.in]: [...new Set(hashes)] } }, attributes: ['sha256', 'size'], raw: true });
+    return new Map(rows.map((r) => [r.sha256, r.size]));
+  }
+
+  async original(sha256: string): Promise<Buffer> {
+    return (await Original.findByPk(sha256, { rejectOnEmpty: true })).bytes;
+  }
+
+  async remove(id: string): Promise<void> {
+    const [changed] = isId(id) ? await SongRecord.update({ removedAt: new Date() }, { where: { id, removedAt: null } }) : [0];
+    if (changed === 0) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
+  }
+
+  async restore(id: string): Promise<void> {
+    const [found] = isId(id) ? await SongRecord.update({ removedAt: null }, { where: { id } }) : [0];
+    if (found === 0) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
+  }
+}
+
+const isId = (id: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(id);
+
+/** Revisions from `head` back to the first. */
+export function wayTo(parents: ReadonlyMap<number, number | null>, head: number): number[] {
+  const way: number[] = [];
+  for (let at: number | null | undefined = head; at !== null && at !== undefined; at = parents.get(at)) way.push(at);
+  return way;
+}
+
+/** Locks the song for this transaction and makes sure that nobody changed it since `expected`. */
+async function lockedAt(songId: string, expected: number | undefined, transaction: Transaction): Promise<number> {
+  const record = await SongRecord.findOne({ where: { id: songId, removedAt: null }, lock: transaction.LOCK.UPDATE, transaction });
+  if (!record) throw new Refusal({ code: 'song-unknown', where: { id: songId } });
+  if (expected !== undefined && record.head !== expected) throw new Refusal({ code: 'revision-stale', where: { id: songId, field: 'revision' }, given: expected, head: record.head });
+  return record.head;
+}
+
+async function storeSong(song: NewSong, original: string, fileName: string, reading: ProblemText[], transaction: Transaction): Promise<string> {
+  const id = randomUUID();
+  await SongRecord.create({ id, original, fileName, reading, head: song.split ? 1 : 0, removedAt: null }, { transaction });
+  await Revision.create({ songId: id, number: 0, parent: null, depth: 0, manifest: song.first }, { transaction, returning: false });
+  if (song.split) {
+    await Revision.create({ songId: id, number: 1, parent: 0, depth: 1, manifest: song.split.manifest }, { transaction, returning: false });
+    await Step.create({ songId: id, revision: 1, ...song.split.step }, { transaction, returning: false });
+  }
+  return id;
+}

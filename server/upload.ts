@@ -1,0 +1,57 @@
+import { mkdirSync } from 'node:fs';
+import { readFile, rm } from 'node:fs/promises';
+import path from 'node:path';
+import type { Request, Response } from 'express';
+import multer, { MulterError } from 'multer';
+import type { Config } from './config.ts';
+import { Refusal } from './refusal.ts';
+
+export interface ReceivedFile {
+  readonly name: string;
+  /** The bytes, read from where the upload was put aside. */
+  bytes(): Promise<Buffer>;
+}
+
+/** Takes files in: put aside on disk while they arrive, gone when the request is done. */
+export function uploads(config: Config): (request: Request, response: Response) => Promise<{ files: ReceivedFile[]; done: () => Promise<void> }> {
+  const folder = path.join(config.dataFolder, 'incoming');
+  mkdirSync(folder, { recursive: true });
+  const receive = multer({
+    dest: folder,
+    limits: { fileSize: config.mostFileBytes, files: config.mostFilesAtOnce },
+    defParamCharset: 'utf8',
+    // Paths are kept in names, so that they can be refused instead of silently changed.
+    preservePath: true,
+  }).array('file');
+  return async (request, response) => {
+    if (!request.is('multipart/form-data')) {
+      throw new Refusal({ code: 'content-type-wrong', where: { field: 'Content-Type' }, expected: 'multipart/form-data with files in the field "file"', found: request.headers['content-type'] ?? 'none' });
+    }
+    await new Promise<void>((resolve, reject) => receive(request, response, (error: unknown) => (error ? reject(refusal(error, config)) : resolve())));
+    const stored = (request.files ?? []) as Express.Multer.File[];
+    const done = async (): Promise<void> => {
+      await Promise.all(stored.map((f) => rm(f.path, { force: true })));
+    };
+    return { files: stored.map((f) => ({ name: f.originalname, bytes: () => readFile(f.path) })), done };
+  };
+}
+
+function refusal(error: unknown, config: Config): Error {
+  if (error instanceof MulterError) {
+    if (error.code === 'LIMIT_FILE_SIZE') return new Refusal({ code: 'file-too-large', where: { field: 'file' }, mostBytes: config.mostFileBytes });
+    if (error.code === 'LIMIT_FILE_COUNT') return new Refusal({ code: 'files-too-many', where: { field: 'file' }, most: config.mostFilesAtOnce });
+    if (error.code === 'LIMIT_UNEXPECTED_FILE') return new Refusal({ code: 'file-missing', where: { field: 'file' } });
+    return new Refusal({ code: 'body-unreadable', where: {}, why: error.message });
+  }
+  return new Refusal({ code: 'body-unreadable', where: {}, why: error instanceof Error ? error.message.slice(0, 200) : 'a broken upload' });
+}
+
+/** Why a file name cannot be used; undefined where it can. */
+export function nameFault(name: string): string | undefined {
+  if (name.trim() === '') return 'no name';
+  if (/[\\/]/.test(name)) return 'a path';
+  if (/\p{Cc}/u.test(name)) return 'control characters';
+  if (name === '.' || name === '..') return 'only dots';
+  if (Buffer.byteLength(name) > 255) return 'more than 255 bytes';
+  return undefined;
+}

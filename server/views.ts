@@ -1,0 +1,83 @@
+import { programNames } from '#core/instruments/general-midi.ts';
+import { controllerName } from '#core/instruments/controllers.ts';
+import { divisionText } from '#core/smf/division.ts';
+import type { TrackSummary } from '#core/song/summary.ts';
+import { channelNumber } from '#core/units/units.ts';
+import type { SongRow, SongView, TrackView } from '#contracts/songs.ts';
+import type { StepView } from '#contracts/steps.ts';
+import type { HandoffView } from '#contracts/handoffs.ts';
+import type { HandoffRecord, Step } from './db/models.ts';
+import type { SongAt } from './store/song-store.ts';
+
+/** Records as the API shows them: channels and programs from 1. */
+
+export function songRow({ record, revision }: SongAt, bytes: number): SongRow {
+  const { manifest } = revision;
+  return {
+    id: record.id,
+    title: manifest.title,
+    fileName: record.fileName,
+    bytes,
+    format: manifest.format,
+    tracks: manifest.tracks.length,
+    notes: manifest.summary.notes,
+    bars: manifest.summary.timing.bars,
+    seconds: manifest.summary.timing.seconds,
+    problems: record.reading.length,
+    steps: revision.depth,
+    revision: record.head,
+    createdAt: record.createdAt.toISOString(),
+    updatedAt: record.updatedAt.toISOString(),
+    ...(record.removedAt ? { removedAt: record.removedAt.toISOString() } : {}),
+  };
+}
+
+export function songView(at: SongAt, original: { bytes: number }, undo: string | null, redo: string | null): SongView {
+  const { record, revision } = at;
+  const { manifest } = revision;
+  return {
+    ...songRow(at, original.bytes),
+    original: {
+      sha256: record.original,
+      bytes: original.bytes,
+      fileName: record.fileName,
+      wrapped: manifest.wrapper !== undefined,
+      alienChunks: manifest.alienChunks.map(({ id, bytes }) => ({ id, bytes })),
+    },
+    receivedFormat: manifest.format,
+    division: manifest.division,
+    divisionText: divisionText(manifest.division),
+    encoding: manifest.encoding,
+    reading: record.reading,
+    mapTrack: manifest.summary.mapTrack,
+    undo,
+    redo,
+    timing: manifest.summary.timing as SongView['timing'],
+    tracks: manifest.summary.tracks.map((t, i) => trackView(t, manifest.tracks[i]!.blob)),
+  };
+}
+
+function trackView(track: TrackSummary, sha256: string): TrackView {
+  const channels = track.channels.map(channelNumber);
+  return {
+    ...track,
+    channels,
+    channel: channels.length === 1 ? channels[0]! : null,
+    ports: [...track.ports],
+    programs: track.programs.map((p) => ({ ...p, channel: channelNumber(p.channel), program: p.program + 1, name: p.channel === 9 ? 'Drum kit' : programNames[p.program]! })),
+    controllers: track.controllers.map((c) => ({ ...c, name: controllerName(c.controller) })),
+    counts: { events: track.events, notes: track.notes, ...track.counts },
+    activity: [...track.activity],
+    velocity: track.velocity && { ...track.velocity, bins: [...track.velocity.bins] },
+    sha256,
+  } as TrackView;
+}
+
+export function stepView(step: Step, parent: number, state: StepView['state']): StepView {
+  const { revision, operation, version, settings, scope, described, report } = step;
+  return { revision, parent, operation, version, settings, scope, described, report: report as StepView['report'], at: step.createdAt.toISOString(), state };
+}
+
+export function handoffView(h: HandoffRecord): HandoffView {
+  return { id: h.id, revision: h.revision, at: h.createdAt.toISOString(), files: [{ name: h.fileName, bytes: h.fileBytes, sha256: h.fileSha256 }], slip: h.slip as HandoffView['slip'] };
+}

@@ -1,0 +1,43 @@
+import { availableParallelism } from 'node:os';
+import { Piscina } from 'piscina';
+import { refused, type Result } from '#core/problems/problems.ts';
+import type * as tasks from './tasks.ts';
+
+type Tasks = typeof tasks;
+type Name = 'readFile' | 'step' | 'handoff';
+
+/** The worker threads. A task that takes too long or too much memory ends with its thread; the server goes on. */
+export class WorkPool {
+  private readonly pool: Piscina;
+  private readonly timeoutMs: number;
+
+  constructor(workerFile: string, timeoutMs: number) {
+    this.timeoutMs = timeoutMs;
+    this.pool = new Piscina({
+      filename: workerFile,
+      minThreads: 1,
+      maxThreads: Math.max(2, availableParallelism()),
+      maxQueue: 200,
+      idleTimeout: 60_000,
+      resourceLimits: { maxOldGenerationSizeMb: 1024 },
+    });
+  }
+
+  async run<N extends Name>(name: N, input: Parameters<Tasks[N]>[0]): Promise<Awaited<ReturnType<Tasks[N]>> | Result<never>> {
+    const stop = AbortSignal.timeout(this.timeoutMs);
+    try {
+      return (await this.pool.run(input, { name, signal: stop })) as Awaited<ReturnType<Tasks[N]>>;
+    } catch (error) {
+      if (stop.aborted) return refused({ code: 'reading-stopped', where: {}, why: `more than ${this.timeoutMs / 1000} seconds of work` });
+      if (isCode(error, 'ERR_WORKER_OUT_OF_MEMORY') || error instanceof RangeError) return refused({ code: 'reading-stopped', where: {}, why: 'more memory than a task may use' });
+      if (error instanceof Error && /queue/i.test(error.name + error.message) && this.pool.queueSize >= 200) return refused({ code: 'busy', where: {} });
+      throw error;
+    }
+  }
+
+  close(): Promise<void> {
+    return this.pool.destroy();
+  }
+}
+
+const isCode = (error: unknown, code: string): boolean => error instanceof Error && 'code' in error && error.code === code;

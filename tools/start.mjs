@@ -1,0 +1,93 @@
+// npm start, npm run demo: everything from a fresh checkout to an address to open.
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { freePort, isFree, startCluster } from './postgres.mjs';
+import { say, stop } from './say.mjs';
+import { ensureBuild, ensureDebian, ensurePackages, root } from './setup.mjs';
+
+const demo = process.argv.includes('--demo');
+const data = path.resolve(process.env.SATCHEL_DATA ?? path.join(root, '.satchel'));
+const runningFile = path.join(data, 'running.json');
+const defaultPort = 4173;
+
+/** Whether a process of ours still runs: the id alone may have gone to another program. */
+function lives(pid, script) {
+  try {
+    return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(script);
+  } catch {
+    return false;
+  }
+}
+
+/** Another start on the same folder is left alone; what a crashed one left behind is ended. */
+function settleEarlier() {
+  if (!existsSync(runningFile)) return;
+  const earlier = JSON.parse(readFileSync(runningFile, 'utf8'));
+  if (earlier.startPid !== process.pid && lives(earlier.startPid, 'start.mjs')) {
+    say(`Already running: ${earlier.address}`);
+    process.exit(0);
+  }
+  if (lives(earlier.serverPid, path.join('dist', 'server', 'index.js'))) process.kill(earlier.serverPid, 'SIGKILL');
+  rmSync(runningFile, { force: true });
+}
+
+async function choosePort() {
+  const wanted = process.env.SATCHEL_PORT;
+  if (wanted === undefined) return (await isFree(defaultPort)) ? defaultPort : freePort();
+  const port = Number(wanted);
+  if (!Number.isInteger(port) || port < 0 || port > 65535) stop(`SATCHEL_PORT must be a port from 0 to 65535, not "${wanted}".`);
+  if (port !== 0 && !(await isFree(port))) stop(`Port ${port} is taken. Set SATCHEL_PORT to another one.`);
+  return port;
+}
+
+mkdirSync(data, { recursive: true });
+settleEarlier();
+ensureDebian({ browser: false });
+ensurePackages();
+ensureBuild();
+const port = await choosePort();
+const cluster = await startCluster(data);
+const databaseUrl = cluster.create('satchel');
+
+const server = spawn(process.execPath, [path.join(root, 'dist', 'server', 'index.js')], {
+  cwd: root,
+  env: { ...process.env, NODE_ENV: 'production', SATCHEL_PORT: String(port), SATCHEL_DATA: data, SATCHEL_WEB: path.join(root, 'dist', 'web'), SATCHEL_DATABASE_URL: databaseUrl, SATCHEL_LOG: process.env.SATCHEL_LOG ?? 'warn' },
+  stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
+  // Its own group: Ctrl-C reaches us alone, and we end it in order.
+  detached: true,
+});
+
+let ending = false;
+function end(code) {
+  if (ending) return;
+  ending = true;
+  rmSync(runningFile, { force: true });
+  const finish = () => {
+    cluster.stop();
+    process.exit(code);
+  };
+  if (server.exitCode !== null || server.signalCode !== null) return finish();
+  server.once('exit', finish);
+  server.kill('SIGTERM');
+  setTimeout(() => server.kill('SIGKILL'), 5000).unref();
+}
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => end(0));
+server.once('exit', (code) => {
+  if (!ending) console.error(`The server ended unexpectedly (${code ?? 'killed'}).`);
+  end(1);
+});
+
+server.stdout.setEncoding('utf8');
+server.stdout.on('data', async (text) => {
+  const address = /listening on (http:\S+)/.exec(text)?.[1];
+  if (!address) return process.stdout.write(text);
+  writeFileSync(runningFile, JSON.stringify({ startPid: process.pid, serverPid: server.pid, address }));
+  if (demo) await seed(address);
+  say(`\nAmber Satchel is at ${address}${demo ? ' with the demo' : ''}. Ctrl-C stops it; what you keep stays in ${path.relative(process.cwd(), data) || data}.`);
+});
+
+async function seed(address) {
+  const run = spawn(process.execPath, [path.join(root, 'dist', 'server', 'seed.js'), address], { stdio: ['ignore', 'inherit', 'inherit'] });
+  await new Promise((resolve) => run.once('exit', resolve));
+}
