@@ -2,8 +2,10 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['{core,contracts,demo,server,web}/**/*.test.ts', 'tests/**/*.test.ts'],
-    testTimeout: 60_000,
+    include: ['{core,contracts,demo,server,web}/**/*.test.ts', 'tests/{http,faults,corpus}/**/*.test.ts'],
+    testTimeout: 120_000,
     hookTimeout: 120_000,
+    maxWorkers: 2,
+    globalSetup: 'tests/support/global-setup.ts',
   },
 });

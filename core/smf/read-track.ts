@@ -175,16 +175,16 @@ function readMeta(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuil
   if (!body) return;
   const length = body.to - body.from;
   const usual = usualLength[type];
+  if (type === meta.endOfTrack && length > 0) log.sound = false;
   if (usual !== undefined && usual !== length) log.odd({ code: 'meta-length', where: log.at(start), meta: type, stated: length, usual });
   if (type === meta.tempo && length === 3 && (bytes[body.from]! | bytes[body.from + 1]! | bytes[body.from + 2]!) === 0) log.odd({ code: 'tempo-zero', where: log.at(start) });
-  if (type === meta.endOfTrack) return endOfTrack(bytes, end, cursor, out, log, start, length);
+  if (type === meta.endOfTrack) return endOfTrack(bytes, end, cursor, out, log);
   out.addWithPayload(cursor.tick, META, type & 0x7f, body.from, body.to);
 }
 
-function endOfTrack(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog, start: number, length: number): void {
-  if (length > 0) log.sound = false;
+function endOfTrack(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
   if (cursor.at < end && runsCleanly(bytes, cursor.at, end)) {
-    log.unsound({ code: 'end-of-track-early', where: log.at(start) });
+    log.unsound({ code: 'end-of-track-early', where: log.at(cursor.at) });
     return;
   }
   out.add(cursor.tick, META, meta.endOfTrack, 0);

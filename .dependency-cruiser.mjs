@@ -1,0 +1,18 @@
+/** Imports go one way: units ← problems ← smf ← song/timing ← operations ← handoff ← {server, web, tools}; server and web never meet. */
+const never = (name, from, to) => ({ name, severity: 'error', from: { path: from, pathNot: '\\.test\\.ts$' }, to: { path: to } });
+
+export default {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    never('core-stands-alone', '^core', '^(server|web|contracts|demo|tools)'),
+    never('units-know-nothing', '^core/units', '^core/(problems|smf|song|timing|instruments|operations|handoff)'),
+    never('problems-know-nothing-above', '^core/problems', '^core/(smf|song|timing|instruments|operations|handoff)'),
+    never('smf-below-song', '^core/smf', '^core/(song|timing|instruments|operations|handoff)'),
+    never('timing-below-operations', '^core/(song|timing)', '^core/(operations|handoff)'),
+    never('operations-below-handoff', '^core/operations', '^core/handoff'),
+    never('contracts-know-core-alone', '^contracts', '^(server|web|demo|tools)'),
+    never('server-not-web', '^server', '^web'),
+    never('web-not-server', '^web', '^(server|demo|tools)'),
+  ],
+  options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.base.json' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import'] }, exclude: { path: '\\.(css|svg)$' } },
+};

@@ -1,0 +1,119 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import type { HandoffView } from '#contracts/handoffs.ts';
+import type { SongRow, SongView } from '#contracts/songs.ts';
+import type { StepResultView, StepView } from '#contracts/steps.ts';
+import { call, problemOf } from './client.ts';
+
+/** What the page knows from the server; a song's key changes nothing but what belongs to it. */
+const keys = {
+  songs: (removed: boolean) => ['songs', { removed }] as const,
+  song: (id: string) => ['song', id] as const,
+  steps: (id: string) => ['song', id, 'steps'] as const,
+  handoffs: (id: string) => ['song', id, 'handoffs'] as const,
+};
+
+export const useSongs = (removed = false) => useQuery({ queryKey: keys.songs(removed), queryFn: async () => (await call<{ songs: SongRow[] }>('GET', `/api/songs${removed ? '?removed=true' : ''}`)).songs });
+
+export const useSong = (id: string) => useQuery({ queryKey: keys.song(id), queryFn: () => call<SongView>('GET', `/api/songs/${id}`), retry: false });
+
+export const useSteps = (id: string) => useQuery({ queryKey: keys.steps(id), queryFn: () => call<{ head: number; steps: StepView[] }>('GET', `/api/songs/${id}/steps`) });
+
+export const useHandoffs = (id: string) => useQuery({ queryKey: keys.handoffs(id), queryFn: async () => (await call<{ handoffs: HandoffView[] }>('GET', `/api/songs/${id}/handoffs`)).handoffs });
+
+/** A step as the page asks for it. */
+export interface StepAsked {
+  readonly operation: string;
+  readonly settings?: Record<string, unknown>;
+  readonly scope?: { tracks: 'all' | string[] };
+}
+
+const say = (error: unknown): void => {
+  const problem = problemOf(error);
+  toast.error(problem.message, { description: problem.remedy });
+};
+
+/** Looks the song and the list up again; waits for the song, so that what follows sees it. */
+function useRefresh(id: string) {
+  const client = useQueryClient();
+  return async (): Promise<void> => {
+    void client.invalidateQueries({ queryKey: ['songs'] });
+    await client.invalidateQueries({ queryKey: keys.song(id) });
+  };
+}
+
+/** Takes a step on the revision the page shows, tells what was done, and offers to undo it. */
+export function useStep(id: string, revision: number) {
+  const refresh = useRefresh(id);
+  const undo = useUndo(id);
+  return useMutation({
+    mutationFn: (asked: StepAsked) => call<StepResultView>('POST', `/api/songs/${id}/steps`, { ...asked, revision }),
+    onSuccess: async (result) => {
+      await refresh();
+      if (result.changed) toast(result.described, { action: { label: 'Undo', onClick: () => undo.mutate() } });
+      else toast(result.report.skipped[0]?.why ?? 'Nothing to change.');
+    },
+    onError: async (error) => {
+      say(error);
+      await refresh();
+    },
+  });
+}
+
+/** What a step would do, without taking it. */
+export const usePreview = (id: string, revision: number, asked: StepAsked | undefined) =>
+  useQuery({
+    queryKey: ['song', id, 'preview', revision, asked],
+    queryFn: () => call<StepResultView>('POST', `/api/songs/${id}/steps`, { ...asked, revision, preview: true }),
+    enabled: asked !== undefined,
+    retry: false,
+  });
+
+function useMove(id: string, way: 'undo' | 'redo', done: string) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: () => call<{ described: string }>('POST', `/api/songs/${id}/${way}`, {}),
+    onSuccess: async ({ described }) => {
+      await refresh();
+      toast(`${done}: ${described}`);
+    },
+    onError: say,
+  });
+}
+
+export const useUndo = (id: string) => useMove(id, 'undo', 'Undone');
+export const useRedo = (id: string) => useMove(id, 'redo', 'Redone');
+
+export function useHandoff(id: string, revision: number) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (settings: { format: 'as-received' | 0 | 1; runningStatus: boolean }) => call<HandoffView>('POST', `/api/songs/${id}/handoffs`, { ...settings, revision }),
+    onSuccess: () => client.invalidateQueries({ queryKey: keys.handoffs(id) }),
+    onError: say,
+  });
+}
+
+export function useRemoveSong() {
+  const client = useQueryClient();
+  const restore = useRestoreSong();
+  return useMutation({
+    mutationFn: (song: SongRow) => call('DELETE', `/api/songs/${song.id}`),
+    onSuccess: async (_, song) => {
+      await client.invalidateQueries({ queryKey: ['songs'] });
+      toast(`Removed ${song.title}`, { action: { label: 'Bring back', onClick: () => restore.mutate(song) } });
+    },
+    onError: say,
+  });
+}
+
+export function useRestoreSong() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (song: SongRow) => call('POST', `/api/songs/${song.id}/restore`),
+    onSuccess: async (_, song) => {
+      await client.invalidateQueries({ queryKey: ['songs'] });
+      toast(`${song.title} is back`);
+    },
+    onError: say,
+  });
+}

@@ -1,0 +1,16 @@
+import type { Uploaded } from '#contracts/songs.ts';
+import { problemFrom } from './client.ts';
+
+/** Sends one file, telling how much of it has gone (0–1). fetch() cannot say that yet. */
+export function sendFile(file: File, progress: (part: number) => void): Promise<Uploaded> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    const form = new FormData();
+    form.append('file', file);
+    request.upload.onprogress = (e) => e.lengthComputable && progress(e.loaded / e.total);
+    request.onload = () => (request.status === 201 ? resolve(JSON.parse(request.responseText) as Uploaded) : reject(problemFrom(request.status, request.responseText)));
+    request.onerror = () => reject(problemFrom(0, ''));
+    request.open('POST', '/api/songs');
+    request.send(form);
+  });
+}

@@ -1,0 +1,27 @@
+/** How the page says numbers. */
+
+export const count = (n: number, one: string, many = `${one}s`): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
+
+export const fileSize = (bytes: number): string =>
+  bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${(bytes / 1000).toFixed(1)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
+
+/** `m:ss.mmm`, or `m:ss` where thousandths would only be noise. */
+export function duration(seconds: number, thousandths = false): string {
+  const whole = thousandths ? Math.round(seconds * 1000) / 1000 : Math.round(seconds);
+  const minutes = Math.floor(whole / 60);
+  const rest = whole - minutes * 60;
+  return `${minutes}:${thousandths ? rest.toFixed(3).padStart(6, '0') : String(Math.round(rest)).padStart(2, '0')}`;
+}
+
+/** "120", "96.997": at most three places, none that say nothing. */
+export const bpmText = (bpm: number): string => String(Math.round(bpm * 1000) / 1000);
+
+const majors = ['C♭', 'G♭', 'D♭', 'A♭', 'E♭', 'B♭', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F♯', 'C♯'];
+const minors = ['A♭', 'E♭', 'B♭', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F♯', 'C♯', 'G♯', 'D♯', 'A♯'];
+
+/** Key signature as musicians name it. −1 and minor → "D minor". */
+export const keyText = (sharps: number, minor: boolean): string => `${(minor ? minors : majors)[sharps + 7] ?? '?'} ${minor ? 'minor' : 'major'}`;
+
+export const counts = (of: Readonly<Record<string, number>>): string => Object.entries(of).map(([kind, n]) => `${n.toLocaleString('en')} ${plural(kind, n)}`).join(', ');
+
+const plural = (kind: string, n: number): string => (n === 1 || /exclusive|pressure/.test(kind) ? kind : `${kind}s`);

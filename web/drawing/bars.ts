@@ -1,0 +1,155 @@
+import type { TimingView } from '#contracts/songs.ts';
+import type { Draw, Inks } from './canvas.tsx';
+
+/** Where ticks stand on a strip of equal cells; 0 is its left edge, 1 its right. */
+export interface StripScale {
+  at(tick: number): number;
+  tickAt(part: number): number;
+  /** Left edge of a bar. */
+  bar(number: number): number;
+}
+
+export function stripScale({ cellTicks, bars, barsPerCell }: TimingView): StripScale {
+  const cells = cellTicks.length - 1;
+  // The last cell may hold fewer bars than the others.
+  const whole = bars / barsPerCell;
+  return {
+    at(tick) {
+      let cell = 0;
+      while (cell < cells - 1 && cellTicks[cell + 1]! <= tick) cell++;
+      const [from, to] = [cellTicks[cell]!, cellTicks[cell + 1]!];
+      return Math.min(1, (cell + (tick - from) / Math.max(1, to - from)) / whole);
+    },
+    tickAt(part) {
+      const place = part * whole;
+      const cell = Math.min(cells - 1, Math.floor(place));
+      return Math.round(cellTicks[cell]! + (place - cell) * (cellTicks[cell + 1]! - cellTicks[cell]!));
+    },
+    bar: (number) => (number - 1) / bars,
+  };
+}
+
+const tagRow = 18;
+const ruler = 38;
+
+/** Tags for markers, a ruler of bars with meters, and the tempo as a line below. */
+export const drawBars =
+  (timing: TimingView): Draw =>
+  (c, width, height, inks) => {
+    const scale = stripScale(timing);
+    drawRuler(c, width, timing, scale, inks);
+    drawTags(c, width, timing, scale, inks);
+    drawTempo(c, width, height, timing, scale, inks);
+  };
+
+/** Every how many bars a number stands, so that numbers have room. */
+function numberStep(bars: number, width: number): number {
+  const least = (bars * 34) / width;
+  return [1, 2, 4, 8, 16, 32, 64, 128, 256, 512].find((n) => n >= least) ?? Math.ceil(least / 512) * 512;
+}
+
+function drawRuler(c: CanvasRenderingContext2D, width: number, { bars, meters }: TimingView, scale: StripScale, inks: Inks): void {
+  const step = numberStep(bars, width);
+  c.font = '11px "JetBrains Mono Variable", monospace';
+  c.textBaseline = 'alphabetic';
+  const barWidth = width / bars;
+  if (barWidth > 3) {
+    c.fillStyle = inks.line;
+    for (let bar = 1; bar <= bars; bar++) c.fillRect(Math.round(scale.bar(bar) * width), ruler - 4, 1, 4);
+  }
+  c.fillStyle = inks.line;
+  c.fillRect(0, ruler, width, 1);
+  const taken: number[] = [];
+  c.fillStyle = inks.ink;
+  for (const m of meters) {
+    const x = scale.bar(m.bar) * width;
+    if (taken.some((t) => Math.abs(t - x) < 60)) continue;
+    taken.push(x);
+    c.fillStyle = inks.stitch;
+    c.fillRect(Math.round(x), ruler - 14, 2, 14);
+    c.fillStyle = inks.ink;
+    c.fillText(`${m.bar}  ${m.numerator}/${m.denominator}`, x + 5, ruler - 6);
+  }
+  c.fillStyle = inks.faint;
+  for (let bar = 1; bar <= bars; bar += step) {
+    const x = scale.bar(bar) * width;
+    if (taken.some((t) => x > t - 30 && x < t + 64)) continue;
+    c.fillText(String(bar), x + 3, ruler - 6);
+    c.fillRect(Math.round(x), ruler - 9, 1, 9);
+  }
+}
+
+/** Markers as tags that hang from the top edge; a tag that would cover the next is cut. */
+function drawTags(c: CanvasRenderingContext2D, width: number, { markers, cuePoints }: TimingView, scale: StripScale, inks: Inks): void {
+  const marks = [...markers, ...cuePoints].sort((a, b) => a.atTick - b.atTick);
+  c.font = '11.5px "Commissioner Variable", sans-serif';
+  marks.forEach((mark, i) => {
+    const x = scale.at(mark.atTick) * width;
+    const next = marks[i + 1];
+    const room = (next ? scale.at(next.atTick) * width : width) - x - 4;
+    c.fillStyle = inks.faint;
+    c.fillRect(Math.round(x), 0, 1, tagRow + 2);
+    if (room < 14) return;
+    const text = fitted(c, mark.text, room - 14);
+    if (text === '') return;
+    const long = c.measureText(text).width + 12;
+    c.beginPath();
+    c.moveTo(x, 2);
+    c.lineTo(x + long, 2);
+    c.lineTo(x + long - 5, 2 + tagRow / 2 - 1);
+    c.lineTo(x + long, tagRow - 2);
+    c.lineTo(x, tagRow - 2);
+    c.closePath();
+    c.fillStyle = inks.line;
+    c.fill();
+    c.fillStyle = inks.ink;
+    c.fillText(text, x + 5, tagRow - 6);
+  });
+}
+
+function fitted(c: CanvasRenderingContext2D, text: string, room: number): string {
+  if (c.measureText(text).width <= room) return text;
+  for (let n = text.length - 1; n > 0; n--) if (c.measureText(`${text.slice(0, n)}…`).width <= room) return `${text.slice(0, n)}…`;
+  return '';
+}
+
+function drawTempo(c: CanvasRenderingContext2D, width: number, height: number, { tempos, tempoCount }: TimingView, scale: StripScale, inks: Inks): void {
+  const points = tempos.length > 0 && tempos[0]!.atTick === 0 ? tempos : [{ atTick: 0, bpm: 120 }, ...tempos];
+  const values = points.map((p) => p.bpm);
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const top = ruler + 6;
+  const y = (bpm: number): number => (high === low ? (top + height - 8) / 2 + 4 : height - 7 - ((bpm - low) / (high - low)) * (height - 10 - top));
+  c.strokeStyle = inks.stitch;
+  c.lineWidth = 1.5;
+  c.beginPath();
+  points.forEach((p, i) => {
+    const x = scale.at(p.atTick) * width;
+    if (i === 0) c.moveTo(0, y(p.bpm));
+    else {
+      c.lineTo(x, y(points[i - 1]!.bpm));
+      c.lineTo(x, y(p.bpm));
+    }
+  });
+  c.lineTo(width, y(points.at(-1)!.bpm));
+  c.stroke();
+  tempoNumbers(c, width, points, scale, y, inks);
+  if (tempoCount > 200) {
+    c.fillStyle = inks.ochre;
+    c.fillText(`${tempoCount.toLocaleString('en')} tempo events`, width - 150, ruler + 13);
+  }
+}
+
+/** Numbers where the tempo settles: points that hold for long enough to be read. */
+function tempoNumbers(c: CanvasRenderingContext2D, width: number, points: readonly { atTick: number; bpm: number }[], scale: StripScale, y: (bpm: number) => number, inks: Inks): void {
+  c.font = '11px "JetBrains Mono Variable", monospace';
+  c.fillStyle = inks.faint;
+  points.forEach((p, i) => {
+    const x = scale.at(p.atTick) * width;
+    const next = points[i + 1];
+    const room = (next ? scale.at(next.atTick) : 1) * width - x;
+    if (room < 62) return;
+    const text = `${Math.round(p.bpm * 100) / 100}${i === 0 ? ' BPM' : ''}`;
+    const over = y(p.bpm) - 4 > ruler + 10;
+    c.fillText(text, x + 4, over ? y(p.bpm) - 3 : y(p.bpm) + 11);
+  });
+}

@@ -1,0 +1,57 @@
+import type { TrackView } from '#contracts/songs.ts';
+import type { Draw } from './canvas.tsx';
+
+/** Lowest and highest key of the pitch ladder that all rows share: the piano's. */
+const ladder = { low: 21, high: 108 };
+
+/** Range of a part on the ladder; lines at the C's, middle C stronger. */
+export const drawPitch =
+  (pitch: TrackView['pitch']): Draw =>
+  (c, width, height, inks) => {
+    const x = (key: number): number => ((Math.min(Math.max(key, ladder.low), ladder.high) - ladder.low) / (ladder.high - ladder.low)) * (width - 2) + 1;
+    for (let key = 24; key <= 108; key += 12) {
+      c.fillStyle = key === 60 ? inks.faint : inks.line;
+      c.fillRect(Math.round(x(key)), key === 60 ? 2 : 5, 1, height - (key === 60 ? 4 : 10));
+    }
+    if (!pitch) return;
+    c.strokeStyle = pitch.lowest < ladder.low || pitch.highest > ladder.high ? inks.ochre : inks.stitch;
+    c.lineWidth = 5;
+    c.lineCap = 'round';
+    c.beginPath();
+    c.moveTo(x(pitch.lowest), height / 2);
+    c.lineTo(Math.max(x(pitch.highest), x(pitch.lowest) + 0.5), height / 2);
+    c.stroke();
+  };
+
+/** How loud, in sixteen bins on one scale; a part with a single velocity stands out in ochre. */
+export const drawVelocity =
+  (velocity: TrackView['velocity']): Draw =>
+  (c, width, height, inks) => {
+    c.fillStyle = inks.line;
+    c.fillRect(0, height - 1, width, 1);
+    if (!velocity) return;
+    const most = Math.max(...velocity.bins);
+    const step = width / 16;
+    c.fillStyle = velocity.distinct === 1 ? inks.ochre : inks.stitch;
+    velocity.bins.forEach((n, i) => {
+      if (n === 0) return;
+      const tall = Math.max(1.5, ((height - 2) * n) / most);
+      c.fillRect(i * step, height - 1 - tall, step - 1, tall);
+    });
+  };
+
+/** Where in the bars a part plays: stitches whose height is how many notes sound. */
+export const drawActivity =
+  (activity: readonly number[]): Draw =>
+  (c, width, height, inks) => {
+    c.fillStyle = inks.line;
+    c.fillRect(0, height - 1, width, 1);
+    const most = Math.max(1, ...activity);
+    const step = width / activity.length;
+    c.fillStyle = inks.stitch;
+    activity.forEach((n, i) => {
+      if (n === 0) return;
+      const tall = 3 + (height - 6) * Math.sqrt(n / most);
+      c.fillRect(i * step, height - 1 - tall, Math.max(0.7, step - (step > 3 ? 0.8 : 0)), tall);
+    });
+  };

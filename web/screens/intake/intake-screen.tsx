@@ -1,0 +1,107 @@
+import { ArrowRight, Download } from 'lucide-react';
+import { Link } from 'react-router';
+import type { SongView } from '#contracts/songs.ts';
+import { buttonLook } from '../../components/button.tsx';
+import { ProblemNote } from '../../components/problem-note.tsx';
+import { bpmText, count, duration, fileSize, keyText } from '../../components/text.ts';
+import { useThisSong } from '../song/use-song.ts';
+
+/** What came in: what the file holds, what was wrong with it and what was done about that. */
+export function IntakeScreen() {
+  const song = useThisSong();
+  return (
+    <main aria-label="Bring in" className="min-h-0 overflow-auto px-7 py-5">
+      <div className="mx-auto max-w-[920px]">
+        <div className="flex items-start gap-4">
+          <div className="min-w-0">
+            <h2 className="text-[19px] font-semibold break-words">{song.original.fileName}</h2>
+            <p className="text-faint">
+              Received {new Date(song.createdAt).toLocaleString()}, {fileSize(song.original.bytes)}, kept exactly as it came.
+            </p>
+          </div>
+          <div className="ml-auto flex shrink-0 gap-2">
+            <a className={buttonLook()} href={`/api/songs/${song.id}/original`} download>
+              <Download size={14} aria-hidden /> Original
+            </a>
+            <Link className={buttonLook('next')} to={`/songs/${song.id}`}>
+              Look it over <ArrowRight size={14} aria-hidden />
+            </Link>
+          </div>
+        </div>
+        <Holds song={song} />
+        <Faults song={song} />
+      </div>
+    </main>
+  );
+}
+
+function Holds({ song }: { song: SongView }) {
+  return (
+    <section aria-label="What it holds" className="mt-5">
+      <h3 className="seam mb-2 pb-1 text-[14px] font-semibold">What it holds</h3>
+      <ul className="grid grid-cols-2 gap-x-8 gap-y-1.5">
+        {holdings(song).map(([what, look]) => (
+          <li key={what} className={look ? 'text-ochre' : ''}>
+            {what}
+          </li>
+        ))}
+      </ul>
+      <p className="num mt-3 text-[11px] break-all text-faint">SHA-256 {song.original.sha256}</p>
+    </section>
+  );
+}
+
+type Line = readonly [text: string, look?: boolean];
+
+/** Everything that can be said about the song at a glance, what deserves a look marked. */
+function holdings(song: SongView): Line[] {
+  const { timing, tracks } = song;
+  const playing = tracks.filter((t) => t.notes > 0);
+  const unnamed = playing.filter((t) => t.name === '').length;
+  const flat = playing.filter((t) => t.velocity?.distinct === 1 && t.notes > 4).length;
+  const bpms = timing.tempos.map((t) => t.bpm);
+  const drums = playing.filter((t) => t.channel === 10).length;
+  const sum = (of: (t: (typeof tracks)[number]) => number): number => tracks.reduce((n, t) => n + of(t), 0);
+  const lines: (Line | false)[] = [
+    [`${count(playing.length, 'part')} with ${count(song.notes, 'note')}${drums > 0 ? `, ${drums} on the drum channel` : ''}`],
+    [`${count(timing.bars, 'bar')}, ${duration(timing.seconds)}`],
+    unnamed > 0 && [`${count(unnamed, 'part')} without a name`, true],
+    flat > 0 && [`${count(flat, 'part')} with one velocity throughout`, true],
+    [bpms.length === 0 ? 'No tempo stated: 120 BPM' : bpms.length === 1 ? `One tempo, ${bpmText(bpms[0]!)} BPM` : `${count(timing.tempoCount, 'tempo event')}, ${bpmText(Math.min(...bpms))} to ${bpmText(Math.max(...bpms))} BPM`, timing.tempoCount > 200],
+    [`Meter ${[...new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`))].join(', ')}`],
+    timing.keys.length > 0 && [`Key ${[...new Set(timing.keys.map((k) => keyText(k.sharps, k.minor)))].slice(0, 4).join(', ')}`],
+    [timing.markers.length === 0 ? 'No markers' : count(timing.markers.length, 'marker')],
+    timing.cuePoints.length > 0 && [count(timing.cuePoints.length, 'cue point')],
+    timing.startTimecode !== undefined && [`Start timecode ${timing.startTimecode} at ${timing.frameRate} frames a second`],
+    sum((t) => t.counts.lyrics) > 0 && [count(sum((t) => t.counts.lyrics), 'lyric event')],
+    [`${count(sum((t) => t.controllers.reduce((n, c) => n + c.count, 0)), 'controller event')}, ${count(sum((t) => t.counts.programChanges), 'program change')}`],
+    sum((t) => t.counts.systemExclusive) > 0 && [count(sum((t) => t.counts.systemExclusive), 'system exclusive message')],
+    [`Format ${song.receivedFormat}, ${song.divisionText}${song.original.wrapped ? ', in a RIFF wrapper' : ''}`],
+    song.receivedFormat === 0 && song.undo?.startsWith('Gave each') === true && [`${song.undo}; undo keeps the one track`],
+    song.original.alienChunks.length > 0 && [`${count(song.original.alienChunks.length, 'chunk')} of another kind, kept: ${[...new Set(song.original.alienChunks.map((c) => c.id))].join(', ')}`],
+    song.encoding !== 'UTF-8' && [`Texts read as ${song.encoding}`],
+  ];
+  return lines.filter((l) => l !== false);
+}
+
+function Faults({ song }: { song: SongView }) {
+  return (
+    <section aria-label="Faults" className="mt-6">
+      <h3 className="seam mb-2 pb-1 text-[14px] font-semibold">Faults in the file</h3>
+      {song.reading.length === 0 ? (
+        <p className="text-moss">None. It is written as the specification wants it.</p>
+      ) : (
+        <ul className="space-y-2.5">
+          {song.reading.map((problem, i) => (
+            <li key={i}>
+              <ProblemNote problem={{ ...problem, where: withoutFile(problem.where) }} />
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+/** The page is about one file: its name need not stand before each fault. */
+const withoutFile = (where: SongView['reading'][number]['where']): SongView['reading'][number]['where'] => Object.fromEntries(Object.entries(where).filter(([key]) => key !== 'file'));

@@ -1,0 +1,140 @@
+import { useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { GripVertical } from 'lucide-react';
+import { memo, useMemo } from 'react';
+import type { TrackView } from '#contracts/songs.ts';
+import { keyName } from '#core/units/units.ts';
+import { NameField } from '../../components/name-field.tsx';
+import { Canvas } from '../../drawing/canvas.tsx';
+import { drawActivity, drawPitch, drawVelocity } from '../../drawing/glyphs.ts';
+import { FamilyGlyph, instrumentText } from './glyph.tsx';
+import { isFlood, type Lane } from './lanes.ts';
+
+export const rowHeight = 38;
+
+export interface RowActions {
+  pick(id: string, how: { extend: boolean; add: boolean }): void;
+  rename(id: string): void;
+  renamed(id: string, name: string | undefined): void;
+}
+
+interface Props {
+  readonly track: TrackView;
+  readonly place: number;
+  readonly map: boolean;
+  readonly lanes: readonly Lane[];
+  readonly bars: number;
+  readonly middleC: number;
+  readonly selected: boolean;
+  readonly focusable: boolean;
+  readonly editing: boolean;
+  readonly movable: boolean;
+  readonly actions: RowActions;
+}
+
+/** One track: everything it carries, on the axes that all rows share. */
+export const Row = memo(function Row(props: Props) {
+  const { track, place, map, lanes, bars, middleC, selected, focusable, editing, movable, actions } = props;
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: track.id, disabled: !movable });
+  const called = track.name || `track ${place}`;
+  return (
+    <tr
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition, height: rowHeight }}
+      data-track={track.id}
+      aria-selected={selected}
+      tabIndex={focusable ? 0 : -1}
+      onClick={(e) => actions.pick(track.id, { extend: e.shiftKey, add: e.ctrlKey || e.metaKey })}
+      onDoubleClick={() => actions.rename(track.id)}
+      className={`border-b border-line outline-offset-[-2px] select-none ${selected ? 'bg-amber-soft' : 'hover:bg-sheet'} ${isDragging ? 'relative z-20 bg-sheet shadow-lg' : ''}`}
+    >
+      <td className="w-[26px] pl-2">
+        <input type="checkbox" className="accent-amber align-middle" checked={selected} aria-label={`Select ${called}`} tabIndex={-1} onClick={(e) => e.stopPropagation()} onChange={() => actions.pick(track.id, { extend: false, add: true })} />
+      </td>
+      <td className="w-[46px] min-w-[46px] pr-1">
+        <span ref={setActivatorNodeRef} {...(movable ? { ...attributes, ...listeners } : {})} tabIndex={-1} className={`num flex items-center text-faint ${movable ? 'cursor-grab' : ''}`} {...(movable ? { 'aria-label': `Drag ${called}` } : {})}>
+          {movable ? <GripVertical size={12} aria-hidden /> : <span className="w-3" />}
+          {place}
+        </span>
+      </td>
+      <td className="max-w-[230px] min-w-[150px] pr-2">
+        <NameCell track={track} map={map} editing={editing} called={called} actions={actions} />
+      </td>
+      <td className={`num px-1 text-right ${track.channels.length > 1 ? 'text-ochre' : ''}`}>{channelText(track)}</td>
+      <td className="num px-2 text-right">{track.notes > 0 ? track.notes.toLocaleString('en') : <span className="text-faint">–</span>}</td>
+      <td className="px-1">
+        <PitchCell pitch={track.pitch} middleC={middleC} />
+      </td>
+      <td className="px-1">
+        <VelocityCell velocity={track.velocity} />
+      </td>
+      {lanes.map((lane) => (
+        <LaneCell key={lane.key} lane={lane} count={lane.countIn(track)} bars={bars} />
+      ))}
+      <td className="w-full min-w-[170px] pr-3 pl-2">
+        <ActivityCell activity={track.activity} />
+      </td>
+    </tr>
+  );
+});
+
+const channelText = (track: TrackView): string => (track.channels.length > 2 ? `${track.channels.length} ch` : track.channels.join(', '));
+
+function NameCell({ track, map, editing, called, actions }: { track: TrackView; map: boolean; editing: boolean; called: string; actions: RowActions }) {
+  if (editing) return <NameField label={`Name of ${called}`} initial={track.name} className="w-full" done={(name) => actions.renamed(track.id, name)} />;
+  return (
+    <div className="flex items-center gap-2">
+      <FamilyGlyph track={track} map={map} />
+      <div className="min-w-0 leading-tight">
+        <div className={`truncate ${track.name !== '' ? 'font-medium' : map ? 'text-faint' : 'text-ochre italic'}`} title={track.name}>
+          {track.name || (map ? 'song map' : 'no name')}
+        </div>
+        <div className={`truncate text-[11.5px] ${track.programs.length > 1 ? 'text-ochre' : 'text-faint'}`}>{instrumentText(track, map)}</div>
+      </div>
+    </div>
+  );
+}
+
+function PitchCell({ pitch, middleC }: { pitch: TrackView['pitch']; middleC: number }) {
+  const draw = useMemo(() => drawPitch(pitch), [pitch]);
+  return (
+    <div title={pitch ? `${keyName(pitch.lowest, middleC)} to ${keyName(pitch.highest, middleC)}` : ''}>
+      <Canvas draw={draw} className="h-[26px] w-[92px]" />
+    </div>
+  );
+}
+
+function VelocityCell({ velocity }: { velocity: TrackView['velocity'] }) {
+  const draw = useMemo(() => drawVelocity(velocity), [velocity]);
+  const says = !velocity ? '' : velocity.distinct === 1 ? `every note at velocity ${velocity.lowest}` : `velocities ${velocity.lowest} to ${velocity.highest}, ${velocity.mean} on average`;
+  return (
+    <div title={says}>
+      <Canvas draw={draw} className="h-[26px] w-[62px]" {...(velocity?.distinct === 1 ? { label: says } : {})} />
+    </div>
+  );
+}
+
+function LaneCell({ lane, count, bars }: { lane: Lane; count: number; bars: number }) {
+  const flood = isFlood(count, bars);
+  return (
+    <td className="w-[19px] px-0 text-center align-middle">
+      {count > 0 && (
+        <span
+          role="img"
+          aria-label={`${lane.name}: ${count.toLocaleString('en')}`}
+          title={`${lane.name}: ${count.toLocaleString('en')}${flood ? ', a flood' : ''}`}
+          className={`inline-block rounded-full align-middle ${flood ? 'bg-ochre-fill' : 'bg-stitch'}`}
+          style={{ width: dotSize(count), height: dotSize(count) }}
+        />
+      )}
+    </td>
+  );
+}
+
+/** Pixels across: one event 4, a thousand 13, ten thousand 16. */
+const dotSize = (count: number): number => Math.min(17, 4 + Math.round(Math.log10(count) * 3));
+
+function ActivityCell({ activity }: { activity: TrackView['activity'] }) {
+  const draw = useMemo(() => drawActivity(activity), [activity]);
+  return <Canvas draw={draw} className="h-[26px] w-full" />;
+}

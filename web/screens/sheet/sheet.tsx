@@ -1,0 +1,102 @@
+import { DndContext, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { restrictToParentElement, restrictToVerticalAxis } from './drag-limits.ts';
+import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, useState } from 'react';
+import type { SongView } from '#contracts/songs.ts';
+import { usePreferences } from '../../state/preferences.ts';
+import { SheetHead } from './head.tsx';
+import { lanesOf } from './lanes.ts';
+import { Row, rowHeight, type RowActions } from './row.tsx';
+import { sorted, type Sorting } from './sorting.ts';
+import { useSheetKeys } from './use-sheet-keys.ts';
+import { useWidth } from './use-width.ts';
+import type { TrackActions } from './use-track-actions.ts';
+
+/** Room that everything but the lanes takes, and each lane. */
+const fixedWidth = 700;
+const laneWidth = 19;
+
+/** The tracks as rows. Only the rows in view are there: ten thousand scroll like ten. */
+export function Sheet({ song, actions }: { song: SongView; actions: TrackActions }) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const width = useWidth(scroller);
+  const [sorting, setSorting] = useState<Sorting>({ by: 'place', down: true });
+  const middleC = usePreferences((p) => p.middleC);
+  const tracks = useMemo(() => sorted(song.tracks, sorting), [song.tracks, sorting]);
+  const places = useMemo(() => new Map(song.tracks.map((t, i) => [t.id, i + 1])), [song.tracks]);
+  const lanes = useMemo(() => lanesOf(song.tracks, Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4)), [song.tracks, width]);
+  const virtual = useVirtualizer({ count: tracks.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
+  const { focused, setFocused, onKeyDown } = useSheetKeys(tracks, actions, scroller, (index) => virtual.scrollToIndex(index));
+  const rowActions = useRowActions(actions, setFocused);
+  const shown = virtual.getVirtualItems();
+  const above = shown[0]?.start ?? 0;
+  const below = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
+  const inPlace = sorting.by === 'place' && sorting.down;
+
+  const onDragEnd = ({ active, over }: DragEndEvent): void => {
+    if (!over || active.id === over.id) return;
+    const order = song.tracks.map((t) => t.id);
+    const [from, to] = [order.indexOf(String(active.id)), order.indexOf(String(over.id))];
+    const ids = actions.selected.has(String(active.id)) ? order.filter((id, i) => actions.selected.has(id) && !(song.mapTrack && i === 0)) : [String(active.id)];
+    let target = to > from ? to + 1 : Math.max(to, song.mapTrack ? 1 : 0);
+    while (target < order.length && ids.includes(order[target]!)) target++;
+    actions.moveBefore(ids, order[target] ?? null);
+  };
+
+  return (
+    <main aria-label="Track sheet" className="min-h-0 min-w-0">
+      <div ref={scroller} className="h-full overflow-auto" onKeyDown={onKeyDown}>
+        <DndContext sensors={sensors} collisionDetection={closestCenter} modifiers={[restrictToVerticalAxis, restrictToParentElement]} onDragEnd={onDragEnd} accessibility={{ screenReaderInstructions: { draggable: 'With the row in focus, press Alt and an arrow key to move the track.' } }}>
+          <SortableContext items={tracks.map((t) => t.id)} strategy={verticalListSortingStrategy}>
+            <table role="grid" aria-label={`Tracks of ${song.title}`} aria-rowcount={tracks.length + 1} aria-multiselectable className="w-full border-collapse">
+              <SheetHead song={song} lanes={lanes} sorting={sorting} sort={setSorting} actions={actions} />
+              <tbody>
+                {above > 0 && <tr style={{ height: above }} aria-hidden />}
+                {shown.map(({ index }) => {
+                  const track = tracks[index]!;
+                  const map = song.mapTrack && track.id === song.tracks[0]!.id;
+                  return (
+                    <Row
+                      key={track.id}
+                      track={track}
+                      place={places.get(track.id)!}
+                      map={map}
+                      lanes={lanes}
+                      bars={song.timing.bars}
+                      middleC={middleC}
+                      selected={actions.selected.has(track.id)}
+                      focusable={index === Math.min(focused, tracks.length - 1)}
+                      editing={actions.editing === track.id}
+                      movable={inPlace && !map}
+                      actions={rowActions}
+                    />
+                  );
+                })}
+                {below > 0 && <tr style={{ height: below }} aria-hidden />}
+              </tbody>
+            </table>
+          </SortableContext>
+        </DndContext>
+      </div>
+    </main>
+  );
+
+  function useRowActions(from: TrackActions, focus: (index: number) => void): RowActions {
+    return useMemo(
+      () => ({
+        pick: (id, how) => {
+          focus(tracks.findIndex((t) => t.id === id));
+          from.pick(id, how);
+        },
+        rename: from.edit,
+        renamed: (id, name) => {
+          if (name === undefined) return from.edit(undefined);
+          from.rename([id], name);
+        },
+      }),
+      [from, focus],
+    );
+  }
+}

@@ -1,0 +1,42 @@
+import { useState, type KeyboardEvent, type RefObject } from 'react';
+import type { TrackView } from '#contracts/songs.ts';
+import { isTyping } from '../song/song-frame.tsx';
+import type { TrackActions } from './use-track-actions.ts';
+
+/** The sheet by keys: arrows go, Space selects, Enter or F2 renames, Alt with arrows moves, Delete removes. */
+export function useSheetKeys(tracks: readonly TrackView[], actions: TrackActions, scroller: RefObject<HTMLElement | null>, reveal: (index: number) => void) {
+  const [focused, setFocused] = useState(0);
+
+  function go(index: number, extend: boolean): void {
+    const to = Math.min(Math.max(index, 0), tracks.length - 1);
+    const track = tracks[to];
+    if (!track) return;
+    setFocused(to);
+    reveal(to);
+    if (extend) actions.pick(track.id, { extend: true, add: false });
+    requestAnimationFrame(() => scroller.current?.querySelector<HTMLElement>(`[data-track="${track.id}"]`)?.focus());
+  }
+
+  function onKeyDown(e: KeyboardEvent): void {
+    if (isTyping(e.target) || !(e.target as HTMLElement).closest('tr[data-track]')) return;
+    const track = tracks[Math.min(focused, tracks.length - 1)];
+    if (!track) return;
+    const moves: Record<string, number> = { ArrowUp: focused - 1, ArrowDown: focused + 1, PageUp: focused - 10, PageDown: focused + 10, Home: 0, End: tracks.length - 1 };
+    const onlyIfNone = (): void => {
+      if (!actions.selected.has(track.id)) actions.pick(track.id, { extend: false, add: false });
+    };
+    if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
+      if (actions.selected.has(track.id)) actions.nudge(e.key === 'ArrowUp' ? -1 : 1);
+      else onlyIfNone();
+    } else if (e.key in moves) go(moves[e.key]!, e.shiftKey);
+    else if (e.key === ' ') actions.pick(track.id, { extend: e.shiftKey, add: true });
+    else if (e.key === 'Enter' || e.key === 'F2') actions.edit(track.id);
+    else if (e.key === 'Delete') actions.remove();
+    else if (e.key === 'Escape') actions.selectNone();
+    else if (e.key.toLowerCase() === 'a' && (e.ctrlKey || e.metaKey)) actions.selectAll();
+    else return;
+    e.preventDefault();
+  }
+
+  return { focused, setFocused, onKeyDown };
+}

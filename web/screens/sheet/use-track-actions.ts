@@ -1,0 +1,92 @@
+import { useMemo, useState } from 'react';
+import type { SongView } from '#contracts/songs.ts';
+import { useStep } from '../../api/queries.ts';
+import { useScope } from '../../state/scope.ts';
+import { useOffer } from '../../state/commands.ts';
+
+/** What can be done to the selected tracks, by pointer, by keys and from the palette alike. */
+export interface TrackActions {
+  readonly selected: ReadonlySet<string>;
+  /** Track whose name is being typed. */
+  readonly editing: string | undefined;
+  readonly busy: boolean;
+  pick(id: string, how: { extend: boolean; add: boolean }): void;
+  selectAll(): void;
+  selectNone(): void;
+  edit(id: string | undefined): void;
+  rename(ids: readonly string[], name: string): void;
+  remove(): void;
+  /** Moves the selected tracks one place up or down. */
+  nudge(by: -1 | 1): void;
+  /** Puts the selected tracks before another one, or at the end. */
+  moveBefore(ids: readonly string[], before: string | null): void;
+}
+
+export function useTrackActions(song: SongView): TrackActions {
+  const { tracks: selected, anchor, select } = useScope();
+  const [editing, setEditing] = useState<string>();
+  const { mutate, isPending } = useStep(song.id, song.revision);
+  const actions = useMemo((): TrackActions => {
+    const order = song.tracks.map((t) => t.id);
+    // The map track stays first: the file format wants the tempo map there.
+    const movable = order.slice(song.mapTrack ? 1 : 0);
+    const chosen = movable.filter((id) => selected.has(id));
+    const moveBefore = (ids: readonly string[], before: string | null): void => {
+      if (ids.length > 0) mutate({ operation: 'tracks.reorder', settings: { before }, scope: { tracks: [...ids] } });
+    };
+    return {
+      selected,
+      editing,
+      busy: isPending,
+      pick(id, { extend, add }) {
+        if (extend && anchor && order.includes(anchor)) {
+          const [from, to] = [order.indexOf(anchor), order.indexOf(id)].sort((a, b) => a - b) as [number, number];
+          return select(order.slice(from, to + 1));
+        }
+        if (!add) return select([id], id);
+        const next = new Set(selected);
+        if (!next.delete(id)) next.add(id);
+        select(next, id);
+      },
+      selectAll: () => select(order),
+      selectNone: () => select([]),
+      edit: setEditing,
+      rename(ids, name) {
+        setEditing(undefined);
+        mutate({ operation: 'tracks.rename', settings: { name }, scope: { tracks: [...ids] } });
+      },
+      remove() {
+        const ids = order.filter((id) => selected.has(id));
+        if (ids.length > 0) mutate({ operation: 'tracks.remove', scope: { tracks: ids } }, { onSuccess: () => select([]) });
+      },
+      nudge(by) {
+        const places = chosen.map((id) => movable.indexOf(id));
+        if (places.length === 0) return;
+        const target = by === -1 ? Math.min(...places) - 1 : Math.max(...places) + 2;
+        if (target < 0 || target > movable.length) return;
+        moveBefore(chosen, movable[target] ?? null);
+      },
+      moveBefore,
+    };
+  }, [song.tracks, song.mapTrack, selected, anchor, select, editing, mutate, isPending]);
+  useOffer('tracks', useOffered(actions));
+  return actions;
+}
+
+function useOffered(actions: TrackActions) {
+  return useMemo(() => {
+    const { selected } = actions;
+    const all = { title: 'Select all tracks', keys: 'Ctrl A', run: actions.selectAll };
+    if (selected.size === 0) return [all];
+    const [first] = selected;
+    const many = selected.size === 1 ? 'track' : `${selected.size} tracks`;
+    return [
+      all,
+      ...(selected.size === 1 ? [{ title: 'Rename the track', keys: 'F2', run: () => actions.edit(first) }] : []),
+      { title: `Move the ${many} up`, keys: 'Alt ↑', run: () => actions.nudge(-1) },
+      { title: `Move the ${many} down`, keys: 'Alt ↓', run: () => actions.nudge(1) },
+      { title: `Remove the ${many}`, keys: 'Delete', run: actions.remove },
+      { title: 'Select nothing', keys: 'Esc', run: actions.selectNone },
+    ];
+  }, [actions]);
+}

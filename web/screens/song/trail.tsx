@@ -1,0 +1,39 @@
+import { FileInput, History, Rows3, Send } from 'lucide-react';
+import { NavLink } from 'react-router';
+import type { SongView } from '#contracts/songs.ts';
+import { count } from '../../components/text.ts';
+
+/** The order of work, with what each place holds for this song. */
+export function Trail({ song }: { song: SongView }) {
+  const unnamed = song.tracks.filter((t) => t.name === '' && t.notes > 0).length;
+  const places = [
+    { to: 'in', name: 'Bring in', Icon: FileInput, note: song.problems > 0 ? `${count(song.problems, 'fault')} mended` : 'read without fault', open: song.problems > 0 },
+    { to: '', name: 'Look over', Icon: Rows3, note: unnamed > 0 ? `${unnamed} without name` : count(song.tracks.length, 'track'), open: unnamed > 0 },
+    { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
+    { to: 'history', name: 'History', Icon: History, note: song.steps === 0 ? 'as received' : count(song.steps, 'step'), open: false },
+  ];
+  return (
+    <nav aria-label="Trail" className="row-span-2 border-r border-line py-3">
+      <ol className="relative flex flex-col gap-1 before:absolute before:top-5 before:bottom-5 before:left-[28px] before:border-l-2 before:border-dashed before:border-line xl:before:left-[24px]">
+        {places.map(({ to, name, Icon, note, open }) => (
+          <li key={name}>
+            <NavLink
+              end
+              to={to === '' ? `/songs/${song.id}` : `/songs/${song.id}/${to}`}
+              title={`${name}: ${note}`}
+              className="group relative flex flex-col items-center gap-x-2 px-1 py-1.5 xl:flex-row xl:items-start xl:px-3"
+            >
+              <span className="z-10 grid size-6 shrink-0 place-items-center rounded-full border border-line bg-paper group-aria-[current=page]:border-amber group-aria-[current=page]:bg-amber group-aria-[current=page]:text-on-amber">
+                <Icon size={13} aria-hidden />
+              </span>
+              <span className="text-center xl:text-left">
+                <span className="block text-[11px] group-aria-[current=page]:font-semibold xl:text-[13px]">{name}</span>
+                <span className={`hidden text-[11.5px] leading-tight xl:block ${open ? 'text-ochre' : 'text-faint'}`}>{note}</span>
+              </span>
+            </NavLink>
+          </li>
+        ))}
+      </ol>
+    </nav>
+  );
+}

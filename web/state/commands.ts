@@ -1,0 +1,36 @@
+import { useEffect } from 'react';
+import { create } from 'zustand';
+
+/** Something the view that is open can do, for the palette; `keys` is how it is done without it. */
+export interface Command {
+  readonly title: string;
+  readonly keys?: string;
+  readonly run: () => void;
+}
+
+interface CommandState {
+  readonly groups: ReadonlyMap<string, readonly Command[]>;
+  readonly commands: readonly Command[];
+  offer(group: string, commands: readonly Command[]): void;
+}
+
+export const useCommands = create<CommandState>((set) => ({
+  groups: new Map(),
+  commands: [],
+  offer: (group, commands) =>
+    set((state) => {
+      const groups = new Map(state.groups);
+      if (commands.length === 0) groups.delete(group);
+      else groups.set(group, commands);
+      return { groups, commands: [...groups.values()].flat() };
+    }),
+}));
+
+/** Offers commands while the calling view is open. `commands` must be stable between renders that mean the same. */
+export function useOffer(group: string, commands: readonly Command[]): void {
+  const offer = useCommands((s) => s.offer);
+  useEffect(() => {
+    offer(group, commands);
+    return () => offer(group, []);
+  }, [group, commands, offer]);
+}
