@@ -28,7 +28,7 @@ export default ts.config(
   },
   {
     files: ['tools/**', 'tests/**', '**/*.test.ts', 'server/index.ts', '*.mjs', '.dependency-cruiser.mjs'],
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', Buffer: 'readonly', setTimeout: 'readonly', clearTimeout: 'readonly', fetch: 'readonly', performance: 'readonly', URL: 'readonly', FormData: 'readonly', Blob: 'readonly', TextEncoder: 'readonly', TextDecoder: 'readonly' } },
+    languageOptions: { globals: { process: 'readonly', console: 'readonly', Buffer: 'readonly', setTimeout: 'readonly', setInterval: 'readonly', clearTimeout: 'readonly', fetch: 'readonly', performance: 'readonly', URL: 'readonly', FormData: 'readonly', Blob: 'readonly', TextEncoder: 'readonly', TextDecoder: 'readonly' } },
     rules: { 'no-console': 'off', 'max-lines-per-function': 'off' },
   },
 );

@@ -5,6 +5,7 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { openApi } from '#contracts/routes.ts';
+import { isConnectionLoss } from './db/connect.ts';
 import { guard } from './guard.ts';
 import { Refusal } from './refusal.ts';
 import { handoffRoutes } from './routes/handoffs.ts';
@@ -57,6 +58,7 @@ function asRefusal(error: unknown): Refusal {
   const type = error instanceof Error && 'type' in error ? String(error.type) : '';
   if (type === 'entity.too.large') return new Refusal({ code: 'file-too-large', where: { field: 'body' }, mostBytes: 1048576 });
   if (type.startsWith('entity.') || type.startsWith('encoding.') || type.startsWith('charset.') || type.startsWith('request.')) return new Refusal({ code: 'body-unreadable', where: { field: 'body' }, why: error instanceof Error ? error.message.slice(0, 200) : '' });
+  if (isConnectionLoss(error)) return new Refusal({ code: 'database-away', where: {} });
   if (error instanceof URIError) return new Refusal({ code: 'body-unreadable', where: { field: 'path' }, why: 'an address that cannot be decoded' });
   return new Refusal({ code: 'defect', where: {} });
 }

@@ -2,7 +2,7 @@ import { createServer } from 'node:http';
 import { pino } from 'pino';
 import { makeApp } from './app.ts';
 import { configFromEnvironment } from './config.ts';
-import { connect } from './db/connect.ts';
+import { connect, isConnectionLoss } from './db/connect.ts';
 import { BlobStore } from './store/blob-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
 import { SongStore } from './store/song-store.ts';
@@ -21,6 +21,12 @@ server.listen(config.port, config.host, () => {
   const port = typeof address === 'object' && address ? address.port : config.port;
   // The start command waits for this line.
   console.log(`amber-satchel listening on http://${config.host}:${port}`);
+});
+
+// A connection that breaks while nobody waits on it is told here. The pool makes new ones; anything else is a defect.
+process.on('uncaughtException', (error) => {
+  logger.error({ err: error }, 'uncaught');
+  if (!isConnectionLoss(error)) process.exit(1);
 });
 
 let closing = false;

@@ -3,6 +3,7 @@ export interface Cluster {
   url(database: string): string;
   readonly dataFolder: string;
   pid(): number;
+  alive(): boolean;
   create(database: string): string;
   stop(): unknown;
 }

@@ -74,6 +74,15 @@ export async function startCluster(folder) {
     dataFolder: file('data'),
     /** Process id of the postmaster. */
     pid: () => Number(readFileSync(file('data/postmaster.pid'), 'utf8').split('\n')[0]),
+    /** Whether the postmaster is there. */
+    alive() {
+      try {
+        const id = readFileSync(file('data/postmaster.pid'), 'utf8').split('\n')[0];
+        return !/\) Z /.test(readFileSync(`/proc/${id}/stat`, 'utf8'));
+      } catch {
+        return false;
+      }
+    },
     /** Makes a database if it is not there. */
     create(database) {
       const made = run('createdb', ['-h', '127.0.0.1', '-p', String(port), '-U', 'satchel', database], { PGPASSWORD: password });

@@ -87,6 +87,16 @@ server.stdout.on('data', async (text) => {
   say(`\nAmber Satchel is at ${address}${demo ? ' with the demo' : ''}. Ctrl-C stops it; what you keep stays in ${path.relative(process.cwd(), data) || data}.`);
 });
 
+// A database that was killed comes back on its port; the server's pool finds it again.
+let restarting = false;
+setInterval(async () => {
+  if (ending || restarting || cluster.alive()) return;
+  restarting = true;
+  console.error('The database ended unexpectedly; starting it again.');
+  await startCluster(data);
+  restarting = false;
+}, 1000).unref();
+
 async function seed(address) {
   const run = spawn(process.execPath, [path.join(root, 'dist', 'server', 'seed.js'), address], { stdio: ['ignore', 'inherit', 'inherit'] });
   await new Promise((resolve) => run.once('exit', resolve));

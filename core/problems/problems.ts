@@ -73,6 +73,7 @@ export type RequestProblem =
   | { code: 'reading-stopped'; where: Where; why: string }
   | { code: 'format-cannot-hold'; where: Where; why: string; remedy: string }
   | { code: 'busy'; where: Where }
+  | { code: 'database-away'; where: Where }
   | { code: 'defect'; where: Where };
 
 export type Problem = ReadingProblem | RefusalProblem | RequestProblem;

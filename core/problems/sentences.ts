@@ -62,6 +62,7 @@ const sentences: Sentences = {
   'reading-stopped': (p) => ['Reading this file was stopped', 'a file that can be read within the limits', p.why, 'Nothing was stored. Split the file, or raise the limits of this installation.'],
   'format-cannot-hold': (p) => ['This format cannot hold the song', 'a format that can', p.why, p.remedy],
   busy: () => ['The server has too much to do just now', 'room in the queue', 'a full queue', 'Try again in a moment; nothing was done.'],
+  'database-away': () => ['The database does not answer', 'an answer', 'none', 'It is usually back within seconds: try again. What was acknowledged is kept, nothing is half done.'],
   defect: () => ['Something went wrong on our side', 'an answer', 'a defect', 'Nothing was half done. Try again; if it stays, the server log says more.'],
 };
 

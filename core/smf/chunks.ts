@@ -42,13 +42,17 @@ export function findId(bytes: Uint8Array, id: number, from: number): number {
   return -1;
 }
 
-/** One chunk as bytes. */
-export function chunkBytes(id: string, body: Uint8Array): Uint8Array {
-  const bytes = new Uint8Array(8 + body.length);
-  for (let i = 0; i < 4; i++) bytes[i] = id.charCodeAt(i);
-  writeUint32(bytes, 4, body.length);
-  bytes.set(body, 8);
-  return bytes;
+/** Writes a chunk's id and length at `at`. */
+export function writeChunkHead(bytes: Uint8Array, at: number, id: string, length: number): void {
+  for (let i = 0; i < 4; i++) bytes[at + i] = id.charCodeAt(i);
+  writeUint32(bytes, at + 4, length);
+}
+
+/** Writes a chunk at `at`; gives the place behind it. */
+export function writeChunk(bytes: Uint8Array, at: number, id: string, body: Uint8Array): number {
+  writeChunkHead(bytes, at, id, body.length);
+  bytes.set(body, at + 8);
+  return at + 8 + body.length;
 }
 
 export function concatBytes(parts: readonly Uint8Array[]): Uint8Array {

@@ -1,4 +1,5 @@
-import { META, meta, noBytes, payloadOf, type Events, type EventValue } from './events.ts';
+import { concatBytes } from './chunks.ts';
+import { META, meta, noBytes, type Events, type EventValue, type PayloadPool } from './events.ts';
 
 /** Columns that grow while events are added; `finish` trims them to size. */
 export class EventBuilder {
@@ -56,14 +57,19 @@ export class EventBuilder {
     const { count, payloads } = this;
     return {
       count,
-      atTick: this.atTick.slice(0, count),
-      status: this.status.slice(0, count),
-      data1: this.data1.slice(0, count),
-      data2: this.data2.slice(0, count),
-      payload: this.payload.slice(0, count),
+      atTick: trimmed(this.atTick, count),
+      status: trimmed(this.status, count),
+      data1: trimmed(this.data1, count),
+      data2: trimmed(this.data2, count),
+      payload: trimmed(this.payload, count),
       pool: { bytes, start: this.start.slice(0, payloads), end: this.end.slice(0, payloads) },
     };
   }
+}
+
+/** Cut to size: in place where little room is wasted, since copying costs as much as reading. */
+function trimmed<T extends Float64Array | Uint32Array | Uint8Array>(column: T, count: number): T {
+  return (count > column.length * 0.6 ? column.subarray(0, count) : column.slice(0, count)) as T;
 }
 
 function grown<T extends Float64Array | Uint8Array | Uint32Array>(room: T, old: T): T {
@@ -121,32 +127,50 @@ export function pickEvents(events: Events, indices: ArrayLike<number>): Events {
 
 /** The same events with the payload of row `index` replaced; columns other than the payloads stay shared. */
 export function withPayload(events: Events, index: number, bytes: Uint8Array): Events {
-  const used = Array.from({ length: events.count }, (_, i) => (i === index ? bytes : events.payload[i] ? payloadOf(events, i) : noBytes));
-  const pool = new Uint8Array(used.reduce((sum, b) => sum + b.length, 0));
-  const payload = new Uint32Array(events.count);
-  const kept = used.filter((b) => b.length > 0).length + 1;
-  const start = new Uint32Array(kept);
-  const end = new Uint32Array(kept);
+  const payload = events.payload.slice();
+  payload[index] = 0;
+  const pool = compacted(events.pool, payload, bytes);
+  if (bytes.length > 0) payload[index] = pool.start.length - 1;
+  return { ...events, payload, pool };
+}
+
+/** A pool of the payloads that `payload` names and of `added` as the last; `payload` is numbered anew, in place. */
+function compacted(old: PayloadPool, payload: Uint32Array, added: Uint8Array): PayloadPool {
+  const used: Uint8Array[] = [noBytes];
+  for (let i = 0; i < payload.length; i++) {
+    const n = payload[i]!;
+    if (n === 0) continue;
+    payload[i] = used.length;
+    used.push(old.bytes.subarray(old.start[n], old.end[n]));
+  }
+  if (added.length > 0) used.push(added);
+  const start = new Uint32Array(used.length);
+  const end = new Uint32Array(used.length);
   let at = 0;
-  let n = 1;
-  used.forEach((b, i) => {
-    if (b.length === 0) return;
-    pool.set(b, at);
+  used.forEach((b, n) => {
     start[n] = at;
     end[n] = at += b.length;
-    payload[i] = n++;
   });
-  return { ...events, payload, pool: { bytes: pool, start, end } };
+  return { bytes: concatBytes(used), start, end };
 }
 
 /** The same events with `value` inserted before row `index`. */
 export function withInserted(events: Events, index: number, value: EventValue): Events {
-  const rows = Array.from({ length: events.count + 1 }, (_, i) => (i <= index ? Math.min(i, events.count - 1) : i - 1));
-  const spread = pickEvents(events, rows);
-  spread.atTick[index] = value.atTick;
-  spread.status[index] = value.status;
-  spread.data1[index] = value.data1;
-  spread.data2[index] = value.data2;
-  spread.payload[index] = 0;
-  return value.payload.length > 0 ? withPayload(spread, index, value.payload) : spread;
+  const inserted = {
+    count: events.count + 1,
+    atTick: spread(new Float64Array(events.count + 1), events.atTick, index, value.atTick),
+    status: spread(new Uint8Array(events.count + 1), events.status, index, value.status),
+    data1: spread(new Uint8Array(events.count + 1), events.data1, index, value.data1),
+    data2: spread(new Uint8Array(events.count + 1), events.data2, index, value.data2),
+    payload: spread(new Uint32Array(events.count + 1), events.payload, index, 0),
+    pool: events.pool,
+  };
+  return value.payload.length > 0 ? withPayload(inserted, index, value.payload) : inserted;
+}
+
+function spread<T extends Float64Array | Uint8Array | Uint32Array>(room: T, old: T, index: number, value: number): T {
+  room.set(old.subarray(0, index) as never);
+  room[index] = value;
+  room.set(old.subarray(index) as never, index + 1);
+  return room;
 }

@@ -29,7 +29,7 @@ export function readTrack(bytes: Uint8Array, from: number, end: number, log: Tra
   const cursor: Cursor = { at: from, tick: 0, running: 0, lastChannelStatus: 0, ended: false };
   while (cursor.at < end && !cursor.ended) {
     readChannelMessages(bytes, end, cursor, out);
-    if (cursor.at < end) readCarefully(bytes, end, cursor, out, log);
+    if (cursor.at < end && out.count < out.status.length) readCarefully(bytes, end, cursor, out, log);
   }
   if (!cursor.ended) {
     log.unsound({ code: 'end-of-track-missing', where: log.at(cursor.at) });
@@ -39,44 +39,46 @@ export function readTrack(bytes: Uint8Array, from: number, end: number, log: Tra
   return { events: out.finish(bytes), next: cursor.at, ended: cursor.ended };
 }
 
+/** A channel message with the longest time before it: four bytes, a status and two data bytes. */
+const longestMessage = 7;
+
 /**
  * The hot path: well-formed channel messages, nothing else. Stops before the first event it cannot vouch for,
- * which the careful reader then takes. Local variables throughout: fields cost half the speed.
+ * which the careful reader then takes; the last few bytes are always left to that one. Local constants throughout:
+ * fields, and arrays that may be exchanged within the loop, cost half the speed.
  */
 function readChannelMessages(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder): void {
+  if (out.count === out.status.length) out.grow();
+  const { atTick, status: statuses, data1, data2 } = out;
+  const safeEnd = end - longestMessage;
+  const room = statuses.length;
   let { at, tick, running } = cursor;
-  let { atTick, status: statuses, data1, data2 } = out;
   let n = out.count;
-  let room = statuses.length;
-  while (at < end) {
-    const start = at;
-    let delta = bytes[at++]!;
-    if (delta > 0x7f) {
-      let byte = bytes[at++]!;
-      delta = ((delta & 0x7f) << 7) | (byte & 0x7f);
-      for (let more = 2; byte > 0x7f && more > 0; more--) delta = (delta << 7) | ((byte = bytes[at++]!) & 0x7f);
-      if (byte > 0x7f) {
-        at = start;
-        break;
-      }
+  while (at <= safeEnd && n < room) {
+    // Whether a time has two bytes and whether a status is there cannot be foreseen by a processor: arithmetic
+    // instead of branches for both, which costs a third of the time of guessing wrong.
+    let delta = bytes[at]!;
+    const two = delta >> 7;
+    const low = bytes[at + 1]!;
+    let next = at + 1 + two;
+    if ((two & (low >> 7)) === 0) {
+      delta = ((delta & 0x7f) << (two * 7)) | (low & 0x7f & -two);
+    } else {
+      delta = ((delta & 0x7f) << 7) | (low & 0x7f);
+      let byte = low;
+      for (let more = 2; byte > 0x7f && more > 0; more--) delta = (delta << 7) | ((byte = bytes[next++]!) & 0x7f);
+      if (byte > 0x7f) break;
     }
-    let status = bytes[at]!;
-    if (status > 0x7f) at++;
-    else status = running;
-    const first = bytes[at++]!;
-    const second = (status & 0xe0) === 0xc0 ? 0 : bytes[at++]!;
-    if (status === 0 || status >= 0xf0 || at > end || (first | second) > 0x7f) {
-      at = start;
-      break;
-    }
+    const stated = bytes[next]!;
+    const fresh = stated >> 7;
+    const status = (stated & -fresh) | (running & (fresh - 1));
+    next += fresh;
+    const first = bytes[next++]!;
+    const second = (status & 0xe0) === 0xc0 ? 0 : bytes[next++]!;
+    if ((first | second) > 0x7f || status >= 0xf0 || status === 0) break;
+    at = next;
     running = status;
     tick += delta;
-    if (n === room) {
-      out.count = n;
-      out.grow();
-      ({ atTick, status: statuses, data1, data2 } = out);
-      room = statuses.length;
-    }
     atTick[n] = tick;
     statuses[n] = status;
     data1[n] = first;
@@ -169,8 +171,9 @@ function readMeta(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuil
   const start = cursor.at;
   cursor.running = 0;
   if (start + 1 >= end) return cut(cursor, end, log, start);
-  const type = bytes[start + 1]!;
-  if (type > 0x7f) log.highDataByte(start + 1, type);
+  const stated = bytes[start + 1]!;
+  if (stated > 0x7f) log.highDataByte(start + 1, stated);
+  const type = Math.min(stated, 0x7f);
   const body = payloadRange(bytes, end, cursor, log, start, start + 2);
   if (!body) return;
   const length = body.to - body.from;
@@ -179,7 +182,7 @@ function readMeta(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuil
   if (usual !== undefined && usual !== length) log.odd({ code: 'meta-length', where: log.at(start), meta: type, stated: length, usual });
   if (type === meta.tempo && length === 3 && (bytes[body.from]! | bytes[body.from + 1]! | bytes[body.from + 2]!) === 0) log.odd({ code: 'tempo-zero', where: log.at(start) });
   if (type === meta.endOfTrack) return endOfTrack(bytes, end, cursor, out, log);
-  out.addWithPayload(cursor.tick, META, type & 0x7f, body.from, body.to);
+  out.addWithPayload(cursor.tick, META, type, body.from, body.to);
 }
 
 function endOfTrack(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {

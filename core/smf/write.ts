@@ -1,4 +1,4 @@
-import { chunkBytes, concatBytes, writeUint32 } from './chunks.ts';
+import { writeChunk, writeChunkHead, writeUint32 } from './chunks.ts';
 import { divisionWord } from './division.ts';
 import { META, type Events } from './events.ts';
 import { wrapRiff } from './riff.ts';
@@ -12,17 +12,32 @@ export interface WriteOptions {
 
 /** The body of a track chunk, strict: minimal quantities, running status ended by meta and system exclusive events. Throws where a time between events is too long for the format. */
 export function writeTrack(events: Events, options: WriteOptions = {}): Uint8Array {
-  const { count, atTick, status, data1, data2, payload, pool } = events;
-  const running = options.runningStatus ?? true;
-  const bytes = new Uint8Array(count * 7 + payloadRoom(events));
-  let at = 0;
+  const bytes = new Uint8Array(mostBytes(events));
+  return bytes.slice(0, writeEvents(bytes, 0, events, options.runningStatus ?? true));
+}
+
+/** Bytes that the events can take at most: room that is not used is never touched, so it costs less than counting exactly. */
+function mostBytes({ count, payload, pool }: Events): number {
+  let sum = count * 7;
+  for (let i = 0; i < count; i++) {
+    const n = payload[i]!;
+    if (n !== 0) sum += 4 + pool.end[n]! - pool.start[n]!;
+  }
+  return sum;
+}
+
+/** Writes the events at `at`; gives the place behind them. */
+function writeEvents(bytes: Uint8Array, at: number, { count, atTick, status, data1, data2, payload, pool }: Events, running: boolean): number {
   let before = 0;
   let last = 0;
   for (let i = 0; i < count; i++) {
     const delta = atTick[i]! - before;
     before = atTick[i]!;
-    if (delta < 0x80 && delta >= 0) bytes[at++] = delta;
-    else at = writeQuantity(bytes, at, delta);
+    if (delta >= 0 && delta < 0x80) bytes[at++] = delta;
+    else if (delta >= 0 && delta < 0x4000) {
+      bytes[at++] = 0x80 | (delta >> 7);
+      bytes[at++] = delta & 0x7f;
+    } else at = writeQuantity(bytes, at, delta);
     const s = status[i]!;
     if (s < 0xf0) {
       if (s !== last || !running) bytes[at++] = s;
@@ -41,17 +56,7 @@ export function writeTrack(events: Events, options: WriteOptions = {}): Uint8Arr
     bytes.set(pool.bytes.subarray(from, to), at);
     at += to - from;
   }
-  return bytes.slice(0, at);
-}
-
-/** Bytes that payloads and their lengths can take; a payload may serve several events. */
-function payloadRoom({ count, payload, pool }: Events): number {
-  let sum = 0;
-  for (let i = 0; i < count; i++) {
-    const n = payload[i]!;
-    if (n !== 0) sum += 4 + pool.end[n]! - pool.start[n]!;
-  }
-  return sum;
+  return at;
 }
 
 /** Whether every time between two events can be said in the format's 28 bits. */
@@ -62,22 +67,34 @@ export function fitsFormat({ atTick, count }: Events): boolean {
 
 /** The file as bytes. A track's very bytes are used where it has them. */
 export function writeSmf(smf: Smf, options: WriteOptions = {}): Uint8Array {
-  const header = new Uint8Array(6 + smf.headerExtra.length);
-  writeUint32(header, 0, (smf.format << 16) | smf.tracks.length);
-  const word = divisionWord(smf.division);
-  header[4] = word >> 8;
-  header[5] = word & 0xff;
-  header.set(smf.headerExtra, 6);
-  const parts = [chunkBytes('MThd', header)];
+  const running = options.runningStatus ?? true;
+  const alienBytes = smf.alienChunks.reduce((sum, chunk) => sum + 8 + chunk.body.length, 0);
+  const bytes = new Uint8Array(smf.tracks.reduce((sum, track) => sum + 8 + (track.body?.length ?? mostBytes(track.events)), 14 + smf.headerExtra.length + alienBytes));
+  let at = writeChunk(bytes, 0, 'MThd', headerBody(smf));
   const alien = (before: number): void => {
-    for (const chunk of smf.alienChunks) if (chunk.beforeTrack === before) parts.push(chunkBytes(chunk.id, chunk.body));
+    for (const chunk of smf.alienChunks) if (chunk.beforeTrack === before) at = writeChunk(bytes, at, chunk.id, chunk.body);
   };
   smf.tracks.forEach((track, index) => {
     alien(index);
-    parts.push(chunkBytes('MTrk', track.body ?? writeTrack(track.events, options)));
+    if (track.body) {
+      at = writeChunk(bytes, at, 'MTrk', track.body);
+      return;
+    }
+    const end = writeEvents(bytes, at + 8, track.events, running);
+    writeChunkHead(bytes, at, 'MTrk', end - at - 8);
+    at = end;
   });
   alien(smf.tracks.length);
-  const data = concatBytes(parts);
-  return smf.wrapper ? wrapRiff(data, smf.wrapper) : data;
+  const file = bytes.slice(0, at);
+  return smf.wrapper ? wrapRiff(file, smf.wrapper) : file;
 }
 
+function headerBody(smf: Smf): Uint8Array {
+  const body = new Uint8Array(6 + smf.headerExtra.length);
+  writeUint32(body, 0, (smf.format << 16) | smf.tracks.length);
+  const word = divisionWord(smf.division);
+  body[4] = word >> 8;
+  body[5] = word & 0xff;
+  body.set(smf.headerExtra, 6);
+  return body;
+}

@@ -4,15 +4,15 @@ const place = ({ where }: ApiError): string =>
   [where.track !== undefined ? `track ${where.track}` : where.chunk && `chunk ${where.chunk}`, where.byte !== undefined && `byte ${where.byte.toLocaleString('en')}`, where.tick !== undefined && `tick ${where.tick}`].filter(Boolean).join(', ');
 
 /** A problem in plain words: what, where, what was expected and found, what was done or is to be done. */
-export function ProblemNote({ problem, harm = false }: { problem: ApiError; harm?: boolean }) {
+export function ProblemNote({ problem, harm = false, title: Title = 'p' }: { problem: ApiError; harm?: boolean; title?: 'p' | 'h1' }) {
   const at = place(problem);
   return (
     <div className={`border-l-3 pl-3 py-1 ${harm ? 'border-rust' : 'border-ochre-fill'}`}>
-      <p className="font-semibold">
+      <Title className="font-semibold">
         {problem.where.file !== undefined && <span className="font-normal">{problem.where.file}: </span>}
         {problem.message}
         {at && <span className="num ml-2 font-normal text-faint">{at}</span>}
-      </p>
+      </Title>
       <p className="text-faint">
         Expected {problem.expected}; found {problem.found}.
       </p>
@@ -24,7 +24,7 @@ export function ProblemNote({ problem, harm = false }: { problem: ApiError; harm
 export function PageProblem({ problem }: { problem: ApiError }) {
   return (
     <main className="mx-auto max-w-xl p-10" aria-label="Problem">
-      <ProblemNote problem={problem} harm />
+      <ProblemNote problem={problem} harm title="h1" />
       <a className="mt-6 inline-block underline decoration-amber underline-offset-4" href="/">
         Back to the songs
       </a>

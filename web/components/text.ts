@@ -22,6 +22,11 @@ const minors = ['A♭', 'E♭', 'B♭', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F♯
 /** Key signature as musicians name it. −1 and minor → "D minor". */
 export const keyText = (sharps: number, minor: boolean): string => `${(minor ? minors : majors)[sharps + 7] ?? '?'} ${minor ? 'minor' : 'major'}`;
 
-export const counts = (of: Readonly<Record<string, number>>): string => Object.entries(of).map(([kind, n]) => `${n.toLocaleString('en')} ${plural(kind, n)}`).join(', ');
+/** Counts by kind in words, notes first, then the most frequent. */
+export const counts = (of: Readonly<Record<string, number>>): string =>
+  Object.entries(of)
+    .sort(([a, n], [b, m]) => Number(b === 'note') - Number(a === 'note') || m - n)
+    .map(([kind, n]) => `${n.toLocaleString('en')} ${plural(kind, n)}`)
+    .join(', ');
 
 const plural = (kind: string, n: number): string => (n === 1 || /exclusive|pressure/.test(kind) ? kind : `${kind}s`);

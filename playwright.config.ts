@@ -1,0 +1,16 @@
+import { defineConfig } from '@playwright/test';
+import { chromium } from './tools/setup.mjs';
+
+export default defineConfig({
+  testDir: 'tests/browser',
+  testMatch: '*.browser.ts',
+  timeout: 60_000,
+  workers: 2,
+  fullyParallel: true,
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: { executablePath: chromium() ?? '/usr/bin/chromium', args: ['--disable-quic'] },
+    acceptDownloads: true,
+    trace: 'retain-on-failure',
+  },
+});

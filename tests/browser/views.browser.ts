@@ -1,0 +1,87 @@
+import { demo, drop, expect, expectAccessible, row, test } from './fixture.ts';
+
+for (const theme of ['light', 'dark'] as const) {
+  test(`axe finds nothing on any view, ${theme}`, async ({ page, api }) => {
+    await page.emulateMedia({ colorScheme: theme });
+    await page.goto('/');
+    await expectAccessible(page);
+    const { id } = await api.bring('views.mid', demo('instrument capture.mid'));
+    const damaged = await api.bring('faults.mid', demo('damaged copy.mid'));
+    await page.goto('/');
+    await expect(page.getByRole('link', { name: 'views' }).first()).toBeVisible();
+    await expectAccessible(page);
+    await page.goto(`/songs/${damaged.id}/in`);
+    await expect(page.getByRole('region', { name: 'Faults' })).toBeVisible();
+    await expectAccessible(page);
+    await page.goto(`/songs/${id}`);
+    await row(page, 'Track 1').click();
+    await expect(page.getByRole('button', { name: 'Rename' })).toBeVisible();
+    await expectAccessible(page);
+    await page.keyboard.press('F2');
+    await expectAccessible(page);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Control+k');
+    await expect(page.getByPlaceholder('What next?')).toBeVisible();
+    await expectAccessible(page);
+    await api.step(id, 0, 'tracks.rename', { name: 'Seen' }, ['t2']);
+    await api.handOff(id);
+    await page.goto(`/songs/${id}/out`);
+    await expect(page.getByRole('article', { name: 'Slip' })).toBeVisible();
+    await expectAccessible(page);
+    await page.goto(`/songs/${id}/history`);
+    await expect(page.getByText('Renamed Track 1 to “Seen”')).toBeVisible();
+    await expectAccessible(page);
+    await page.goto('/nowhere');
+    await expectAccessible(page);
+  });
+}
+
+for (const [width, height] of [[1024, 700], [1280, 800], [1920, 1080]] as const) {
+  test(`nothing is cut off at ${width}x${height}`, async ({ page, api }) => {
+    await page.setViewportSize({ width, height });
+    const { id } = await api.bring('wide.mid', demo('instrument capture.mid'));
+    for (const view of ['', '/in', '/out', '/history']) {
+      await page.goto(`/songs/${id}${view}`);
+      await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
+      const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      expect(overflow).toBe(0);
+    }
+    await page.goto(`/songs/${id}`);
+    await expect(row(page, 'Track 1')).toBeVisible();
+    const sheet = await page.getByRole('main', { name: 'Track sheet' }).locator('> div').evaluate((e) => e.scrollWidth - e.clientWidth);
+    expect(sheet).toBe(0);
+  });
+}
+
+test('a file may be dropped on any view, and the theme stays', async ({ page, api }) => {
+  const { id } = await api.bring('first.mid', demo('market groove.mid'));
+  await page.goto(`/songs/${id}/history`);
+  await page.getByRole('button', { name: 'Night theme' }).click();
+  await drop(page, { name: 'second.mid', bytes: demo('squall ramp.mid') });
+  await expect(page.getByRole('main', { name: 'Bring in' })).toContainText('second.mid');
+  await expect(page.getByText(/tempo events, 104 to/)).toBeVisible();
+  await page.reload();
+  await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');
+});
+
+test('a song of a thousand tracks scrolls with only the rows in view', async ({ page, api }) => {
+  const header = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, 1000 >> 8, 1000 & 255, 0, 96];
+  const track = [0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 12, 0, 0x90, 60, 64, 96, 0x80, 60, 64, 0, 0xff, 0x2f, 0];
+  const { id } = await api.bring('thousand.mid', Uint8Array.from([...header, ...Array.from({ length: 1000 }, () => track).flat()]));
+  await page.goto(`/songs/${id}`);
+  await expect(page.locator('tr[data-track]').first()).toBeVisible();
+  expect(await page.locator('tr[data-track]').count()).toBeLessThan(80);
+  await page.locator('tr[data-track]').first().focus();
+  await page.keyboard.press('End');
+  await expect(page.locator('tr[data-track="t1000"]')).toBeFocused();
+});
+
+test('the bar strip tells the place under the pointer in bars, time and tempo', async ({ page, api }) => {
+  const { id } = await api.bring('strip.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}`);
+  const strip = page.getByRole('slider', { name: 'Place in the bars' });
+  const box = (await strip.boundingBox())!;
+  // Bar 63 of 120 is where the waltz begins (14 + 16 + 8 + 24 bars before it), at 126 BPM.
+  await page.mouse.move(box.x + (62.02 / 120) * box.width, box.y + 40);
+  await expect(page.getByText(/^63\.1\.\d+ · \d:\d\d\.\d{3} · 126 BPM$/)).toBeVisible();
+});

@@ -1,0 +1,8 @@
+// npm run bench: speed and memory as ratios measured in one run, against independent packages and a bare byte scan.
+import { spawnSync } from 'node:child_process';
+import path from 'node:path';
+import { ensurePackages, root } from './setup.mjs';
+
+ensurePackages();
+const run = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', path.join(root, 'tools', 'bench-smf.ts')], { cwd: root, stdio: 'inherit' });
+process.exit(run.status ?? 1);

@@ -1,0 +1,47 @@
+// npm run new:operation tracks.mute — the folder of a new operation and its line in the list.
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { say, stop } from './say.mjs';
+import { root } from './setup.mjs';
+
+const id = process.argv[2] ?? '';
+if (!/^[a-z]+\.[a-z]+(-[a-z]+)*$/.test(id)) stop('Usage: npm run new:operation GROUP.VERB, for example tracks.mute');
+const folder = id.replace('.', '-');
+const place = path.join(root, 'core', 'operations', folder);
+if (existsSync(place)) stop(`core/operations/${folder} is there already.`);
+const name = folder.replace(/-(\w)/g, (_, letter) => letter.toUpperCase());
+const [group] = id.split('.');
+
+mkdirSync(place);
+writeFileSync(
+  path.join(place, 'operation.ts'),
+  `import { z } from 'zod';
+import { ok } from '../../problems/problems.ts';
+import { tracksIn } from '../../song/scope.ts';
+import { defineOperation, emptyReport } from '../operation.ts';
+
+export const ${name} = defineOperation({
+  id: '${id}',
+  version: 1,
+  title: '${id}',
+  summary: 'What it does, in one sentence for somebody who has not used it.',
+  group: '${group === 'song' ? 'song' : 'tracks'}',
+  scope: 'tracks',
+  settings: z.strictObject({}),
+  apply(song, _settings, scope) {
+    const inScope = tracksIn(song, scope);
+    if (!inScope.ok) return inScope;
+    return ok({ song, report: emptyReport });
+  },
+  describe: () => 'Did what it does',
+  examples: [{ says: 'On every track', settings: {} }],
+});
+`,
+);
+const list = path.join(root, 'core', 'operations', 'index.ts');
+const text = readFileSync(list, 'utf8');
+writeFileSync(
+  list,
+  text.replace(/(\n\/\*\* Every operation)/, `import { ${name} } from './${folder}/operation.ts';\n$1`).replace(/\];\n/, `, ${name}];\n`),
+);
+say(`core/operations/${folder}/operation.ts is begun and listed. Next: docs/adding-an-operation.md.`);

@@ -1,0 +1,3 @@
+/** Types of setup.mjs, for the tests. */
+export const root: string;
+export function chromium(): string | undefined;
