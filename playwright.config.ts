@@ -3,6 +3,7 @@ import { chromium } from './tools/setup.mjs';
 
 export default defineConfig({
   testDir: 'tests/browser',
+  globalSetup: './tests/support/global-setup.ts',
   testMatch: '*.browser.ts',
   timeout: 60_000,
   workers: 2,

@@ -42,8 +42,9 @@ const kinds = (counts: Readonly<Record<string, number>>): string => Object.entri
 
 const count = (n: number, what: string): string => `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
 
-/** What became of a track, in words. */
-export function stateText(track: TrackAccount): string {
+/** What became of a track, in words; in a file that is the received one, nothing did. */
+export function stateText(track: TrackAccount, sameAsOriginal = false): string {
+  if (sameAsOriginal) return 'as received';
   if (track.state === 'same bytes') return 'the very bytes received';
   if (track.state === 'same events') return 'the same events, written anew';
   if (track.state === 'new') return 'new';
@@ -63,7 +64,7 @@ export function slipText(slip: Slip): string {
     slip.sameAsOriginal ? 'The file is byte for byte the one received.' : '',
     '',
     'Tracks',
-    ...slip.tracks.map((t, i) => `  ${String(i + 1).padStart(3)}  ${t.name} (${channels(t)}): ${count(t.notes, 'note')}, ${count(t.events, 'event')}; ${stateText(t)}`),
+    ...slip.tracks.map((t, i) => `  ${String(i + 1).padStart(3)}  ${t.name} (${channels(t)}): ${count(t.notes, 'note')}, ${count(t.events, 'event')}; ${stateText(t, slip.sameAsOriginal)}`),
     ...(slip.reordered ? ['  The order of the tracks was changed.'] : []),
     '',
     'Left out',

@@ -134,8 +134,12 @@ function drawTempo(c: CanvasRenderingContext2D, width: number, height: number, {
   c.stroke();
   tempoNumbers(c, width, points, scale, y, inks);
   if (tempoCount > 200) {
+    const text = `${tempoCount.toLocaleString('en')} tempo events`;
+    const wide = c.measureText(text).width;
+    c.fillStyle = inks.sheet;
+    c.fillRect(width - wide - 14, height - 18, wide + 10, 15);
     c.fillStyle = inks.ochre;
-    c.fillText(`${tempoCount.toLocaleString('en')} tempo events`, width - 150, ruler + 13);
+    c.fillText(text, width - wide - 9, height - 7);
   }
 }
 

@@ -160,7 +160,7 @@ function SlipTracks({ slip }: { slip: Slip }) {
             <td className="num text-right">{t.channels.map((c) => c + 1).join(', ')}</td>
             <td className="num text-right">{t.notes.toLocaleString('en')}</td>
             <td className="num text-right">{t.events.toLocaleString('en')}</td>
-            <td className={stateLooks[t.state]}>{stateText(t)}</td>
+            <td className={stateLooks[t.state]}>{stateText(t, slip.sameAsOriginal)}</td>
           </tr>
         ))}
       </tbody>

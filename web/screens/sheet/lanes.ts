@@ -21,15 +21,15 @@ const controllerLane = (controller: number, name: string): Lane => ({
   countIn: (t) => t.controllers.find((c) => c.controller === controller)?.count ?? 0,
 });
 
-/** The lanes that occur in a song, at most `most`: those of the fewest tracks share the last column. */
-export function lanesOf(tracks: readonly TrackView[], most: number): Lane[] {
+/** The lanes that occur in a song, at most `most`; floods and those of many tracks come first, the others share the last column. */
+export function lanesOf(tracks: readonly TrackView[], bars: number, most: number): Lane[] {
   const names = new Map<number, string>();
   for (const t of tracks) for (const c of t.controllers) names.set(c.controller, c.name);
   const controllers = [...names].sort(([a], [b]) => a - b).map(([number, name]) => controllerLane(number, name));
   const used = [...others.filter((lane) => tracks.some((t) => lane.countIn(t) > 0)), ...controllers];
   if (used.length <= most) return used;
-  const spread = (lane: Lane): number => tracks.filter((t) => lane.countIn(t) > 0).length;
-  const kept = new Set([...used].sort((a, b) => spread(b) - spread(a)).slice(0, Math.max(1, most - 1)));
+  const weight = (lane: Lane): number => tracks.reduce((sum, t) => sum + (isFlood(lane.countIn(t), bars) ? tracks.length + 1 : Math.min(1, lane.countIn(t))), 0);
+  const kept = new Set([...used].sort((a, b) => weight(b) - weight(a)).slice(0, Math.max(1, most - 1)));
   const rest = used.filter((lane) => !kept.has(lane));
   return [...used.filter((lane) => kept.has(lane)), { key: 'rest', name: `${rest.length} others`, countIn: (t) => rest.reduce((sum, lane) => sum + lane.countIn(t), 0) }];
 }

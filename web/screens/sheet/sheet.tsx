@@ -25,7 +25,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const middleC = usePreferences((p) => p.middleC);
   const tracks = useMemo(() => sorted(song.tracks, sorting), [song.tracks, sorting]);
   const places = useMemo(() => new Map(song.tracks.map((t, i) => [t.id, i + 1])), [song.tracks]);
-  const lanes = useMemo(() => lanesOf(song.tracks, Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4)), [song.tracks, width]);
+  const lanes = useMemo(() => lanesOf(song.tracks, song.timing.bars, Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4)), [song.tracks, song.timing.bars, width]);
   const virtual = useVirtualizer({ count: tracks.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const { focused, setFocused, onKeyDown } = useSheetKeys(tracks, actions, scroller, (index) => virtual.scrollToIndex(index));
