@@ -12,17 +12,11 @@ import type { SongAt } from './store/song-store.ts';
 /** Records as the API shows them: channels and programs from 1. */
 
 export function songRow({ record, revision }: SongAt, bytes: number): SongRow {
-  const { manifest } = revision;
   return {
     id: record.id,
-    title: manifest.title,
     fileName: record.fileName,
     bytes,
-    format: manifest.format,
-    tracks: manifest.tracks.length,
-    notes: manifest.summary.notes,
-    bars: manifest.summary.timing.bars,
-    seconds: manifest.summary.timing.seconds,
+    ...revision.overview,
     problems: record.reading.length,
     steps: revision.depth,
     revision: record.head,

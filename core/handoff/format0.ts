@@ -1,6 +1,7 @@
-import { META, eventValues, isMeta, meta, metaEvent, payloadOf, type EventValue, type Events } from '../smf/events.ts';
+import { concatBytes } from '../smf/chunks.ts';
+import { META, isMeta, meta, payloadOf, type Events } from '../smf/events.ts';
 import { sameEvents } from '../smf/compare.ts';
-import { packEvents, pickEvents } from '../smf/event-builder.ts';
+import { EventBuilder, pickEvents } from '../smf/event-builder.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import type { SmfTrack } from '../smf/smf.ts';
 import type { Song } from '../song/song.ts';
@@ -9,7 +10,7 @@ import type { Song } from '../song/song.ts';
  * All tracks of a song as the one track of a format 0 file. Where the song came in as one track, events of one tick
  * stand in the order they had there; if nothing else changed, the very bytes leave.
  */
-export function mergedTrack(song: Song, received: Song): { track: SmfTrack; notes: string[] } {
+export function mergedTrack(song: Song, asRead: Song): { track: SmfTrack; notes: string[] } {
   if (song.tracks.length === 1) return { track: song.tracks[0]!, notes: [] };
   let named = 0;
   const parts = song.tracks.map((track, index) => {
@@ -20,7 +21,7 @@ export function mergedTrack(song: Song, received: Song): { track: SmfTrack; note
   });
   const notes = named === 0 ? [] : [`${named} track ${named === 1 ? 'name was' : 'names were'} written as instrument names of their channels: a format 0 file has one track name.`];
   const merged = mergeEvents(parts);
-  const whole = received.format === 0 && received.tracks.length === 1 ? received.tracks[0]! : undefined;
+  const whole = asRead.format !== 1 && asRead.tracks.length === 1 ? asRead.tracks[0]! : undefined;
   if (!whole) return { track: { events: merged }, notes };
   const events = inReceivedOrder(merged, whole.events);
   return { track: sameEvents(events, whole.events) ? whole : { events }, notes };
@@ -32,12 +33,20 @@ function withoutTrackNames(events: Events): { events: Events; names: number } {
   for (let i = 0; i < events.count; i++) if (isMeta(events, i, meta.trackName)) names++;
   if (names === 0) return { events, names };
   const status = events.status.find((s) => s < 0xf0);
-  const written = eventValues(events).flatMap((e): EventValue[] => {
-    if (e.status !== META || e.data1 !== meta.trackName) return [e];
-    if (status === undefined) return [{ ...e, data1: meta.text }];
-    return [metaEvent(e.atTick, meta.channelPrefix, Uint8Array.of(status & 0x0f)), { ...e, data1: meta.instrumentName }];
-  });
-  return { events: packEvents(written), names };
+  const { pool } = events;
+  // The prefix's one byte, the channel, stands behind the payloads that are there.
+  const bytes = concatBytes([pool.bytes, Uint8Array.of((status ?? 0) & 0x0f)]);
+  const out = new EventBuilder(events.count + names);
+  for (let i = 0; i < events.count; i++) {
+    const tick = events.atTick[i]!;
+    const n = events.payload[i]!;
+    const isName = isMeta(events, i, meta.trackName);
+    if (isName && status !== undefined) out.addWithPayload(tick, META, meta.channelPrefix, bytes.length - 1, bytes.length);
+    const type = !isName ? events.data1[i]! : status === undefined ? meta.text : meta.instrumentName;
+    if (n === 0) out.add(tick, events.status[i]!, type, events.data2[i]!);
+    else out.addWithPayload(tick, events.status[i]!, type, pool.start[n]!, pool.end[n]!);
+  }
+  return { events: out.finish(bytes), names };
 }
 
 const keyOf = (e: Events, i: number): string => `${e.status[i]} ${e.data1[i]} ${e.data2[i]} ${e.payload[i] ? payloadOf(e, i).join() : ''}`;

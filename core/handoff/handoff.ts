@@ -27,22 +27,30 @@ export interface Handoff {
   readonly notes: readonly string[];
 }
 
+/** The song before anybody touched it. */
+export interface Before {
+  /** As it came in: what the account holds the song against. Split by channel where that was done at intake. */
+  readonly received: Song;
+  /** As its file was read: one track where the file had one. */
+  readonly asRead: Song;
+}
+
 /**
- * Makes the file of a handoff and reads it back. `received` is the song as it came in, which untouched parts are held against.
+ * Makes the file of a handoff and reads it back.
  * Deterministic: the same song and settings give the same bytes.
  */
-export function makeHandoff(song: Song, received: Song, settings: HandoffSettings): Result<Handoff> {
+export function makeHandoff(song: Song, before: Before, settings: HandoffSettings): Result<Handoff> {
   const tooLong = song.tracks.find((t) => !fitsFormat(t.events));
   if (tooLong) return refused(cannotHold(song, trackLabel(song, tooLong)));
   const format = settings.format === 'as-received' ? (song.format === 1 ? 1 : 0) : settings.format;
-  const { smf, notes } = format === 1 ? asFormat1(song) : asFormat0(song, received);
+  const { smf, notes } = format === 1 ? asFormat1(song) : asFormat0(song, before.asRead);
   const wrapped: Smf = settings.format === 'as-received' && song.wrapper ? { ...smf, wrapper: song.wrapper } : smf;
   const bytes = writeSmf(wrapped, { runningStatus: settings.runningStatus });
   return ok({
     bytes,
     format,
     ending: wrapped.wrapper ? 'rmi' : 'mid',
-    account: accountFor(received, song),
+    account: accountFor(before.received, song),
     proof: proveFile(bytes, wrapped),
     notes: [...notes, ...(song.wrapper && !wrapped.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : [])],
   });
@@ -70,8 +78,8 @@ function asFormat1(song: Song): Laid {
 
 const smfTrack = ({ events, body }: Song['tracks'][number]): SmfTrack => (body ? { events, body } : { events });
 
-function asFormat0(song: Song, received: Song): Laid {
-  const { track, notes } = mergedTrack(song, received);
+function asFormat0(song: Song, asRead: Song): Laid {
+  const { track, notes } = mergedTrack(song, asRead);
   const alienChunks = song.alienChunks.map((chunk) => ({ ...chunk, beforeTrack: Math.min(chunk.beforeTrack, 1) }));
   return { smf: { ...headerOf(song), alienChunks, format: 0, tracks: [track] }, notes };
 }

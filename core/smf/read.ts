@@ -108,7 +108,7 @@ function readChunks(bytes: Uint8Array, from: number, log: ProblemLog): Chunks | 
       events += reading.track.events.count;
       if (events > mostEvents) return 'too many';
       at = reading.next;
-    } else if (isChunkAt(bytes, at)) {
+    } else if (isChunkAt(bytes, at) && readUint32(bytes, at) !== MThd) {
       const length = readUint32(bytes, at + 4);
       chunks.alienChunks.push({ beforeTrack: chunks.tracks.length, id: chunkId(bytes, at), body: bytes.slice(at + 8, at + 8 + length) });
       at += 8 + length;

@@ -25,8 +25,9 @@ describe('text of meta events', () => {
     expect(decodeText(melody, 'Shift-JIS')).toBe(new TextDecoder('shift_jis').decode(melody));
   });
 
-  it('leaves out trailing zero bytes for reading', () => {
+  it('leaves out zero bytes for reading', () => {
     expect(decodeText(bytesOf('5069616E6F0000'))).toBe('Piano');
+    expect(decodeText(bytesOf('500069616E6F'))).toBe('Piano');
   });
 
   it('encodes as the platform does', () => {

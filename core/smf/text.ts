@@ -57,11 +57,9 @@ export function guessEncoding(texts: readonly Uint8Array[]): TextEncodingName {
   return sum('kana') > 0 || sum('neighbours') > 1 || mostlyHalfWidth ? 'Shift-JIS' : 'Latin-1';
 }
 
-/** Text for people: UTF-8 where the bytes are that, else as `fallback` says. Trailing zero bytes are left out. */
+/** Text for people: UTF-8 where the bytes are that, else as `fallback` says. Zero bytes are left out: they end or pad texts and say nothing. */
 export function decodeText(bytes: Uint8Array, fallback: TextEncodingName = 'Latin-1'): string {
-  let end = bytes.length;
-  while (end > 0 && bytes[end - 1] === 0) end--;
-  const shown = bytes.subarray(0, end);
+  const shown = bytes.includes(0) ? bytes.filter((b) => b !== 0) : bytes;
   return decodes(shown, 'UTF-8') ?? decodes(shown, fallback) ?? decodes(shown, 'Latin-1') ?? '';
 }
 

@@ -11,13 +11,16 @@ export interface BarCells {
   readonly starts: Float64Array;
 }
 
+/** Cells of one track, and of all tracks together. */
 const mostCells = 512;
+const mostCellsInAll = 1_000_000;
 
-export function barCells(map: MeterMap, endTick: number): BarCells {
+export function barCells(map: MeterMap, endTick: number, tracks = 1): BarCells {
   const last = positionAt(map, endTick);
   const onBarLine = last.beat === 1 && last.tick === 0;
   const bars = Math.max(1, onBarLine ? last.bar - 1 : last.bar);
-  const barsPerCell = Math.ceil(bars / mostCells);
+  const most = Math.max(16, Math.min(mostCells, Math.floor(mostCellsInAll / tracks)));
+  const barsPerCell = Math.ceil(bars / most);
   const cells = Math.ceil(bars / barsPerCell);
   const starts = Float64Array.from({ length: cells + 1 }, (_, i) => barTick(map, i * barsPerCell + 1));
   return { bars, barsPerCell, starts };

@@ -37,7 +37,7 @@ const mostListed = 5000;
 export function summariseSong(song: Song, known?: { readonly timing: TimingSummary; readonly tracks: ReadonlyMap<string, TrackSummary> }): SongSummary {
   const timing = timingOf(song);
   const meters = meterMap(timing.meters, song.division);
-  const cells = barCells(meters, timing.endTick);
+  const cells = barCells(meters, timing.endTick, song.tracks.length);
   const sameBars = known !== undefined && known.timing.cellTicks.length === cells.starts.length && known.timing.cellTicks.every((t, i) => t === cells.starts[i]);
   const tracks = song.tracks.map((track) => (sameBars ? known.tracks.get(track.id) : undefined) ?? summarise(track, cells, song.encoding));
   return { notes: tracks.reduce((sum, t) => sum + t.notes, 0), mapTrack: hasMapTrack(song), timing: timingSummary(song, timing, meters, cells), tracks };

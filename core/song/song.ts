@@ -43,12 +43,18 @@ function findMeta(events: Events, type: number): number {
   return -1;
 }
 
+/** Longest name that is shown; files hold texts of any length, which stay as they are. */
+const longestShown = 200;
+
+/** A text on one line, as much of it as is shown. */
+export const shownText = (text: string): string => text.replace(/\p{Cc}+/gu, ' ').trim().slice(0, longestShown);
+
 /** The track's name as people read it; its instrument name where it has no other; '' where it has neither. */
 export function trackName(track: Track, encoding: TextEncodingName): string {
   for (const type of [meta.trackName, meta.instrumentName]) {
     const at = findMeta(track.events, type);
     if (at !== -1) {
-      const text = decodeText(payloadOf(track.events, at), encoding).trim();
+      const text = shownText(decodeText(payloadOf(track.events, at), encoding));
       if (text !== '') return text;
     }
   }
@@ -59,6 +65,13 @@ export function trackName(track: Track, encoding: TextEncodingName): string {
 export function playsChannel({ status, count }: Events): boolean {
   for (let i = 0; i < count; i++) if (status[i]! < 0xf0) return true;
   return false;
+}
+
+/** Channels the track sends on, as stored, in ascending order. */
+export function channelsOf({ status, count }: Events): number[] {
+  let used = 0;
+  for (let i = 0; i < count; i++) if (status[i]! < 0xf0) used |= 1 << (status[i]! & 0x0f);
+  return Array.from({ length: 16 }, (_, channel) => channel).filter((channel) => used & (1 << channel));
 }
 
 /** Whether the first track holds only the song's own facts (name, tempo, meters, markers …) and no music. */

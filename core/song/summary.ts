@@ -2,7 +2,7 @@ import { META, endTick, meta, type Events } from '../smf/events.ts';
 import type { TextEncodingName } from '../smf/text.ts';
 import { cellAt, type BarCells } from './cells.ts';
 import { notesOf } from './notes.ts';
-import { nameIndex, trackName, type Track } from './song.ts';
+import { channelsOf, nameIndex, trackName, type Track } from './song.ts';
 
 /** What a track carries, small enough to send and show. Channels and programs are as stored, from 0. */
 export interface TrackSummary {
@@ -86,7 +86,6 @@ function messages(events: Events): Heard {
   const byKind = new Uint32Array(16);
   const byMeta = new Uint32Array(128);
   const byController = new Uint32Array(128);
-  const channels = new Uint8Array(16);
   const bank = new Int32Array(16).fill(-1);
   const programs: ProgramUse[] = [];
   for (let i = 0; i < count; i++) {
@@ -98,7 +97,6 @@ function messages(events: Events): Heard {
     }
     const channel = s & 0x0f;
     byKind[s >> 4]!++;
-    channels[channel] = 1;
     if (s >> 4 === 0xb) {
       byController[data1[i]!]!++;
       if (data1[i] === 0) bank[channel] = (Math.max(0, bank[channel]!) & 0x7f) | (data2[i]! << 7);
@@ -108,7 +106,7 @@ function messages(events: Events): Heard {
     }
   }
   return {
-    channels: [...channels.keys()].filter((c) => channels[c]),
+    channels: channelsOf(events),
     ports: portsOf(events),
     programs,
     controllers: [...byController.keys()].filter((c) => byController[c]).map((c) => ({ controller: c, count: byController[c]! })),

@@ -1,6 +1,6 @@
 import { META, endTick, meta, payloadOf, type Events } from '../smf/events.ts';
 import { decodeText } from '../smf/text.ts';
-import type { Song } from '../song/song.ts';
+import { shownText, type Song } from '../song/song.ts';
 
 /** The song's musical facts, read from the meta events of all its tracks, in tick order. */
 export interface Timing {
@@ -71,7 +71,7 @@ function gather(song: Song): Timing {
   const facts = song.tracks.map((t) => trackFacts(t.events));
   const byTick = <T extends { atTick: number }>(lists: T[][]): T[] => lists.flat().sort((a, b) => a.atTick - b.atTick);
   const marks = (type: number): Mark[] =>
-    byTick(facts.map((f) => f.marks.filter((m) => m.type === type))).map(({ atTick, bytes }) => ({ atTick, text: decodeText(bytes, song.encoding) }));
+    byTick(facts.map((f) => f.marks.filter((m) => m.type === type))).map(({ atTick, bytes }) => ({ atTick, text: shownText(decodeText(bytes, song.encoding)) }));
   const offset = facts.find((f) => f.smpteOffset)?.smpteOffset;
   return {
     tempos: byTick(facts.map((f) => f.tempos)),

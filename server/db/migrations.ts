@@ -20,7 +20,7 @@ const migrations: readonly Migration[] = [
         id uuid PRIMARY KEY, original char(64) NOT NULL REFERENCES originals, file_name text NOT NULL, reading jsonb NOT NULL,
         head integer NOT NULL, removed_at timestamptz, created_at timestamptz NOT NULL, updated_at timestamptz NOT NULL)`,
       `CREATE TABLE revisions (
-        song_id uuid NOT NULL REFERENCES songs, number integer NOT NULL CHECK (number >= 0), parent integer, depth integer NOT NULL, manifest jsonb NOT NULL,
+        song_id uuid NOT NULL REFERENCES songs, number integer NOT NULL CHECK (number >= 0), parent integer, depth integer NOT NULL, overview jsonb NOT NULL, manifest jsonb NOT NULL,
         PRIMARY KEY (song_id, number), FOREIGN KEY (song_id, parent) REFERENCES revisions (song_id, number))`,
       `CREATE TABLE steps (
         song_id uuid NOT NULL, revision integer NOT NULL, operation text NOT NULL, version integer NOT NULL, settings jsonb NOT NULL,

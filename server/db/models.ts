@@ -3,7 +3,7 @@ import type { Report } from '#core/operations/operation.ts';
 import type { Scope } from '#core/song/scope.ts';
 import type { Slip } from '#core/handoff/slip.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
-import type { Manifest } from '../store/manifest.ts';
+import type { Manifest, Overview } from '../store/manifest.ts';
 
 /** Bytes by their SHA-256: tracks' events as MTrk bodies, alien chunks, wrappers, handed-off files. Written once, never changed. */
 export class Blob extends Model<InferAttributes<Blob>, InferCreationAttributes<Blob>> {
@@ -37,6 +37,7 @@ export class Revision extends Model<InferAttributes<Revision>, InferCreationAttr
   declare parent: number | null;
   /** Steps from the file as it was read to here. */
   declare depth: number;
+  declare overview: Overview;
   declare manifest: Manifest;
 }
 
@@ -85,7 +86,7 @@ export function defineModels(sequelize: Sequelize): void {
     { ...options, timestamps: true, tableName: 'songs' },
   );
   Revision.init(
-    { songId: { ...uuid(), primaryKey: true }, number: { ...int(), primaryKey: true }, parent: { type: DataTypes.INTEGER, allowNull: true }, depth: int(), manifest: jsonb() },
+    { songId: { ...uuid(), primaryKey: true }, number: { ...int(), primaryKey: true }, parent: { type: DataTypes.INTEGER, allowNull: true }, depth: int(), overview: jsonb(), manifest: jsonb() },
     { ...options, tableName: 'revisions' },
   );
   Step.init(

@@ -17,10 +17,10 @@ export function handoffRoutes({ songs, handoffs, pool }: Services): Router {
     const { head } = at.record;
     if (revision !== undefined && revision !== head) throw new Refusal({ code: 'revision-stale', where: { id, field: 'revision' }, given: revision, head });
     const { manifest } = at.revision;
-    const received = await songs.received(at.record);
-    const [blobs, original] = await Promise.all([songs.readBlobs(manifest, received), songs.original(at.record.original)]);
+    const { received, asRead } = await songs.before(at.record);
+    const [blobs, original] = await Promise.all([songs.readBlobs(manifest, received, asRead), songs.original(at.record.original)]);
     const name = fileName(manifest.title, settings.format === 'as-received' ? at.record.fileName : '.mid');
-    const made = need(await pool.run('handoff', { manifest, received, blobs, settings, original: new Uint8Array(original), name }));
+    const made = need(await pool.run('handoff', { manifest, received, asRead, blobs, settings, original: new Uint8Array(original), name }));
     response.status(201).json(handoffView(await handoffs.add({ songId: id, revision: head, settings }, made)));
   });
 

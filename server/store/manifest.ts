@@ -24,6 +24,18 @@ export interface Manifest {
   readonly summary: SongSummary;
 }
 
+/** What a list of songs says of one: small, while a manifest can be large. */
+export interface Overview {
+  readonly title: string;
+  readonly format: 0 | 1 | 2;
+  readonly tracks: number;
+  readonly notes: number;
+  readonly bars: number;
+  readonly seconds: number;
+}
+
+export const overview = ({ title, format, tracks, summary }: Manifest): Overview => ({ title, format, tracks: tracks.length, notes: summary.notes, bars: summary.timing.bars, seconds: summary.timing.seconds });
+
 export type Blobs = Map<string, Uint8Array>;
 
 export const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
@@ -56,14 +68,20 @@ export function blobsOf(manifest: Manifest): string[] {
   return [headerExtra, ...tracks.map((t) => t.blob), ...alienChunks.map((c) => c.blob), ...(wrapper ? [wrapper.before, wrapper.after] : [])];
 }
 
+/** Events by blob: where several revisions are opened together, equal tracks are decoded once and known to be equal. */
+export type Decoded = Map<string, Events>;
+
 /** A track whose events are decoded when they are first asked for: a step reads only what it looks at. */
-function storedTrack(id: string, bytes: Uint8Array, received: boolean): Track {
-  let decoded: Events | undefined;
+function storedTrack({ id, blob, received }: Manifest['tracks'][number], bytes: Uint8Array, decoded: Decoded): Track {
   return {
     id,
     ...(received ? { body: bytes } : {}),
     get events(): Events {
-      return (decoded ??= readTrackBody(bytes));
+      const known = decoded.get(blob);
+      if (known) return known;
+      const events = readTrackBody(bytes);
+      decoded.set(blob, events);
+      return events;
     },
   };
 }
@@ -74,7 +92,7 @@ export interface StoredSong {
   readonly known: ReadonlyMap<Track, string>;
 }
 
-export function fromManifest(manifest: Manifest, blobs: ReadonlyMap<string, Uint8Array>): StoredSong {
+export function fromManifest(manifest: Manifest, blobs: ReadonlyMap<string, Uint8Array>, decoded: Decoded = new Map()): StoredSong {
   const blob = (hash: string): Uint8Array => {
     const bytes = blobs.get(hash);
     if (!bytes) throw new Error(`Blob ${hash} is missing`);
@@ -82,7 +100,7 @@ export function fromManifest(manifest: Manifest, blobs: ReadonlyMap<string, Uint
   };
   const known = new Map<Track, string>();
   const tracks = manifest.tracks.map((t) => {
-    const track = storedTrack(t.id, blob(t.blob), t.received);
+    const track = storedTrack(t, blob(t.blob), decoded);
     known.set(track, t.blob);
     return track;
   });

@@ -4,10 +4,10 @@ import type { ProblemText } from '#core/problems/problems.ts';
 import { Original, Revision, SongRecord, Step } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
 import type { Intake, NewSong, StepRecord } from '../work/tasks.ts';
-import { blobsOf, type Blobs, type Manifest } from './manifest.ts';
+import { blobsOf, overview, type Blobs, type Manifest } from './manifest.ts';
 import type { BlobStore } from './blob-store.ts';
 
-/** A song with the revision it is at. */
+/** A song with the revision it is at. In lists the revision comes without its manifest. */
 export interface SongAt {
   readonly record: SongRecord;
   readonly revision: Revision;
@@ -49,7 +49,7 @@ export class SongStore {
   async list(removed: boolean): Promise<SongAt[]> {
     const records = await SongRecord.findAll({ where: { removedAt: removed ? { [Op.not]: null } : null }, order: [['createdAt', 'DESC'], ['id', 'ASC']] });
     if (records.length === 0) return [];
-    const heads = await Revision.findAll({ where: { [Op.or]: records.map((r) => ({ songId: r.id, number: r.head })) } });
+    const heads = await Revision.findAll({ where: { [Op.or]: records.map((r) => ({ songId: r.id, number: r.head })) }, attributes: ['songId', 'number', 'depth', 'overview'] });
     const byId = new Map(heads.map((h) => [h.songId, h]));
     return records.map((record) => ({ record, revision: byId.get(record.id)! }));
   }
@@ -69,7 +69,7 @@ export class SongStore {
       await this.blobs.write(blobs, transaction);
       const number = 1 + (await Revision.max<number, Revision>('number', { where: { songId }, transaction }));
       const { depth } = await Revision.findOne({ where: { songId, number: base }, attributes: ['depth'], transaction, rejectOnEmpty: true });
-      await Revision.create({ songId, number, parent: base, depth: depth + 1, manifest }, { transaction, returning: false });
+      await Revision.create({ songId, number, parent: base, depth: depth + 1, overview: overview(manifest), manifest }, { transaction, returning: false });
       await Step.create({ songId, revision: number, ...step }, { transaction, returning: false });
       await SongRecord.update({ head: number }, { where: { id: songId }, transaction });
       return number;
@@ -113,12 +113,13 @@ export class SongStore {
     return { steps, parents: new Map(revisions.map((r) => [r.number, r.parent])) };
   }
 
-  /** The song as it came in, for comparison: split by channel where the split at intake is still in force. */
-  async received(record: SongRecord): Promise<Manifest> {
+  /** The song as it was read, and as it came in: split by channel where the split at intake is still in force. */
+  async before(record: SongRecord): Promise<{ asRead: Manifest; received: Manifest }> {
     const { parents, steps } = await this.history(record);
     const split = steps.find((s) => s.revision === 1 && s.operation === 'tracks.split-by-channel');
     const inForce = split !== undefined && wayTo(parents, record.head).includes(1);
-    return (await this.revision(record.id, inForce ? 1 : 0)).manifest;
+    const { manifest: asRead } = await this.revision(record.id, 0);
+    return { asRead, received: inForce ? (await this.revision(record.id, 1)).manifest : asRead };
   }
 
   /** Sizes in bytes of originals, by hash. */
@@ -162,9 +163,9 @@ async function lockedAt(songId: string, expected: number | undefined, transactio
 async function storeSong(song: NewSong, original: string, fileName: string, reading: ProblemText[], transaction: Transaction): Promise<string> {
   const id = randomUUID();
   await SongRecord.create({ id, original, fileName, reading, head: song.split ? 1 : 0, removedAt: null }, { transaction });
-  await Revision.create({ songId: id, number: 0, parent: null, depth: 0, manifest: song.first }, { transaction, returning: false });
+  await Revision.create({ songId: id, number: 0, parent: null, depth: 0, overview: overview(song.first), manifest: song.first }, { transaction, returning: false });
   if (song.split) {
-    await Revision.create({ songId: id, number: 1, parent: 0, depth: 1, manifest: song.split.manifest }, { transaction, returning: false });
+    await Revision.create({ songId: id, number: 1, parent: 0, depth: 1, overview: overview(song.split.manifest), manifest: song.split.manifest }, { transaction, returning: false });
     await Step.create({ songId: id, revision: 1, ...song.split.step }, { transaction, returning: false });
   }
   return id;

@@ -24,11 +24,13 @@ export class WorkPool {
   }
 
   async run<N extends Name>(name: N, input: Parameters<Tasks[N]>[0]): Promise<Awaited<ReturnType<Tasks[N]>> | Result<never>> {
-    const stop = AbortSignal.timeout(this.timeoutMs);
+    // Only a file is somebody else's; steps and handoffs work on what has been read within its limit, and a whole file may be written and read back.
+    const timeoutMs = name === 'readFile' ? this.timeoutMs : this.timeoutMs * 4;
+    const stop = AbortSignal.timeout(timeoutMs);
     try {
       return (await this.pool.run(input, { name, signal: stop })) as Awaited<ReturnType<Tasks[N]>>;
     } catch (error) {
-      if (stop.aborted) return refused({ code: 'reading-stopped', where: {}, why: `more than ${this.timeoutMs / 1000} seconds of work` });
+      if (stop.aborted) return refused({ code: 'reading-stopped', where: {}, why: `more than ${timeoutMs / 1000} seconds of work` });
       if (isCode(error, 'ERR_WORKER_OUT_OF_MEMORY') || error instanceof RangeError) return refused({ code: 'reading-stopped', where: {}, why: 'more memory than a task may use' });
       if (error instanceof Error && /queue/i.test(error.name + error.message) && this.pool.queueSize >= 200) return refused({ code: 'busy', where: {} });
       throw error;

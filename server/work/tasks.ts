@@ -10,7 +10,7 @@ import type { Scope } from '#core/song/scope.ts';
 import { songsFromSmf } from '#core/song/from-smf.ts';
 import { summariseSong } from '#core/song/song-summary.ts';
 import type { Song } from '#core/song/song.ts';
-import { blobsOf, fromManifest, sha256, toManifest, type Blobs, type Manifest } from '../store/manifest.ts';
+import { blobsOf, fromManifest, sha256, toManifest, type Blobs, type Decoded, type Manifest } from '../store/manifest.ts';
 
 /** What the worker threads do: pure work on bytes, no database. */
 
@@ -36,7 +36,7 @@ export interface Intake {
   readonly sha256: string;
 }
 
-/** Reads a file into songs ready to be stored. A single track of many channels gets a track for each, as a step that can be undone. */
+/** Reads a file into songs ready to be stored. A format 0 track of many channels, and a pattern of format 2, gets a track for each, as a step that can be undone. */
 export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: string }): Result<Intake> {
   const reading = readSmf(bytes);
   if (!reading.ok) return reading;
@@ -44,7 +44,7 @@ export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: str
   const blobs: Blobs = new Map();
   const songs = songsFromSmf(smf, fileName).map((song): NewSong => {
     const first = toManifest(song, summariseSong(song), blobs);
-    const split = song.tracks.length === 1 ? takeStep(song, { operation: 'tracks.split-by-channel' }, blobs) : undefined;
+    const split = song.format !== 1 && song.tracks.length === 1 ? takeStep(song, { operation: 'tracks.split-by-channel' }, blobs) : undefined;
     return split?.ok && split.value.changed ? { first, split: split.value } : { first };
   });
   return ok({ songs, blobs, problems, sha256: sha256(bytes) });
@@ -86,6 +86,8 @@ export function step({ manifest, blobs, request }: StepInput): Result<StepTaken 
 export interface HandoffInput {
   readonly manifest: Manifest;
   readonly received: Manifest;
+  /** The song as it was read, before anything. */
+  readonly asRead: Manifest;
   readonly blobs: Blobs;
   readonly settings: HandoffSettings;
   readonly original: Uint8Array;
@@ -93,9 +95,12 @@ export interface HandoffInput {
   readonly name: string;
 }
 
-export function handoff({ manifest, received, blobs, settings, original, name }: HandoffInput): Result<{ bytes: Uint8Array; slip: Slip; sha256: string }, Problem> {
-  const { song } = fromManifest(manifest, blobs);
-  const made = makeHandoff(song, fromManifest(received, blobs).song, settings);
+export function handoff({ manifest, received, asRead, blobs, settings, original, name }: HandoffInput): Result<{ bytes: Uint8Array; slip: Slip; sha256: string }, Problem> {
+  const decoded: Decoded = new Map();
+  const open = (of: Manifest): Song => fromManifest(of, blobs, decoded).song;
+  const song = open(manifest);
+  const before = { received: open(received), asRead: open(asRead) };
+  const made = makeHandoff(song, before, settings);
   if (!made.ok) return made;
   const { bytes, ending } = made.value;
   const hash = sha256(bytes);

@@ -4,7 +4,7 @@ import { routes } from '#contracts/routes.ts';
 import { songSchema, uploadedSchema } from '#contracts/songs.ts';
 import { stepListSchema } from '#contracts/steps.ts';
 import { handoffSchema } from '#contracts/handoffs.ts';
-import { workedFormat0, workedFormat1 } from '#core/smf/worked-examples.ts';
+import { bytesOf, workedFormat0, workedFormat1 } from '#core/smf/worked-examples.ts';
 import { demoFiles } from '#demo/files.ts';
 import { Api } from '../support/api.ts';
 import { readIndependently } from '../support/independent.ts';
@@ -45,6 +45,38 @@ describe('bringing files in', () => {
     expect((await api.send('POST', `/api/songs/${id}/undo`)).body).toMatchObject({ revision: 0 });
     expect((await api.song(id)).tracks).toHaveLength(1);
     expect((await api.handOff(id)).bytes).toEqual(workedFormat0);
+  });
+
+  it('gives back the very bytes of format 0 and 2 files whose channels take turns in any order', async () => {
+    // Channels 3 and 1 by turns, an end of track later than the last event.
+    const body = '00923C40 00903C40 00923E40 60903C00 00923C00 00923E00 60FF2F00';
+    const track = `4D54726B ${(body.replace(/ /g, '').length / 2).toString(16).padStart(8, '0')} ${body}`;
+    for (const format of ['0000 0001', '0002 0001']) {
+      const file = bytesOf(`4D546864 00000006 ${format} 0060 ${track}`);
+      const { id, tracks } = await api.bring('turns.mid', file);
+      expect(tracks).toBe(3);
+      const { bytes } = await api.handOff(id);
+      expect(bytes.slice(14)).toEqual(file.slice(14));
+    }
+  });
+
+  it('leaves a format 1 file with one track of many channels as it is', async () => {
+    const one = workedFormat0.slice();
+    one[9] = 1;
+    const { id, tracks } = await api.bring('one.mid', one);
+    expect(tracks).toBe(1);
+    expect((await api.handOff(id)).bytes).toEqual(one);
+  });
+
+  it('takes texts with zero bytes, line ends and any length', async () => {
+    const name = `${'41'.repeat(3)}00${'0A'}${'42'.repeat(120)}`;
+    const body = `00FF03${(name.length / 2).toString(16).padStart(2, '0')}${name} 00FF0603 00410A 00FF2F00`;
+    const file = bytesOf(`4D546864 00000006 0001 0001 0060 4D54726B ${(body.replace(/ /g, '').length / 2).toString(16).padStart(8, '0')} ${body}`);
+    const { id } = await api.bring('texts.mid', file);
+    const song = await api.song(id);
+    expect(song.tracks[0]!.name).toBe(`AAA ${'B'.repeat(120)}`);
+    expect(song.timing.markers[0]!.text).toBe('A');
+    expect((await api.handOff(id)).bytes).toEqual(file);
   });
 
   it('makes a song of each pattern of a format 2 file', async () => {

@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useIntake } from '../state/intake.ts';
+import { filesIn } from './dropped-files.ts';
 
 /** Takes files in from anywhere, and goes to where they can be seen: one file to its intake, several to the list. */
 export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
@@ -43,7 +44,7 @@ export function DropAnywhere() {
       e.preventDefault();
       depth = 0;
       setOver(false);
-      void take([...(e.dataTransfer?.files ?? [])]);
+      if (e.dataTransfer) void filesIn(e.dataTransfer).then(take);
     };
     const listeners = { dragenter: enter, dragleave: leave, dragover: hover, drop } as const;
     for (const [name, listener] of Object.entries(listeners)) addEventListener(name as 'drop', listener);

@@ -5,12 +5,13 @@ export const count = (n: number, one: string, many = `${one}s`): string => `${n.
 export const fileSize = (bytes: number): string =>
   bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${(bytes / 1000).toFixed(1)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
 
-/** `m:ss.mmm`, or `m:ss` where thousandths would only be noise. */
+/** `m:ss.mmm`, or `m:ss` where thousandths would only be noise; hours before the minutes from one hour on. */
 export function duration(seconds: number, thousandths = false): string {
   const whole = thousandths ? Math.round(seconds * 1000) / 1000 : Math.round(seconds);
   const minutes = Math.floor(whole / 60);
   const rest = whole - minutes * 60;
-  return `${minutes}:${thousandths ? rest.toFixed(3).padStart(6, '0') : String(Math.round(rest)).padStart(2, '0')}`;
+  const clock = minutes < 60 ? String(minutes) : `${Math.floor(minutes / 60).toLocaleString('en')}:${String(minutes % 60).padStart(2, '0')}`;
+  return `${clock}:${thousandths ? rest.toFixed(3).padStart(6, '0') : String(Math.round(rest)).padStart(2, '0')}`;
 }
 
 /** "120", "96.997": at most three places, none that say nothing. */

@@ -44,8 +44,8 @@ export const drawBars =
 
 /** Every how many bars a number stands, so that numbers have room. */
 function numberStep(bars: number, width: number): number {
-  const least = (bars * 34) / width;
-  return [1, 2, 4, 8, 16, 32, 64, 128, 256, 512].find((n) => n >= least) ?? Math.ceil(least / 512) * 512;
+  const room = 14 + 7 * String(bars).length;
+  return 2 ** Math.ceil(Math.log2(Math.max(1, (bars * room) / width)));
 }
 
 function drawRuler(c: CanvasRenderingContext2D, width: number, { bars, meters }: TimingView, scale: StripScale, inks: Inks): void {
@@ -83,8 +83,12 @@ function drawRuler(c: CanvasRenderingContext2D, width: number, { bars, meters }:
 function drawTags(c: CanvasRenderingContext2D, width: number, { markers, cuePoints }: TimingView, scale: StripScale, inks: Inks): void {
   const marks = [...markers, ...cuePoints].sort((a, b) => a.atTick - b.atTick);
   c.font = '11.5px "Commissioner Variable", sans-serif';
+  let drawn = -9;
   marks.forEach((mark, i) => {
     const x = scale.at(mark.atTick) * width;
+    // More marks than there are places: every third pixel still tells that they are many.
+    if (x - drawn < 3) return;
+    drawn = x;
     const next = marks[i + 1];
     const room = (next ? scale.at(next.atTick) * width : width) - x - 4;
     c.fillStyle = inks.faint;

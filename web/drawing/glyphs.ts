@@ -23,16 +23,19 @@ export const drawPitch =
     c.stroke();
   };
 
+/** Enough notes to tell, and every one as loud as the others. */
+export const isFlat = ({ velocity, notes }: TrackView): boolean => velocity?.distinct === 1 && notes > 4;
+
 /** How loud, in sixteen bins on one scale; a part with a single velocity stands out in ochre. */
 export const drawVelocity =
-  (velocity: TrackView['velocity']): Draw =>
+  (velocity: TrackView['velocity'], flat: boolean): Draw =>
   (c, width, height, inks) => {
     c.fillStyle = inks.line;
     c.fillRect(0, height - 1, width, 1);
     if (!velocity) return;
     const most = Math.max(...velocity.bins);
     const step = width / 16;
-    c.fillStyle = velocity.distinct === 1 ? inks.ochre : inks.stitch;
+    c.fillStyle = flat ? inks.ochre : inks.stitch;
     velocity.bins.forEach((n, i) => {
       if (n === 0) return;
       const tall = Math.max(1.5, ((height - 2) * n) / most);

@@ -4,6 +4,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { buttonLook } from '../../components/button.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { bpmText, count, duration, fileSize, keyText } from '../../components/text.ts';
+import { isFlat } from '../../drawing/glyphs.ts';
 import { useThisSong } from '../song/use-song.ts';
 
 /** What came in: what the file holds, what was wrong with it and what was done about that. */
@@ -58,7 +59,7 @@ function holdings(song: SongView): Line[] {
   const { timing, tracks } = song;
   const playing = tracks.filter((t) => t.notes > 0);
   const unnamed = playing.filter((t) => t.name === '').length;
-  const flat = playing.filter((t) => t.velocity?.distinct === 1 && t.notes > 4).length;
+  const flat = playing.filter(isFlat).length;
   const bpms = timing.tempos.map((t) => t.bpm);
   const drums = playing.filter((t) => t.channel === 10).length;
   const sum = (of: (t: (typeof tracks)[number]) => number): number => tracks.reduce((n, t) => n + of(t), 0);

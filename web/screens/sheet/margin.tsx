@@ -7,6 +7,7 @@ import { usePreview } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { NameField } from '../../components/name-field.tsx';
 import { bpmText, count, counts, duration, keyText } from '../../components/text.ts';
+import { isFlat } from '../../drawing/glyphs.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
@@ -115,7 +116,7 @@ function TrackFacts({ track, song }: { track: TrackView; song: SongView }) {
         </Fact>
       )}
       {velocity && (
-        <Fact name="Velocity" look={velocity.distinct === 1}>
+        <Fact name="Velocity" look={isFlat(track)}>
           {velocity.distinct === 1 ? `${velocity.lowest} throughout` : `${velocity.lowest} to ${velocity.highest}, mean ${velocity.mean}`}
         </Fact>
       )}

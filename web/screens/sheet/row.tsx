@@ -6,7 +6,7 @@ import type { TrackView } from '#contracts/songs.ts';
 import { keyName } from '#core/units/units.ts';
 import { NameField } from '../../components/name-field.tsx';
 import { Canvas } from '../../drawing/canvas.tsx';
-import { drawActivity, drawPitch, drawVelocity } from '../../drawing/glyphs.ts';
+import { drawActivity, drawPitch, drawVelocity, isFlat } from '../../drawing/glyphs.ts';
 import { FamilyGlyph, instrumentText } from './glyph.tsx';
 import { isFlood, type Lane } from './lanes.ts';
 
@@ -66,7 +66,7 @@ export const Row = memo(function Row(props: Props) {
         <PitchCell pitch={track.pitch} middleC={middleC} />
       </td>
       <td className="px-1">
-        <VelocityCell velocity={track.velocity} />
+        <VelocityCell track={track} />
       </td>
       {lanes.map((lane) => (
         <LaneCell key={lane.key} lane={lane} count={lane.countIn(track)} bars={bars} />
@@ -104,12 +104,14 @@ function PitchCell({ pitch, middleC }: { pitch: TrackView['pitch']; middleC: num
   );
 }
 
-function VelocityCell({ velocity }: { velocity: TrackView['velocity'] }) {
-  const draw = useMemo(() => drawVelocity(velocity), [velocity]);
+function VelocityCell({ track }: { track: TrackView }) {
+  const { velocity } = track;
+  const flat = isFlat(track);
+  const draw = useMemo(() => drawVelocity(velocity, flat), [velocity, flat]);
   const says = !velocity ? '' : velocity.distinct === 1 ? `every note at velocity ${velocity.lowest}` : `velocities ${velocity.lowest} to ${velocity.highest}, ${velocity.mean} on average`;
   return (
     <div title={says}>
-      <Canvas draw={draw} className="h-[26px] w-[62px]" {...(velocity?.distinct === 1 ? { label: says } : {})} />
+      <Canvas draw={draw} className="h-[26px] w-[62px]" {...(flat ? { label: says } : {})} />
     </div>
   );
 }
