@@ -69,7 +69,7 @@ describe('handing off', () => {
     const before = readIndependently(workedFormat1);
     expect(readIndependently(bytes).tracks).toEqual([before.tracks[0], ['0 ff03 486f726e', ...before.tracks[1]!], before.tracks[3]]);
     expect(account.tracks.map((t) => t.state)).toEqual(['same bytes', 'changed', 'same bytes']);
-    expect(account.tracks[1]!.added).toEqual({ text: 1 });
+    expect(account.tracks[1]!.added).toEqual({ name: 1 });
     expect(account.removed).toEqual([{ name: 'track 3', events: 4 }]);
   });
 

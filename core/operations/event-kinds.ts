@@ -1,11 +1,11 @@
 import { META, meta, type Events } from '../smf/events.ts';
 
 /** Kinds of event as reports count them: note-ons stand for notes, their note-offs are not counted. */
-export type EventKind = 'note' | 'controller' | 'program' | 'bend' | 'pressure' | 'system exclusive' | 'tempo' | 'meter' | 'key' | 'marker' | 'lyric' | 'text' | 'other';
+export type EventKind = 'note' | 'controller' | 'program' | 'bend' | 'pressure' | 'system exclusive' | 'tempo' | 'meter' | 'key' | 'marker' | 'lyric' | 'name' | 'text' | 'other';
 
 const metaKinds: Readonly<Record<number, EventKind>> = {
   [meta.tempo]: 'tempo', [meta.timeSignature]: 'meter', [meta.keySignature]: 'key', [meta.marker]: 'marker', [meta.cuePoint]: 'marker', [meta.lyric]: 'lyric',
-  [meta.text]: 'text', [meta.copyright]: 'text', [meta.trackName]: 'text', [meta.instrumentName]: 'text', [meta.programName]: 'text', [meta.deviceName]: 'text',
+  [meta.text]: 'text', [meta.copyright]: 'text', [meta.trackName]: 'name', [meta.instrumentName]: 'name', [meta.programName]: 'name', [meta.deviceName]: 'name',
 };
 
 const channelKinds: readonly (EventKind | undefined)[] = [undefined, 'note', 'pressure', 'controller', 'program', 'pressure', 'bend'];

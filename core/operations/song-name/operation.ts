@@ -21,7 +21,7 @@ export const songName = defineOperation({
     const [first, ...others] = song.tracks;
     const named = hasMapTrack(song) ? withTrackName(first!, title) : first!;
     if (song.title === title && named === first) return ok({ song, report: emptyReport });
-    const change = { name: title, did: 'named' as const, counts: named === first ? {} : { text: 1 }, ...(named === first ? {} : { track: named.id }) };
+    const change = { name: title, did: 'named' as const, counts: named === first ? {} : { name: 1 }, ...(named === first ? {} : { track: named.id }) };
     return ok({ song: { ...song, title, tracks: [named, ...others] }, report: { changes: [change], skipped: [] } });
   },
   describe: ({ title }) => `Named the song “${title}”`,

@@ -25,7 +25,7 @@ export const tracksRename = defineOperation({
       const result = withTrackName(track, called);
       const before = trackLabel(song, track);
       if (result === track) skipped.push({ track: track.id, name: before, why: 'It already has this name.' });
-      else changes.push({ track: track.id, name: called, did: 'renamed', counts: { text: 1 }, detail: `was ${before}` });
+      else changes.push({ track: track.id, name: called, did: 'renamed', counts: { name: 1 }, detail: `was ${before}` });
       renamed.set(track.id, result);
     });
     if (changes.length === 0) return ok({ song, report: { changes, skipped } });

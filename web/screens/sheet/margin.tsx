@@ -100,7 +100,7 @@ function TrackFacts({ track, song }: { track: TrackView; song: SongView }) {
           {track.programs.slice(0, 6).map((p, i) => (
             <span key={i} className="block">
               <span className="num">{p.program}</span> {p.name}
-              {p.bank !== undefined && <span className="num text-faint"> bank {p.bank}</span>}
+              {p.bank !== undefined && <span className="num text-faint"> bank {p.bank >> 7}/{p.bank & 127}</span>}
             </span>
           ))}
           {track.programs.length > 6 && `and ${track.programs.length - 6} more`}

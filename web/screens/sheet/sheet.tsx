@@ -3,7 +3,7 @@ import { restrictToParentElement, restrictToVerticalAxis } from './drag-limits.t
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
-import type { SongView } from '#contracts/songs.ts';
+import type { SongView, TrackView } from '#contracts/songs.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { SheetHead } from './head.tsx';
 import { lanesOf } from './lanes.ts';
@@ -29,7 +29,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const virtual = useVirtualizer({ count: tracks.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const { focused, setFocused, onKeyDown } = useSheetKeys(tracks, actions, scroller, (index) => virtual.scrollToIndex(index));
-  const rowActions = useRowActions(actions, setFocused);
+  const rowActions = useRowActions(tracks, actions, setFocused);
   const shown = virtual.getVirtualItems();
   const above = shown[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
@@ -82,21 +82,19 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
       </div>
     </main>
   );
+}
 
-  function useRowActions(from: TrackActions, focus: (index: number) => void): RowActions {
-    return useMemo(
-      () => ({
-        pick: (id, how) => {
-          focus(tracks.findIndex((t) => t.id === id));
-          from.pick(id, how);
-        },
-        rename: from.edit,
-        renamed: (id, name) => {
-          if (name === undefined) return from.edit(undefined);
-          from.rename([id], name);
-        },
-      }),
-      [from, focus],
-    );
-  }
+/** What a row asks for; what it is asked of gets the focus too. */
+function useRowActions(tracks: readonly TrackView[], actions: TrackActions, focus: (index: number) => void): RowActions {
+  return useMemo(
+    () => ({
+      pick: (id, how) => {
+        focus(tracks.findIndex((t) => t.id === id));
+        actions.pick(id, how);
+      },
+      rename: actions.edit,
+      renamed: (id, name) => (name === undefined ? actions.edit(undefined) : actions.rename([id], name)),
+    }),
+    [tracks, actions, focus],
+  );
 }

@@ -1,0 +1,53 @@
+// npm run screenshots: the pictures in docs/screenshots, from a fresh demo in a folder of its own.
+import { spawn } from 'node:child_process';
+import { mkdtempSync, mkdirSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { chromium as browserPath, ensureDebian, ensurePackages, root } from './setup.mjs';
+
+ensureDebian({ browser: true });
+ensurePackages();
+const { chromium } = await import('@playwright/test');
+const data = mkdtempSync(path.join(tmpdir(), 'satchel-pictures-'));
+const start = spawn(process.execPath, [path.join(root, 'tools', 'start.mjs'), '--demo'], { env: { ...process.env, SATCHEL_DATA: data, SATCHEL_PORT: '0' }, stdio: ['ignore', 'pipe', 'inherit'] });
+const address = await new Promise((resolve) => start.stdout.on('data', (text) => /at (http:\S+) with the demo/.exec(text)?.[1] && resolve(/at (http:\S+) with the demo/.exec(text)[1])));
+const folder = path.join(root, 'docs', 'screenshots');
+mkdirSync(folder, { recursive: true });
+
+const { songs } = await (await fetch(`${address}/api/songs`)).json();
+const id = (title) => songs.find((s) => s.title === title).id;
+const post = async (song, what, body) => {
+  const response = await fetch(`${address}/api/songs/${song}/${what}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  if (!response.ok) throw new Error(await response.text());
+};
+const sketch = id('phone sketch');
+const step = (revision, operation, tracks, settings = {}) => post(sketch, 'steps', { operation, settings, scope: { tracks }, revision });
+await step(1, 'tracks.rename', ['t2'], { name: 'Voice' });
+await step(2, 'tracks.remove', ['t3']);
+await step(3, 'tracks.rename', ['t4'], { name: 'Double Bass' });
+await step(4, 'tracks.reorder', ['t5'], { before: 't4' });
+await post(sketch, 'undo', {});
+await post(sketch, 'handoffs', { format: 1 });
+
+const browser = await chromium.launch({ executablePath: browserPath(), args: ['--disable-quic'] });
+async function picture(name, view, { night = false, act } = {}) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: night ? 'dark' : 'light' });
+  await page.goto(address + view);
+  await page.waitForLoadState('networkidle');
+  await act?.(page);
+  await page.waitForTimeout(300);
+  await page.screenshot({ path: path.join(folder, `${name}.png`) });
+  await page.close();
+}
+await picture('songs', '/');
+await picture('bring-in', `/songs/${id('damaged copy')}/in`);
+await picture('sheet', `/songs/${id('The Lantern Ferry')}`);
+await picture('sheet-night', `/songs/${id('The Lantern Ferry')}`, { night: true });
+await picture('sheet-dirty', `/songs/${id('instrument capture')}`, { act: (page) => page.locator('tr[data-track]').nth(1).click() });
+await picture('hand-off', `/songs/${sketch}/out`);
+await picture('history', `/songs/${sketch}/history`, { act: (page) => page.locator('summary').nth(2).click() });
+await picture('commands', `/songs/${id('The Lantern Ferry')}`, { act: (page) => page.keyboard.press('Control+k') });
+await browser.close();
+start.kill('SIGTERM');
+await new Promise((resolve) => start.once('exit', resolve));
+rmSync(data, { recursive: true, force: true });
