@@ -8,7 +8,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'revision-stale': 409, 'nothing-to-undo': 409, 'nothing-to-redo': 409,
   'file-too-large': 413, 'files-too-many': 413, 'too-many-events': 413,
   'content-type-wrong': 415,
-  'file-missing': 400, 'file-name-invalid': 400, 'body-unreadable': 400, 'settings-invalid': 400, 'operation-unknown': 400, 'scope-unknown-track': 400, 'track-unknown': 400,
+  'file-missing': 400, 'file-name-invalid': 400, 'body-unreadable': 400, 'settings-invalid': 400, 'operation-unknown': 400, 'scope-unknown-track': 400, 'scope-behind-end': 400, 'scope-has-bars': 400, 'track-unknown': 400,
   'host-foreign': 403, 'origin-foreign': 403,
   busy: 429, 'database-away': 503, defect: 500,
 };

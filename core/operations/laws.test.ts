@@ -11,7 +11,10 @@ import { operations } from './index.ts';
 import { runStep, type StepRequest } from './run.ts';
 
 /** What every operation keeps to, run over generated songs with the settings of its own examples. */
-const published = ['song.name', 'tracks.rename', 'tracks.reorder', 'tracks.remove', 'tracks.split-by-channel'];
+const published = [
+  'song.name', 'tracks.rename', 'tracks.reorder', 'tracks.remove', 'tracks.split-by-channel', 'events.keep-notes', 'events.remove', 'controllers.thin', 'controllers.settle',
+  'velocity.set', 'velocity.widen', 'velocity.randomise', 'velocity.accent', 'notes.transpose', 'notes.repair',
+];
 
 const song = smfFile().map((smf) => songsFromSmf(smf, 'made.mid')[0]!);
 const snapshot = (s: Song): string => JSON.stringify([s.title, s.tracks.map((t) => [t.id, plainEvents(t.events)])]);

@@ -30,6 +30,7 @@ export function runStep(song: Song, request: StepRequest): Result<StepResult> {
   if (!settings.success) return refused(invalid('settings', settings.error));
   const scope = scopeSchema.safeParse(request.scope ?? {});
   if (!scope.success) return refused(invalid('scope', scope.error));
+  if (scope.data.bars && operation.scope !== 'events') return refused({ code: 'scope-has-bars', where: { field: 'scope.bars' } });
   const applied = operation.apply(song, settings.data, scope.data);
   if (!applied.ok) return applied;
   const { report } = applied.value;

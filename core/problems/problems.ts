@@ -57,6 +57,8 @@ export type RequestProblem =
   | { code: 'operation-unknown'; where: Where; known: readonly string[] }
   | { code: 'settings-invalid'; where: Where; expected: string; found: string }
   | { code: 'scope-unknown-track'; where: Where; tracks: readonly string[] }
+  | { code: 'scope-behind-end'; where: Where; from: number; bars: number }
+  | { code: 'scope-has-bars'; where: Where }
   | { code: 'track-unknown'; where: Where; tracks: readonly string[] }
   | { code: 'no-track-left'; where: Where }
   | { code: 'revision-stale'; where: Where; given: number; head: number }

@@ -1,4 +1,4 @@
-import { barTick, positionAt, type MeterMap } from '../timing/meter-map.ts';
+import { barTick, barsUntil, type MeterMap } from '../timing/meter-map.ts';
 
 /**
  * The song's bars in a bounded number of cells, for strips: one bar a cell in ordinary songs,
@@ -16,9 +16,7 @@ const mostCells = 512;
 const mostCellsInAll = 1_000_000;
 
 export function barCells(map: MeterMap, endTick: number, tracks = 1): BarCells {
-  const last = positionAt(map, endTick);
-  const onBarLine = last.beat === 1 && last.tick === 0;
-  const bars = Math.max(1, onBarLine ? last.bar - 1 : last.bar);
+  const bars = barsUntil(map, endTick);
   const most = Math.max(16, Math.min(mostCells, Math.floor(mostCellsInAll / tracks)));
   const barsPerCell = Math.ceil(bars / most);
   const cells = Math.ceil(bars / barsPerCell);

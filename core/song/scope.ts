@@ -1,13 +1,22 @@
 import { z } from 'zod';
 import { refused, ok, type Problem, type Result } from '../problems/problems.ts';
+import { barTick, barsUntil, meterMap } from '../timing/meter-map.ts';
+import { timingOf } from '../timing/timing.ts';
 import type { Song, Track } from './song.ts';
 
-/** What a step works on. All tracks where none are named. Bars and kinds of event join it with the operations that obey them. */
+const barNumber = z.int().min(1).max(1_000_000_000);
+
+/** What a step works on: tracks (all where none are named), and a span of bars (the whole song where none is given) for the operations that obey one. */
 export const scopeSchema = z
   .strictObject({
     tracks: z.union([z.literal('all'), z.array(z.string().max(40)).min(1).max(70_000)]).default('all'),
+    bars: z
+      .strictObject({ from: barNumber, to: barNumber })
+      .refine(({ from, to }) => from <= to, 'a first bar that is not behind the last')
+      .optional()
+      .meta({ title: 'Bars', description: 'First and last bar, both included.' }),
   })
-  .meta({ title: 'Scope', description: 'The tracks a step works on: "all", or their ids.' });
+  .meta({ title: 'Scope', description: 'What a step works on: tracks ("all", or their ids), and bars.' });
 
 export type Scope = z.infer<typeof scopeSchema>;
 
@@ -22,4 +31,21 @@ export function tracksIn(song: Song, scope: Scope): Result<readonly Track[]> {
   const known = new Set(tracks.map((t) => t.id));
   const problem: Problem = { code: 'scope-unknown-track', where: { field: 'scope.tracks' }, tracks: [...wanted].filter((id) => !known.has(id)) };
   return refused(problem);
+}
+
+/** Ticks from `from` up to, not including, `to`. */
+export interface TickSpan {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** The scope's bars as ticks; everything where it names none. A scope that begins behind the song's last bar is refused. */
+export function spanOf(song: Song, scope: Scope): Result<TickSpan> {
+  if (!scope.bars) return ok({ from: 0, to: Infinity });
+  const timing = timingOf(song);
+  const map = meterMap(timing.meters, song.division);
+  const { from, to } = scope.bars;
+  const bars = barsUntil(map, timing.endTick);
+  if (from > bars) return refused({ code: 'scope-behind-end', where: { field: 'scope.bars' }, from, bars });
+  return ok({ from: barTick(map, from), to: to >= bars ? Infinity : barTick(map, to + 1) });
 }

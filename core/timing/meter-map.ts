@@ -72,6 +72,12 @@ export function barTick(map: MeterMap, bar: number): number {
   return Math.round(s.atTick + (bar - s.bar) * s.barTicks);
 }
 
+/** How many bars there are up to a tick; a tick on a bar line ends the bar before it. At least one. */
+export function barsUntil(map: MeterMap, endTick: number): number {
+  const last = positionAt(map, endTick);
+  return Math.max(1, last.beat === 1 && last.tick === 0 ? last.bar - 1 : last.bar);
+}
+
 export const meterAt = (map: MeterMap, atTick: number): MeterSpan => spanBy(map, (x) => x.atTick <= atTick);
 
 /** `17.3.120` */

@@ -1,0 +1,34 @@
+import { controllerName } from '../../instruments/controllers.ts';
+import { tempoMap, ticksToSeconds } from '../../timing/tempo-map.ts';
+import { lanesOf, type Lane } from '../../operations/lanes.ts';
+import { on, type Noticed } from '../finding.ts';
+import type { LookedSong } from '../view.ts';
+
+/** Values a second over a whole lane that no hand makes and no ear needs. */
+const mostASecond = 25;
+const leastValues = 200;
+
+const laneName = (what: Lane['what']): string => (what === 'bend' ? 'pitch bend' : what === 'pressure' ? 'pressure' : controllerName(what).toLowerCase());
+
+export function floods({ parts, song, timing }: LookedSong): Noticed[] {
+  const map = tempoMap(timing.tempos, song.division);
+  return parts.flatMap((t): Noticed[] => {
+    const { atTick } = t.track.events;
+    const flooded = lanesOf(t.track.events).filter(({ rows }) => {
+      const seconds = ticksToSeconds(map, atTick[rows.at(-1)!]!) - ticksToSeconds(map, atTick[rows[0]!]!);
+      return rows.length >= leastValues && rows.length / Math.max(0.5, seconds) > mostASecond;
+    });
+    if (flooded.length === 0) return [];
+    const count = flooded.reduce((sum, { rows }) => sum + rows.length, 0);
+    const numbers = flooded.map((l) => l.what).filter((w) => typeof w === 'number');
+    const settings = { error: 1, controllers: numbers.length > 0 ? numbers : [119], bend: flooded.some((l) => l.what === 'bend'), pressure: flooded.some((l) => l.what === 'pressure') };
+    return [
+      {
+        title: `${t.label} is flooded with ${flooded.map((l) => laneName(l.what)).join(' and ')}: ${count.toLocaleString('en')} values`,
+        why: 'Keyboards choke on it, and nobody can edit a lane of thousands of points. Within one step it sounds the same.',
+        tracks: [t.id], count, sure: 'likely',
+        settle: [{ title: 'Thin, at most 1 off', operation: 'controllers.thin', settings, scope: on(t.id) }],
+      },
+    ];
+  });
+}

@@ -1,0 +1,30 @@
+import { noteRows } from '../../operations/velocities.ts';
+import { on, type Noticed } from '../finding.ts';
+import type { LookedSong } from '../view.ts';
+
+/** Fewer notes than this say nothing about how somebody plays. */
+const leastNotes = 8;
+/** A spread below this over many notes is no playing either. */
+const leastSpread = 4;
+
+export function oneVelocity({ parts }: LookedSong): Noticed[] {
+  return parts.flatMap((t): Noticed[] => {
+    const { data2 } = t.track.events;
+    const values = noteRows(t.track.events).map((i) => data2[i]!);
+    if (values.length < leastNotes) return [];
+    const lowest = values.reduce((a, b) => Math.min(a, b));
+    const highest = values.reduce((a, b) => Math.max(a, b));
+    if (highest - lowest >= leastSpread || (highest !== lowest && values.length < 32)) return [];
+    return [
+      {
+        title: lowest === highest ? `Every note of ${t.label} has velocity ${lowest}` : `${t.label} stays between velocity ${lowest} and ${highest}`,
+        why: 'A part played with one velocity sounds like a machine, and a sampled instrument uses one of its layers only.',
+        tracks: [t.id], count: values.length, sure: 'certain',
+        settle: [
+          { title: 'Randomise', operation: 'velocity.randomise', settings: { spread: 12 }, scope: on(t.id) },
+          { title: 'Accent by the meter', operation: 'velocity.accent', settings: { first: 12, beats: 4, between: -6 }, scope: on(t.id) },
+        ],
+      },
+    ];
+  });
+}

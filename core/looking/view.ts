@@ -1,0 +1,37 @@
+import { positionAt, meterMap, type MeterMap } from '../timing/meter-map.ts';
+import { timingOf, type Timing } from '../timing/timing.ts';
+import { notesOf, type Notes } from '../song/notes.ts';
+import { hasMapTrack, trackLabel, trackName, type Song, type Track } from '../song/song.ts';
+
+/** A track as the rules see it. */
+export interface LookedTrack {
+  readonly id: string;
+  readonly track: Track;
+  /** Its name, '' where it has none. */
+  readonly name: string;
+  /** What it is called in sentences. */
+  readonly label: string;
+  readonly notes: Notes;
+  readonly map: boolean;
+}
+
+/** A song as the rules see it; what several of them need is worked out once. */
+export interface LookedSong {
+  readonly song: Song;
+  readonly tracks: readonly LookedTrack[];
+  /** Those with notes. */
+  readonly parts: readonly LookedTrack[];
+  readonly timing: Timing;
+  readonly meters: MeterMap;
+  barAt(tick: number): number;
+}
+
+export function viewOf(song: Song): LookedSong {
+  const timing = timingOf(song);
+  const meters = meterMap(timing.meters, song.division);
+  const map = hasMapTrack(song);
+  const tracks = song.tracks.map((track, i): LookedTrack => ({
+    id: track.id, track, name: trackName(track, song.encoding), label: trackLabel(song, track), notes: notesOf(track.events), map: map && i === 0,
+  }));
+  return { song, tracks, parts: tracks.filter((t) => t.notes.count > 0), timing, meters, barAt: (tick) => positionAt(meters, tick).bar };
+}

@@ -1,0 +1,40 @@
+import { z } from 'zod';
+import { mergeEvents } from '../../smf/merge.ts';
+import { eventsFrom } from '../../smf/event-builder.ts';
+import { channelEvent, endTick, type EventValue } from '../../smf/events.ts';
+import { countKinds } from '../event-kinds.ts';
+import { isSwitch, lanesOf, type Lane } from '../lanes.ts';
+import { counted, inTracks, rewriteTracks, totalOf } from '../rewrite.ts';
+import { defineOperation } from '../operation.ts';
+
+/** Lanes that are left where they should not be: bend off centre, a pedal down. */
+export function leftHanging(lane: Lane): EventValue['data2'] | undefined {
+  const last = lane.values.at(-1)!;
+  if (lane.what === 'bend') return last === 8192 ? undefined : 64;
+  return isSwitch(lane.what) && lane.what !== 68 && last >= 64 ? 0 : undefined;
+}
+
+export const controllersSettle = defineOperation({
+  id: 'controllers.settle',
+  version: 1,
+  title: 'Settle controllers at the end',
+  summary: 'Brings a pitch bend that was left off centre back, and lifts pedals that were left down, at the end of the track.',
+  group: 'controllers',
+  scope: 'tracks',
+  settings: z.strictObject({}),
+  apply(song, _, scope) {
+    return rewriteTracks(song, scope, (events) => {
+      const added: EventValue[] = [];
+      for (const lane of lanesOf(events)) {
+        const value = leftHanging(lane);
+        if (value === undefined) continue;
+        const at = endTick(events);
+        added.push(lane.what === 'bend' ? channelEvent(at, 0xe0 | lane.channel, 0, 64) : channelEvent(at, 0xb0 | lane.channel, lane.what as number, 0));
+      }
+      if (added.length === 0) return { left: 'Nothing is left hanging.' };
+      return { events: mergeEvents([events, eventsFrom(added)]), counts: countKinds(eventsFrom(added)) };
+    });
+  },
+  describe: (_, report) => `Settled ${counted(totalOf(report), 'controller')} ${inTracks(report)}`,
+  examples: [{ says: 'On every track', settings: {} }],
+});

@@ -1,0 +1,80 @@
+import { z } from 'zod';
+import { meta, META, SYSEX, SYSEX_PACKET, type Events } from '../../smf/events.ts';
+import { countKinds } from '../event-kinds.ts';
+import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../rewrite.ts';
+import { defineOperation } from '../operation.ts';
+
+/** Kinds of event that can be taken out of a part; notes have operations of their own. */
+export const removable = ['programs', 'banks', 'controllers', 'bend', 'pressure', 'system exclusive', 'lyrics', 'texts', 'markers'] as const;
+type Removable = (typeof removable)[number];
+
+const textMetas: ReadonlySet<number> = new Set([meta.text, meta.programName, meta.deviceName, meta.sequencerSpecific]);
+
+/** Whether an event is of one of the kinds. `controllers` are those named, or all but banks and channel mode messages. */
+function isOf(events: Events, i: number, kinds: ReadonlySet<Removable>, controllers: ReadonlySet<number>): boolean {
+  const status = events.status[i]!;
+  const first = events.data1[i]!;
+  if (status === META) {
+    if (first === meta.lyric) return kinds.has('lyrics');
+    if (first === meta.marker || first === meta.cuePoint) return kinds.has('markers');
+    return textMetas.has(first) && kinds.has('texts');
+  }
+  if (status === SYSEX || status === SYSEX_PACKET) return kinds.has('system exclusive');
+  switch (status >> 4) {
+    case 0xa:
+    case 0xd:
+      return kinds.has('pressure');
+    case 0xb:
+      if (first === 0 || first === 32) return kinds.has('banks') || controllers.has(first);
+      return controllers.has(first) || (kinds.has('controllers') && controllers.size === 0 && first < 120);
+    case 0xc:
+      return kinds.has('programs');
+    case 0xe:
+      return kinds.has('bend');
+    default:
+      return false;
+  }
+}
+
+export const eventsRemove = defineOperation({
+  id: 'events.remove',
+  version: 1,
+  title: 'Remove kinds of event',
+  summary: 'Takes programs, banks, controllers, bend, pressure, system exclusive, lyrics, texts or markers out; notes, tempo and meter stay.',
+  group: 'events',
+  scope: 'events',
+  settings: z.strictObject({
+    kinds: z.array(z.enum(removable)).max(removable.length).default([]).meta({ title: 'Kinds' }),
+    controllers: z.array(z.int().min(0).max(127)).max(128).default([]).meta({ title: 'Controllers', description: 'Numbers of single controllers. With "controllers" among the kinds and none named here, all of them.' }),
+    keepFirst: z.boolean().default(false).meta({ title: 'Keep the first', description: 'Leave what stands before the first note, such as the program a part begins with.' }),
+  }),
+  apply(song, { kinds, controllers, keepFirst }, scope) {
+    const wanted = new Set(kinds);
+    const numbers = new Set(controllers);
+    return rewriteTracks(song, scope, (events, span) => {
+      const firstNote = keepFirst ? firstNoteTick(events) : -1;
+      const kept = without(events, (i) => within(span, events.atTick[i]!) && events.atTick[i]! > firstNote && isOf(events, i, wanted, numbers));
+      if (!kept) return { left: 'It holds nothing of the kind.' };
+      return { events: kept, counts: lost(events, kept) };
+    });
+  },
+  describe: (_, report) => `Removed ${counted(totalOf(report), 'event')} ${inTracks(report)}`,
+  examples: [
+    { says: 'Take out programs and banks', settings: { kinds: ['programs', 'banks'] } },
+    { says: 'Take out reverb and chorus sends', settings: { controllers: [91, 93] } },
+    { says: 'Only the program changes inside the piece', settings: { kinds: ['programs', 'banks'], keepFirst: true } },
+  ],
+});
+
+/** Tick of the first note, or of the end where there is none. */
+function firstNoteTick({ status, data2, atTick, count }: Events): number {
+  for (let i = 0; i < count; i++) if (status[i]! >> 4 === 9 && data2[i] !== 0) return atTick[i]!;
+  return Infinity;
+}
+
+/** How many events of each kind `after` has less than `before`. */
+export function lost(before: Events, after: Events): Record<string, number> {
+  const had = countKinds(before);
+  const has = countKinds(after);
+  return Object.fromEntries(Object.entries(had).map(([kind, n]) => [kind, n - (has[kind] ?? 0)] as const).filter(([, n]) => n > 0));
+}
