@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { errorSchema } from './errors.ts';
+import { findingListSchema, leaveSchema } from './findings.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';
 import { songRowSchema, songSchema, uploadedSchema } from './songs.ts';
 import { moveSchema, movedSchema, operationListSchema, stepListSchema, stepRequestSchema, stepResultSchema } from './steps.ts';
@@ -28,6 +29,8 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/api/operations', summary: 'What can be done to a song', status: 200, answer: operationListSchema, errors: [] },
   { method: 'post', path: '/api/songs/{id}/steps', summary: 'Take a step, or preview it', body: stepRequestSchema, status: 200, answer: stepResultSchema, errors: [400, 404, 409, 415, 422] },
   { method: 'get', path: '/api/songs/{id}/steps', summary: 'The song’s history', status: 200, answer: stepListSchema, errors: [404] },
+  { method: 'get', path: '/api/songs/{id}/findings', summary: 'What the look-over notices, with the steps that would settle it', status: 200, answer: findingListSchema, errors: [404] },
+  { method: 'post', path: '/api/songs/{id}/findings', summary: 'Leave a finding alone, or take it up again', body: leaveSchema, status: 204, errors: [400, 404, 415] },
   { method: 'post', path: '/api/songs/{id}/undo', summary: 'Undo the last step', body: moveSchema, status: 200, answer: movedSchema, errors: [404, 409] },
   { method: 'post', path: '/api/songs/{id}/redo', summary: 'Redo the step that was undone', body: moveSchema, status: 200, answer: movedSchema, errors: [404, 409] },
   { method: 'post', path: '/api/songs/{id}/handoffs', summary: 'Make the files for the other side, with slip and proof', body: handoffRequestSchema, status: 201, answer: handoffSchema, errors: [400, 404, 409, 415, 422] },

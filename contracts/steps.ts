@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { scopeSchema } from '#core/song/scope.ts';
+import { trackSchema } from './songs.ts';
 
 export const stepRequestSchema = z.strictObject({
   operation: z.string().max(100).meta({ description: 'Id of an operation, see /api/operations.' }),
@@ -20,6 +21,7 @@ export const stepResultSchema = z.object({
   preview: z.boolean(),
   described: z.string(),
   report: reportSchema,
+  after: z.array(trackSchema).optional().meta({ description: 'With a preview: the tracks it would change, as they would be (the first twenty).' }),
 });
 export type StepResultView = z.infer<typeof stepResultSchema>;
 
@@ -51,4 +53,5 @@ export const operationSchema = z.object({
   settings: z.record(z.string(), z.unknown()).meta({ description: 'JSON Schema of the settings.' }),
   examples: z.array(z.object({ says: z.string(), settings: z.record(z.string(), z.unknown()), scope: scopeSchema.optional() })),
 });
+export type OperationView = z.infer<typeof operationSchema>;
 export const operationListSchema = z.object({ operations: z.array(operationSchema) });

@@ -51,7 +51,7 @@ export function songView(at: SongAt, original: { bytes: number }, undo: string |
   };
 }
 
-function trackView(track: TrackSummary, sha256: string): TrackView {
+export function trackView(track: TrackSummary, sha256: string): TrackView {
   const channels = track.channels.map(channelNumber);
   return {
     ...track,

@@ -5,6 +5,8 @@ export interface Finding {
   /** Rule and place: the same finding has the same key after other steps, so that "left alone" is remembered. */
   readonly key: string;
   readonly rule: string;
+  /** What several findings of the rule are called together. */
+  readonly heading: string;
   /** What it is, in a few words. */
   readonly title: string;
   /** Why it matters, as a musician would say it. */
@@ -27,6 +29,6 @@ export interface Settling {
 }
 
 /** What a rule gives: the key is made from its id and the tracks. */
-export type Noticed = Omit<Finding, 'key' | 'rule'>;
+export type Noticed = Omit<Finding, 'key' | 'rule' | 'heading'>;
 
 export const on = (...tracks: readonly string[]): Scope => ({ tracks: [...tracks] });

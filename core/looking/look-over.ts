@@ -15,23 +15,31 @@ import { viewOf, type LookedSong } from './view.ts';
 
 export type Rule = (song: LookedSong) => Noticed[];
 
-/** The rules, what is heard first before what is only untidy. One file a rule; a rule's name is permanent. */
-const rules: Readonly<Record<string, Rule>> = {
-  'faulty-notes': faultyNotes,
-  'left-hanging': leftHanging,
-  'programs-inside': programsInside,
-  doubled,
-  'one-velocity': oneVelocity,
-  'foreign-controllers': foreignControllers,
-  floods,
-  'idle-values': idleValues,
-  'several-channels': severalChannels,
-  unnamed,
-  'empty-tracks': emptyTracks,
-};
+interface Listed {
+  /** Permanent: "left alone" is remembered by it. */
+  readonly id: string;
+  /** What several findings of the rule are called together. */
+  readonly heading: string;
+  readonly look: Rule;
+}
+
+/** The rules, what is heard first before what is only untidy. One file a rule. */
+const rules: readonly Listed[] = [
+  { id: 'faulty-notes', heading: 'Notes that stick, overlap or are written twice', look: faultyNotes },
+  { id: 'left-hanging', heading: 'Bends or pedals left at the end', look: leftHanging },
+  { id: 'programs-inside', heading: 'Programs change inside the piece', look: programsInside },
+  { id: 'doubled', heading: 'Parts that double each other', look: doubled },
+  { id: 'one-velocity', heading: 'Parts with one velocity', look: oneVelocity },
+  { id: 'foreign-controllers', heading: 'Settings of another instrument', look: foreignControllers },
+  { id: 'floods', heading: 'Floods of controllers', look: floods },
+  { id: 'idle-values', heading: 'Controller values that say nothing new', look: idleValues },
+  { id: 'several-channels', heading: 'Tracks of several channels', look: severalChannels },
+  { id: 'unnamed', heading: 'Parts without a name', look: unnamed },
+  { id: 'empty-tracks', heading: 'Empty tracks', look: emptyTracks },
+];
 
 /** Everything the rules notice in a song, in their order. */
 export function lookOver(song: Song): Finding[] {
   const view = viewOf(song);
-  return Object.entries(rules).flatMap(([rule, look]) => look(view).map((noticed) => ({ ...noticed, rule, key: `${rule} ${noticed.tracks.join(' ')}`.trim() })));
+  return rules.flatMap(({ id, heading, look }) => look(view).map((noticed) => ({ ...noticed, rule: id, heading, key: `${id} ${noticed.tracks.join(' ')}`.trim() })));
 }

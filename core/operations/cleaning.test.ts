@@ -153,7 +153,7 @@ describe('repairing notes', () => {
       metaEvent(200, meta.endOfTrack),
     ]);
     const repaired = after(events, 'notes.repair');
-    expect(lines(repaired)).toEqual(['0 903c50', '0 903e50', '20 904150', '40 803e02', '50 803c40', '50 903c46', '100 803c40', '200 804140']);
+    expect(lines(repaired)).toEqual(['0 903c50', '0 903e50', '20 904150', '40 803e02', '50 803c40', '50 903c46', '100 803c01', '200 804140']);
   });
 
   it('leaves no fault in any track, and what was sound stays', () => {

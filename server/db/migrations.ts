@@ -34,6 +34,10 @@ const migrations: readonly Migration[] = [
       'CREATE INDEX handoffs_by_song ON handoffs (song_id, created_at DESC)',
     ],
   },
+  {
+    name: '0002-left-alone',
+    sql: ['CREATE TABLE left_alone (song_id uuid NOT NULL REFERENCES songs, key text NOT NULL, PRIMARY KEY (song_id, key))'],
+  },
 ];
 
 /** Brings the tables up to date; each migration is one transaction. */

@@ -66,6 +66,12 @@ export class HandoffRecord extends Model<InferAttributes<HandoffRecord>, InferCr
   declare createdAt: CreationOptional<Date>;
 }
 
+/** Findings that somebody decided to leave as they are. */
+export class LeftAlone extends Model<InferAttributes<LeftAlone>, InferCreationAttributes<LeftAlone>> {
+  declare songId: string;
+  declare key: string;
+}
+
 // Sequelize writes into what it is given: each column needs a description of its own.
 const column = <T>(type: T) => ({ type, allowNull: false }) as const;
 const text = () => column(DataTypes.TEXT);
@@ -93,6 +99,7 @@ export function defineModels(sequelize: Sequelize): void {
     { songId: { ...uuid(), primaryKey: true }, revision: { ...int(), primaryKey: true }, operation: text(), version: int(), settings: jsonb(), scope: jsonb(), described: text(), report: jsonb(), createdAt: when() },
     { ...options, timestamps: true, updatedAt: false, tableName: 'steps' },
   );
+  LeftAlone.init({ songId: { ...uuid(), primaryKey: true }, key: { ...text(), primaryKey: true } }, { ...options, tableName: 'left_alone' });
   HandoffRecord.init(
     { id: { ...uuid(), primaryKey: true }, songId: uuid(), revision: int(), settings: jsonb(), slip: jsonb(), fileName: text(), fileSha256: sha(), fileBytes: int(), createdAt: when() },
     { ...options, timestamps: true, updatedAt: false, tableName: 'handoffs' },

@@ -1,12 +1,15 @@
 import { Router } from 'express';
 import { z } from 'zod';
 import { operations } from '#core/operations/index.ts';
+import type { Report } from '#core/operations/operation.ts';
+import type { TrackView } from '#contracts/songs.ts';
 import { moveSchema, stepRequestSchema, type StepResultView, type StepView } from '#contracts/steps.ts';
 import { jsonBody } from '../body.ts';
 import { Refusal, need } from '../refusal.ts';
 import type { Services } from '../services.ts';
 import { wayTo } from '../store/song-store.ts';
-import { stepView } from '../views.ts';
+import type { Manifest } from '../store/manifest.ts';
+import { stepView, trackView } from '../views.ts';
 
 export function stepRoutes({ songs, pool }: Services): Router {
   const router = Router();
@@ -28,7 +31,8 @@ export function stepRoutes({ songs, pool }: Services): Router {
     const { described, report } = taken.step;
     const kept = taken.changed && !preview;
     const head = kept ? await songs.addStep(id, revision, taken.manifest, taken.step, taken.blobs) : revision;
-    response.json({ revision: head, changed: taken.changed, preview, described, report } as StepResultView);
+    const after = preview ? { after: changedTracks(taken.manifest, report) } : {};
+    response.json({ revision: head, changed: taken.changed, preview, described, report, ...after } as StepResultView);
   });
 
   router.get('/songs/:id/steps', async (request, response) => {
@@ -53,6 +57,12 @@ export function stepRoutes({ songs, pool }: Services): Router {
   });
 
   return router;
+}
+
+/** The tracks of a revision that a report names, as many as a picture needs. */
+function changedTracks({ summary, tracks }: Manifest, { changes }: Report): TrackView[] {
+  const changed = new Set(changes.map((c) => c.track));
+  return summary.tracks.flatMap((t, i) => (changed.has(t.id) ? [trackView(t, tracks[i]!.blob)] : [])).slice(0, 20);
 }
 
 /** Revisions that redo would lead through: from the head always to the newest made from it. */

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import type { ProblemText } from '#core/problems/problems.ts';
-import { Original, Revision, SongRecord, Step } from '../db/models.ts';
+import { LeftAlone, Original, Revision, SongRecord, Step } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
 import type { Intake, NewSong, StepRecord } from '../work/tasks.ts';
 import { blobsOf, overview, type Blobs, type Manifest } from './manifest.ts';
@@ -120,6 +120,17 @@ export class SongStore {
     const inForce = split !== undefined && wayTo(parents, record.head).includes(1);
     const { manifest: asRead } = await this.revision(record.id, 0);
     return { asRead, received: inForce ? (await this.revision(record.id, 1)).manifest : asRead };
+  }
+
+  /** Keys of the findings that are left alone. */
+  async leftAlone(songId: string): Promise<ReadonlySet<string>> {
+    const rows = await LeftAlone.findAll({ where: { songId }, raw: true });
+    return new Set(rows.map((r) => r.key));
+  }
+
+  async leave(songId: string, key: string, leftAlone: boolean): Promise<void> {
+    if (leftAlone) await LeftAlone.bulkCreate([{ songId, key }], { ignoreDuplicates: true, returning: false });
+    else await LeftAlone.destroy({ where: { songId, key } });
   }
 
   /** Sizes in bytes of originals, by hash. */

@@ -1,5 +1,7 @@
 import { makeHandoff, type HandoffSettings } from '#core/handoff/handoff.ts';
 import { makeSlip, type Slip } from '#core/handoff/slip.ts';
+import type { Finding } from '#core/looking/finding.ts';
+import { lookOver } from '#core/looking/look-over.ts';
 import { runStep, type StepRequest } from '#core/operations/run.ts';
 import type { Report } from '#core/operations/operation.ts';
 import type { Problem, ReadingProblem } from '#core/problems/problems.ts';
@@ -81,6 +83,11 @@ export function step({ manifest, blobs, request }: StepInput): Result<StepTaken 
   if (!taken.ok) return taken;
   for (const had of blobsOf(manifest)) fresh.delete(had);
   return ok({ ...taken.value, blobs: fresh });
+}
+
+/** What the look-over notices in a revision. */
+export function look({ manifest, blobs }: Pick<StepInput, 'manifest' | 'blobs'>): Result<Finding[]> {
+  return ok(lookOver(fromManifest(manifest, blobs).song));
 }
 
 export interface HandoffInput {

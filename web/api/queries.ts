@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { SongRow, SongView } from '#contracts/songs.ts';
-import type { StepResultView, StepView } from '#contracts/steps.ts';
+import type { FindingList } from '#contracts/findings.ts';
+import type { OperationView, StepResultView, StepView } from '#contracts/steps.ts';
 import { call, problemOf } from './client.ts';
 
 /** What the page knows from the server; a song's key changes nothing but what belongs to it. */
@@ -19,13 +20,29 @@ export const useSong = (id: string) => useQuery({ queryKey: keys.song(id), query
 
 export const useSteps = (id: string) => useQuery({ queryKey: keys.steps(id), queryFn: () => call<{ head: number; steps: StepView[] }>('GET', `/api/songs/${id}/steps`) });
 
+/** What can be done to a song. It changes with the program only. */
+export const useOperations = () =>
+  useQuery({ queryKey: ['operations'], queryFn: async () => (await call<{ operations: OperationView[] }>('GET', '/api/operations')).operations, staleTime: Infinity });
+
+export const useFindings = (id: string, revision: number) => useQuery({ queryKey: ['song', id, 'findings', revision], queryFn: () => call<FindingList>('GET', `/api/songs/${id}/findings`), placeholderData: (before) => before });
+
+/** Leaves a finding alone, or takes it up again. */
+export function useLeave(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { key: string; leftAlone: boolean }) => call('POST', `/api/songs/${id}/findings`, body),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['song', id, 'findings'] }),
+    onError: say,
+  });
+}
+
 export const useHandoffs = (id: string) => useQuery({ queryKey: keys.handoffs(id), queryFn: async () => (await call<{ handoffs: HandoffView[] }>('GET', `/api/songs/${id}/handoffs`)).handoffs });
 
 /** A step as the page asks for it. */
 export interface StepAsked {
   readonly operation: string;
   readonly settings?: Record<string, unknown>;
-  readonly scope?: { tracks: 'all' | string[] };
+  readonly scope?: { tracks: 'all' | string[]; bars?: { from: number; to: number } | undefined };
 }
 
 const say = (error: unknown): void => {
@@ -67,6 +84,7 @@ export const usePreview = (id: string, revision: number, asked: StepAsked | unde
     queryFn: () => call<StepResultView>('POST', `/api/songs/${id}/steps`, { ...asked, revision, preview: true }),
     enabled: asked !== undefined,
     retry: false,
+    placeholderData: (before) => before,
   });
 
 function useMove(id: string, way: 'undo' | 'redo', done: string) {

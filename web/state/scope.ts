@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { usePreparedStep } from './step.ts';
 
 /** Which tracks are selected, per song: the scope of the next step, shared by every view of the song. */
 interface ScopeState {
@@ -16,6 +17,9 @@ export const useScope = create<ScopeState>((set) => ({
   song: '',
   tracks: none,
   anchor: undefined,
-  open: (song) => set((state) => (state.song === song ? state : { song, tracks: none, anchor: undefined })),
+  open: (song) => {
+    usePreparedStep.getState().prepare(undefined);
+    set((state) => (state.song === song ? state : { song, tracks: none, anchor: undefined }));
+  },
   select: (tracks, anchor) => set((state) => ({ tracks: new Set(tracks), anchor: anchor ?? state.anchor })),
 }));

@@ -9,16 +9,29 @@ import { NameField } from '../../components/name-field.tsx';
 import { bpmText, count, counts, duration, keyText } from '../../components/text.ts';
 import { isFlat } from '../../drawing/glyphs.ts';
 import { usePreferences } from '../../state/preferences.ts';
+import { usePreparedStep } from '../../state/step.ts';
+import { FindingsList } from './findings-list.tsx';
+import { StepMenu } from './step-menu.tsx';
+import { StepPanel } from './step-panel.tsx';
 import type { TrackActions } from './use-track-actions.ts';
 
 /** What is selected, in numbers, and what can be done with it. */
 export function Margin({ song, selected, actions }: { song: SongView; selected: readonly TrackView[]; actions: TrackActions }) {
+  const prepared = usePreparedStep((s) => s.prepared);
   return (
     <aside aria-label="Margin" className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3">
-      {selected.length === 0 && <SongFacts song={song} />}
-      {selected.length === 1 && <TrackFacts track={selected[0]!} song={song} />}
-      {selected.length > 1 && <ManyFacts tracks={selected} />}
-      {selected.length > 0 && <Actions song={song} selected={selected} actions={actions} />}
+      {prepared ? (
+        <StepPanel song={song} prepared={prepared} selected={selected} />
+      ) : (
+        <>
+          {selected.length === 0 && <FindingsList song={song} />}
+          {selected.length === 0 && <SongFacts song={song} />}
+          {selected.length === 1 && <TrackFacts track={selected[0]!} song={song} />}
+          {selected.length > 1 && <ManyFacts tracks={selected} />}
+          {selected.length > 0 && <Actions song={song} selected={selected} actions={actions} />}
+          <StepMenu all={selected.length === 0} />
+        </>
+      )}
     </aside>
   );
 }

@@ -29,12 +29,14 @@ interface Props {
   readonly focusable: boolean;
   readonly editing: boolean;
   readonly movable: boolean;
+  /** Findings about the track that are open. */
+  readonly findings: number;
   readonly actions: RowActions;
 }
 
 /** One track: everything it carries, on the axes that all rows share. */
 export const Row = memo(function Row(props: Props) {
-  const { track, place, map, lanes, bars, middleC, selected, focusable, editing, movable, actions } = props;
+  const { track, place, map, lanes, bars, middleC, selected, focusable, editing, movable, findings, actions } = props;
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: track.id, disabled: !movable });
   const called = track.name || `track ${place}`;
   return (
@@ -58,7 +60,7 @@ export const Row = memo(function Row(props: Props) {
         </span>
       </td>
       <td className="max-w-[230px] min-w-[150px] pr-2">
-        <NameCell track={track} map={map} editing={editing} called={called} actions={actions} />
+        <NameCell track={track} map={map} editing={editing} called={called} findings={findings} actions={actions} />
       </td>
       <td className={`num px-1 text-right ${track.channels.length > 1 ? 'text-ochre' : ''}`}>{channelText(track)}</td>
       <td className="num px-2 text-right">{track.notes > 0 ? track.notes.toLocaleString('en') : <span className="text-faint">–</span>}</td>
@@ -80,7 +82,7 @@ export const Row = memo(function Row(props: Props) {
 
 const channelText = (track: TrackView): string => (track.channels.length > 2 ? `${track.channels.length} ch` : track.channels.join(', '));
 
-function NameCell({ track, map, editing, called, actions }: { track: TrackView; map: boolean; editing: boolean; called: string; actions: RowActions }) {
+function NameCell({ track, map, editing, called, findings, actions }: Pick<Props, 'track' | 'map' | 'editing' | 'findings' | 'actions'> & { called: string }) {
   if (editing) return <NameField label={`Name of ${called}`} initial={track.name} className="w-full" done={(name) => actions.renamed(track.id, name)} />;
   return (
     <div className="flex items-center gap-2">
@@ -91,6 +93,11 @@ function NameCell({ track, map, editing, called, actions }: { track: TrackView; 
         </div>
         <div className={`truncate text-[11.5px] ${track.programs.length > 1 ? 'text-ochre' : 'text-faint'}`}>{instrumentText(track, map)}</div>
       </div>
+      {findings > 0 && (
+        <span className="num ml-auto rounded-full border border-ochre-fill px-1.5 text-[11px] text-ochre" role="img" aria-label={`${findings} findings`} title={`${findings} ${findings === 1 ? 'finding' : 'findings'}`}>
+          {findings}
+        </span>
+      )}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable'
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
+import { useFindings } from '../../api/queries.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { SheetHead } from './head.tsx';
 import { lanesOf } from './lanes.ts';
@@ -29,6 +30,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const virtual = useVirtualizer({ count: tracks.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const { focused, setFocused, onKeyDown } = useSheetKeys(tracks, actions, scroller, (index) => virtual.scrollToIndex(index));
+  const findings = useFindingCounts(song);
   const rowActions = useRowActions(tracks, actions, setFocused);
   const shown = virtual.getVirtualItems();
   const above = shown[0]?.start ?? 0;
@@ -70,6 +72,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
                       focusable={index === Math.min(focused, tracks.length - 1)}
                       editing={actions.editing === track.id}
                       movable={inPlace && !map}
+                      findings={findings.get(track.id) ?? 0}
                       actions={rowActions}
                     />
                   );
@@ -82,6 +85,16 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
       </div>
     </main>
   );
+}
+
+/** How many open findings each track has. */
+function useFindingCounts(song: SongView): ReadonlyMap<string, number> {
+  const { data } = useFindings(song.id, song.revision);
+  return useMemo(() => {
+    const counted = new Map<string, number>();
+    for (const finding of data?.findings ?? []) if (!finding.leftAlone) for (const id of finding.tracks) counted.set(id, (counted.get(id) ?? 0) + 1);
+    return counted;
+  }, [data]);
 }
 
 /** What a row asks for; what it is asked of gets the focus too. */

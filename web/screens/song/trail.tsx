@@ -1,14 +1,15 @@
 import { FileInput, History, Rows3, Send } from 'lucide-react';
 import { NavLink } from 'react-router';
 import type { SongView } from '#contracts/songs.ts';
+import { useFindings } from '../../api/queries.ts';
 import { count } from '../../components/text.ts';
 
 /** The order of work, with what each place holds for this song. */
 export function Trail({ song }: { song: SongView }) {
-  const unnamed = song.tracks.filter((t) => t.name === '' && t.notes > 0).length;
+  const findings = useFindings(song.id, song.revision).data?.findings.filter((f) => !f.leftAlone).length ?? 0;
   const places = [
     { to: 'in', name: 'Bring in', Icon: FileInput, note: song.problems > 0 ? `${count(song.problems, 'fault')} mended` : 'read without fault', open: song.problems > 0 },
-    { to: '', name: 'Look over', Icon: Rows3, note: unnamed > 0 ? `${unnamed} without name` : count(song.tracks.length, 'track'), open: unnamed > 0 },
+    { to: '', name: 'Look over', Icon: Rows3, note: findings > 0 ? `${count(findings, 'finding')} open` : count(song.tracks.length, 'track'), open: findings > 0 },
     { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
     { to: 'history', name: 'History', Icon: History, note: song.steps === 0 ? 'as received' : count(song.steps, 'step'), open: false },
   ];

@@ -1,0 +1,135 @@
+import { useId } from 'react';
+
+/** A field of an operation's settings, as its JSON Schema describes it. */
+export interface Field {
+  readonly type?: string;
+  readonly title?: string;
+  readonly description?: string;
+  readonly unit?: string;
+  readonly default?: unknown;
+  readonly minimum?: number;
+  readonly maximum?: number;
+  readonly maxLength?: number;
+  readonly enum?: readonly string[];
+  readonly items?: Field;
+  readonly anyOf?: readonly Field[];
+}
+
+interface FieldProps {
+  readonly field: Field;
+  readonly value: unknown;
+  readonly set: (value: unknown) => void;
+  /** What numbers in a list may be chosen from, with their names. */
+  readonly choices: readonly (readonly [number, string])[];
+}
+
+/** The settings of any operation as a form: every kind of field its schema can have. */
+export function SchemaForm({ fields, values, set, choices }: { fields: Readonly<Record<string, Field>>; values: Readonly<Record<string, unknown>>; set: (values: Record<string, unknown>) => void; choices: FieldProps['choices'] }) {
+  return (
+    <div className="space-y-2.5">
+      {Object.entries(fields).map(([name, field]) => (
+        <FieldRow key={name} field={{ title: name, ...field }} value={values[name] ?? field.default} set={(value) => set({ ...values, [name]: value })} choices={choices} />
+      ))}
+    </div>
+  );
+}
+
+function FieldRow(props: FieldProps) {
+  const { field } = props;
+  if (field.type === 'boolean') return <BooleanField {...props} />;
+  if (field.enum) return <ChoiceField {...props} />;
+  if (field.type === 'array') return <ListField {...props} />;
+  const number = field.type === 'integer' || field.type === 'number' ? field : field.anyOf?.find((f) => f.type === 'integer' || f.type === 'number');
+  if (number) return <NumberField {...props} number={number} optional={field.anyOf !== undefined} />;
+  return <TextField {...props} />;
+}
+
+const Note = ({ field }: { field: Field }) => (field.description ? <span className="block text-[12px] text-faint">{field.description}</span> : null);
+
+const input = 'rounded border border-line bg-paper px-1.5 py-0.5';
+
+function BooleanField({ field, value, set }: FieldProps) {
+  return (
+    <label className="flex items-start gap-2">
+      <input type="checkbox" className="mt-1 accent-amber" checked={value === true} onChange={(e) => set(e.target.checked)} />
+      <span>
+        {field.title}
+        <Note field={field} />
+      </span>
+    </label>
+  );
+}
+
+function ChoiceField({ field, value, set }: FieldProps) {
+  return (
+    <label className="block">
+      {field.title}
+      <select className={`${input} ml-2`} value={String(value)} onChange={(e) => set(e.target.value)}>
+        {field.enum!.map((choice) => (
+          <option key={choice}>{choice}</option>
+        ))}
+      </select>
+      <Note field={field} />
+    </label>
+  );
+}
+
+function TextField({ field, value, set }: FieldProps) {
+  return (
+    <label className="block">
+      {field.title}
+      <input className={`${input} mt-0.5 w-full`} value={typeof value === 'string' ? value : ''} maxLength={field.maxLength} onChange={(e) => set(e.target.value)} />
+      <Note field={field} />
+    </label>
+  );
+}
+
+/** A number to type, to step with the arrow keys and, where its range is no longer than a slider, to drag. */
+function NumberField({ field, number, value, set, optional }: FieldProps & { number: Field; optional: boolean }) {
+  const id = useId();
+  const { minimum = 0, maximum = 127 } = number;
+  const typed = typeof value === 'number' ? value : '';
+  const take = (text: string): void => {
+    if (text === '' && optional) return set(null);
+    const n = Number(text);
+    if (text !== '' && Number.isFinite(n)) set(Math.min(maximum, Math.max(minimum, n)));
+  };
+  return (
+    <div>
+      <div className="flex items-center gap-2">
+        <label htmlFor={id} className="min-w-0 flex-1">
+          {field.title}
+          {field.unit && <span className="text-faint"> ({field.unit})</span>}
+        </label>
+        <input id={id} type="number" className={`${input} num w-[66px] text-right`} value={typed} min={minimum} max={maximum} placeholder={optional ? '–' : undefined} onChange={(e) => take(e.target.value)} />
+      </div>
+      {!optional && maximum - minimum <= 500 && <input type="range" aria-label={`${field.title}, slider`} className="w-full accent-amber" min={minimum} max={maximum} value={typed} onChange={(e) => take(e.target.value)} />}
+      <Note field={field} />
+    </div>
+  );
+}
+
+/** Several of a set: kinds by their names, controllers among those that occur. */
+function ListField({ field, value, set, choices }: FieldProps) {
+  const chosen = new Set(Array.isArray(value) ? (value as (string | number)[]) : []);
+  const options: (readonly [string | number, string])[] = field.items?.enum ? field.items.enum.map((e) => [e, e] as const) : [...choices];
+  const toggle = (option: string | number): void => {
+    const next = new Set(chosen);
+    if (!next.delete(option)) next.add(option);
+    set(options.map(([o]) => o).filter((o) => next.has(o)));
+  };
+  return (
+    <fieldset>
+      <legend>{field.title}</legend>
+      <Note field={field} />
+      <div className="mt-1 flex flex-wrap gap-1">
+        {options.length === 0 && <span className="text-[12px] text-faint">None occur in these tracks.</span>}
+        {options.map(([option, name]) => (
+          <button key={option} type="button" aria-pressed={chosen.has(option)} className="rounded-full border border-line px-2 py-0.5 text-[12px] aria-pressed:border-amber aria-pressed:bg-amber-soft" onClick={() => toggle(option)}>
+            {name}
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}

@@ -1,0 +1,17 @@
+import { create } from 'zustand';
+
+/** The step that is being prepared in the margin: nothing is done until it is taken. */
+export interface Prepared {
+  readonly operation: string;
+  readonly settings: Readonly<Record<string, unknown>>;
+  /** Tracks it works on; undefined for those selected, or all. */
+  readonly tracks?: readonly string[];
+  readonly bars?: { readonly from: number; readonly to: number } | undefined;
+}
+
+interface StepState {
+  readonly prepared: Prepared | undefined;
+  prepare(step: Prepared | undefined): void;
+}
+
+export const usePreparedStep = create<StepState>((set) => ({ prepared: undefined, prepare: (prepared) => set({ prepared }) }));
