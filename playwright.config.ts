@@ -5,7 +5,7 @@ export default defineConfig({
   testDir: 'tests/browser',
   globalSetup: './tests/support/global-setup.ts',
   testMatch: '*.browser.ts',
-  timeout: 60_000,
+  timeout: 120_000,
   workers: 2,
   fullyParallel: true,
   use: {

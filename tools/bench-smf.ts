@@ -6,6 +6,7 @@ import { EventBuilder } from '#core/smf/event-builder.ts';
 import { readSmf } from '#core/smf/read.ts';
 import type { Smf } from '#core/smf/smf.ts';
 import { writeSmf } from '#core/smf/write.ts';
+import { lookOver } from '#core/looking/look-over.ts';
 import { songsFromSmf } from '#core/song/from-smf.ts';
 import { summariseSong } from '#core/song/song-summary.ts';
 import { runStep } from '#core/operations/run.ts';
@@ -135,6 +136,8 @@ for (const events of [100_000, 1_000_000, 5_000_000]) {
     () => readSmf(file),
   ]);
   line('one step on one track (renaming)', `${step.toFixed(1)} ms, ${times(step / again)} the time of reading`);
+  const [looking = 0] = race(3, [() => lookOver(songsFromSmf(forgotten(reading.value.smf), 'bench.mid')[0]!)]);
+  line('looking the song over', `${looking.toFixed(0)} ms, ${times(looking / again)} the time of reading`);
   line('summary for the sheet', `${times(summary / again)} the time of reading`);
 }
 console.log('\nCost of reading an event, against that at 100,000 events');

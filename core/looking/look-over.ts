@@ -10,7 +10,9 @@ import { leftHanging } from './rules/left-hanging.ts';
 import { oneVelocity } from './rules/one-velocity.ts';
 import { programsInside } from './rules/programs-inside.ts';
 import { severalChannels } from './rules/several-channels.ts';
+import { sharedChannel } from './rules/shared-channel.ts';
 import { unnamed } from './rules/unnamed.ts';
+import { untidyTiming } from './rules/untidy-timing.ts';
 import { viewOf, type LookedSong } from './view.ts';
 
 export type Rule = (song: LookedSong) => Noticed[];
@@ -34,6 +36,8 @@ const rules: readonly Listed[] = [
   { id: 'floods', heading: 'Floods of controllers', look: floods },
   { id: 'idle-values', heading: 'Controller values that say nothing new', look: idleValues },
   { id: 'several-channels', heading: 'Tracks of several channels', look: severalChannels },
+  { id: 'shared-channel', heading: 'Parts that share a channel', look: sharedChannel },
+  { id: 'untidy-timing', heading: 'Tempo events out of place', look: untidyTiming },
   { id: 'unnamed', heading: 'Parts without a name', look: unnamed },
   { id: 'empty-tracks', heading: 'Empty tracks', look: emptyTracks },
 ];

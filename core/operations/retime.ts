@@ -1,0 +1,54 @@
+import { META, meta, type Events } from '../smf/events.ts';
+import { pickEvents } from '../smf/event-builder.ts';
+import { notesOf } from '../song/notes.ts';
+import type { TickSpan } from '../song/scope.ts';
+import { within, type Edited } from './rewrite.ts';
+
+/** A note's place: ticks from, up to and not including, `to`. */
+export interface Place {
+  readonly from: number;
+  readonly to: number;
+}
+
+/**
+ * Moves notes that begin in a span: `move` gives each its new place. A note never gets shorter than a tick and never lies before
+ * the beginning; the number of notes stays. Notes that hang keep hanging. Where a moved note-off meets other events of its tick
+ * it stands before them, a moved note-on behind, so that neighbours on one key do not cut each other off.
+ */
+export function retimeNotes(events: Events, span: TickSpan, move: (place: Place, index: number) => Place): Edited {
+  const notes = notesOf(events);
+  const atTick = events.atTick.slice();
+  const rank = new Int8Array(events.count);
+  let moved = 0;
+  for (let n = 0; n < notes.count; n++) {
+    const on = notes.on[n]!;
+    const off = notes.off[n]!;
+    const place = { from: atTick[on]!, to: off === -1 ? atTick[on]! + 1 : atTick[off]! };
+    if (!within(span, place.from)) continue;
+    const wanted = move(place, on);
+    const from = Math.max(0, Math.round(wanted.from));
+    const to = Math.max(from + 1, Math.round(wanted.to));
+    if (from === place.from && (off === -1 || to === place.to)) continue;
+    atTick[on] = from;
+    rank[on] = 1;
+    if (off !== -1) {
+      atTick[off] = to;
+      rank[off] = -1;
+    }
+    moved++;
+  }
+  if (moved === 0) return { left: 'Its notes are there already.' };
+  return { events: sortedByTick(events, atTick, rank), counts: { note: moved } };
+}
+
+/** The events at their new ticks in order; the end of track stays last, later where it must. */
+function sortedByTick(events: Events, atTick: Float64Array, rank: Int8Array): Events {
+  const last = events.count - 1;
+  for (let i = 0; i < last; i++) if (atTick[i]! > atTick[last]!) atTick[last] = atTick[i]!;
+  const rows = Uint32Array.from({ length: last }, (_, i) => i).sort((a, b) => atTick[a]! - atTick[b]! || rank[a]! - rank[b]! || a - b);
+  const order = new Uint32Array(events.count);
+  order.set(rows);
+  order[last] = last;
+  if (events.status[last] !== META || events.data1[last] !== meta.endOfTrack) throw new Error('A track ends with its end of track');
+  return pickEvents({ ...events, atTick }, order);
+}

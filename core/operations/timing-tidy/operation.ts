@@ -1,0 +1,61 @@
+import { z } from 'zod';
+import { ok } from '../../problems/problems.ts';
+import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
+import { META, eventAt, meta, payloadOf, type EventValue, type Events } from '../../smf/events.ts';
+import { mergeEvents } from '../../smf/merge.ts';
+import { trackLabel, type Track } from '../../song/song.ts';
+import { defineOperation, emptyReport, type Change } from '../operation.ts';
+
+/** What SMF 1.0 wants in the first track of a format 1 file. */
+export const firstTrackOnly: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.smpteOffset]);
+
+export const isTiming = (events: Events, i: number): boolean => events.status[i] === META && firstTrackOnly.has(events.data1[i]!);
+
+export const timingTidy = defineOperation({
+  id: 'timing.tidy',
+  version: 1,
+  title: 'Tidy the tempo map',
+  summary: 'Brings tempo, meter and SMPTE offset events into the first track, and leaves out those that state again what is in force.',
+  group: 'song',
+  scope: 'song',
+  settings: z.strictObject({}),
+  apply(song) {
+    const changes: Change[] = [];
+    const gathered: EventValue[] = [];
+    const others = song.tracks.slice(1).map((track): Track => {
+      const rows: number[] = [];
+      const taken: EventValue[] = [];
+      for (let i = 0; i < track.events.count; i++) {
+        if (isTiming(track.events, i)) taken.push(eventAt(track.events, i));
+        else rows.push(i);
+      }
+      if (taken.length === 0) return track;
+      gathered.push(...taken);
+      changes.push({ track: track.id, name: trackLabel(song, track), did: 'changed', counts: { 'timing event': taken.length }, detail: 'moved to the first track' });
+      return { id: track.id, events: pickEvents(track.events, rows) };
+    });
+    const first = song.tracks[0]!;
+    const merged = gathered.length === 0 ? first.events : mergeEvents([first.events, eventsFrom(gathered)]);
+    const repeated = repeats(merged);
+    if (repeated.size > 0) changes.push({ track: first.id, name: trackLabel(song, first), did: 'changed', counts: { 'timing event': repeated.size }, detail: 'stated again what was in force' });
+    if (changes.length === 0) return ok({ song, report: emptyReport });
+    const kept = repeated.size === 0 ? merged : pickEvents(merged, Array.from({ length: merged.count }, (_, i) => i).filter((i) => !repeated.has(i)));
+    const tracks = [kept === first.events ? first : { id: first.id, events: kept }, ...others];
+    return ok({ song: { ...song, tracks }, report: { changes, skipped: [] } });
+  },
+  describe: (_, { changes }) => `Tidied the tempo map: ${changes.map((c) => `${c.counts['timing event']} ${c.detail}`).join(', ')}`,
+  examples: [{ says: 'The whole song', settings: {} }],
+});
+
+/** Rows of tempo and meter events that state what is in force already. */
+export function repeats(events: Events): Set<number> {
+  const inForce = new Map<number, string>();
+  const rows = new Set<number>();
+  for (let i = 0; i < events.count; i++) {
+    if (!isTiming(events, i) || events.data1[i] === meta.smpteOffset) continue;
+    const said = payloadOf(events, i).join();
+    if (inForce.get(events.data1[i]!) === said) rows.add(i);
+    inForce.set(events.data1[i]!, said);
+  }
+  return rows;
+}
