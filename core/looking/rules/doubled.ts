@@ -20,21 +20,36 @@ function doubling(a: readonly { tick: number; key: number }[], b: readonly { tic
 
 const plays = ({ track: { events } }: LookedTrack): number => (events.status.find((s) => s < 0xf0) ?? 0) & 15;
 
+/** The same for lines that double each other, hardly ever for others: ticks, steps from the first key, and the first key's pitch class (FNV-1a, 32 bits). */
+function signature(notes: readonly { tick: number; key: number }[]): string {
+  const first = notes[0]!.key;
+  let hash = 0x811c9dc5;
+  const mix = (value: number): void => {
+    hash = Math.imul(hash ^ (value & 0xffff), 0x01000193);
+    hash = Math.imul(hash ^ Math.floor(value / 0x10000), 0x01000193);
+  };
+  for (const { tick, key } of notes) {
+    mix(tick);
+    mix(key - first + 128);
+  }
+  return `${notes.length} ${first % 12} ${hash >>> 0}`;
+}
+
+/** Parts are compared only where their signatures agree: songs of very many tracks cost no more than their notes. */
 export function doubled({ parts }: LookedSong): Noticed[] {
-  const able = parts.filter((t) => t.notes.count >= leastNotes && plays(t) !== percussionChannel);
-  const lines = new Map(able.map((t) => [t.id, line(t)]));
-  const found: Noticed[] = [];
-  const told = new Set<string>();
-  able.forEach((a, i) => {
-    for (const b of able.slice(i + 1)) {
-      if (told.has(b.id)) continue;
-      const interval = doubling(lines.get(a.id)!, lines.get(b.id)!);
-      if (interval === undefined) continue;
-      told.add(b.id);
-      found.push(notice(a, b, interval));
-    }
-  });
-  return found;
+  const bySignature = new Map<string, { part: LookedTrack; line: ReturnType<typeof line> }[]>();
+  for (const part of parts) {
+    if (part.notes.count < leastNotes || plays(part) === percussionChannel) continue;
+    const own = { part, line: line(part) };
+    const key = signature(own.line);
+    bySignature.set(key, [...(bySignature.get(key) ?? []), own]);
+  }
+  return [...bySignature.values()].flatMap(([first, ...others]) =>
+    others.flatMap((other): Noticed[] => {
+      const interval = doubling(first!.line, other.line);
+      return interval === undefined ? [] : [notice(first!.part, other.part, interval)];
+    }),
+  );
 }
 
 function notice(a: LookedTrack, b: LookedTrack, interval: number): Noticed {

@@ -2,6 +2,8 @@ import { useState } from 'react';
 import type { FindingView } from '#contracts/findings.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { useFindings, useLeave } from '../../api/queries.ts';
+import { problemOf } from '../../api/client.ts';
+import { ProblemNote } from '../../components/problem-note.tsx';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import { usePreparedStep } from '../../state/step.ts';
@@ -9,8 +11,9 @@ import { useScope } from '../../state/scope.ts';
 
 /** What the look-over noticed, each with the steps that would settle it. */
 export function FindingsList({ song }: { song: SongView }) {
-  const { data } = useFindings(song.id, song.revision);
+  const { data, error } = useFindings(song.id, song.revision);
   const [showLeft, setShowLeft] = useState(false);
+  if (error) return <ProblemNote problem={problemOf(error)} harm />;
   if (!data) return <p className="mb-4 text-faint">Looking the song over …</p>;
   const open = data.findings.filter((f) => !f.leftAlone);
   const left = data.findings.filter((f) => f.leftAlone);
@@ -40,7 +43,11 @@ export function FindingsList({ song }: { song: SongView }) {
 /** Findings of one rule together, in the order of the rules. */
 function grouped(findings: readonly FindingView[]): FindingView[][] {
   const groups = new Map<string, FindingView[]>();
-  for (const f of findings) groups.set(f.rule, [...(groups.get(f.rule) ?? []), f]);
+  for (const f of findings) {
+    const group = groups.get(f.rule);
+    if (group) group.push(f);
+    else groups.set(f.rule, [f]);
+  }
   return [...groups.values()];
 }
 
@@ -50,11 +57,14 @@ function together(group: readonly FindingView[]): Settling[] {
   for (const s of group.flatMap((f) => f.settle)) {
     const key = JSON.stringify([s.title, s.operation, s.settings, s.scope.bars]);
     const had = steps.get(key);
-    const tracks = had && had.scope.tracks !== 'all' && s.scope.tracks !== 'all' ? [...new Set([...had.scope.tracks, ...s.scope.tracks])] : s.scope.tracks;
-    steps.set(key, { ...s, scope: { ...s.scope, tracks } });
+    if (!had || had.scope.tracks === 'all' || s.scope.tracks === 'all') steps.set(key, { ...s, scope: { ...s.scope, tracks: s.scope.tracks === 'all' ? 'all' : [...s.scope.tracks] } });
+    else had.scope.tracks.push(...s.scope.tracks);
   }
   return [...steps.values()];
 }
+
+/** Where every finding of a group wants a step of its own, the rest is settled one by one. */
+const mostButtons = 6;
 
 type Settling = FindingView['settle'][number];
 
@@ -84,9 +94,11 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
         {group[0]!.why} {count(group.length, 'time')}.
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
-        {together(group).map((step) => (
-          <SettleButton key={JSON.stringify([step.title, step.settings, step.scope])} step={step} among={group.length} />
+        {together(group).slice(0, mostButtons).map((step) => (
+          <SettleButton key={JSON.stringify([step.title, step.settings])} step={step} among={group.length} />
         ))}
+      </div>
+      <div className="-ml-1.5 flex flex-wrap">
         <Button kind="quiet" className={`${small} text-faint`} onClick={() => select(tracks, tracks[0])}>
           Show
         </Button>
@@ -122,6 +134,8 @@ function FindingCard({ song, finding, brief = false }: { song: SongView; finding
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
         {!finding.leftAlone && finding.settle.map((s) => <SettleButton key={s.title} step={s} among={1} />)}
+      </div>
+      <div className="-ml-1.5 flex flex-wrap">
         {finding.tracks.length > 0 && (
           <Button kind="quiet" className={`${small} text-faint`} onClick={() => select(finding.tracks, finding.tracks[0])}>
             Show

@@ -27,10 +27,11 @@ function Panel({ song, prepared, operation, selected }: { song: SongView; prepar
   const { prepare } = usePreparedStep();
   const tracks = useMemo(() => (prepared.tracks ? song.tracks.filter((t) => prepared.tracks!.includes(t.id)) : selected.length > 0 ? selected : song.tracks), [prepared.tracks, selected, song.tracks]);
   const request = useMemo(() => asked(prepared, tracks, tracks.length === song.tracks.length), [prepared, tracks, song.tracks.length]);
-  const preview = usePreview(song.id, song.revision, useDebounced(request, 120));
+  const preview = usePreview(song.id, song.revision, useDebounced(tracks.length === 0 ? undefined : request, 120));
   const step = useStep(song.id, song.revision);
   const fields = (operation.settings as { properties?: Record<string, Field> }).properties ?? {};
   const close = (): void => prepare(undefined);
+  if (tracks.length === 0) return <Gone close={close} />;
   return (
     <section aria-label="Step" className="mb-4">
       <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{operation.title}</h2>
@@ -47,6 +48,15 @@ function Panel({ song, prepared, operation, selected }: { song: SongView; prepar
         </Button>
         <Button onClick={close}>Not now</Button>
       </div>
+    </section>
+  );
+}
+
+function Gone({ close }: { close: () => void }) {
+  return (
+    <section aria-label="Step">
+      <p className="mb-2">The tracks this step was for are no longer in the song.</p>
+      <Button onClick={close}>Close</Button>
     </section>
   );
 }
