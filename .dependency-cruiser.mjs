@@ -10,7 +10,7 @@ export default {
     never('smf-below-song', '^core/smf', '^core/(song|timing|instruments|operations|looking|handoff)'),
     never('timing-below-operations', '^core/(song|timing)', '^core/(operations|looking|handoff)'),
     never('operations-below-looking-and-handoff', '^core/operations', '^core/(looking|handoff)'),
-  never('looking-beside-handoff', '^core/looking', '^core/handoff'),
+    never('looking-beside-handoff', '^core/looking', '^core/handoff'),
     never('contracts-know-core-alone', '^contracts', '^(server|web|demo|tools)'),
     never('server-not-web', '^server', '^web'),
     never('web-not-server', '^web', '^(server|demo|tools)'),

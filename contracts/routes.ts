@@ -37,6 +37,7 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/api/songs/{id}/handoffs', summary: 'What was handed off', status: 200, answer: handoffListSchema, errors: [404] },
   { method: 'get', path: '/api/handoffs/{id}/files/{name}', summary: 'A file of a handoff', status: 200, answer: 'file', errors: [404] },
   { method: 'get', path: '/api/handoffs/{id}/slip', summary: 'The slip as a text', status: 200, answer: 'text', errors: [404] },
+  { method: 'get', path: '/api/blobs/{sha256}', summary: 'The events of a track, as the body of an MTrk chunk, by the hash that the song names; never changes', status: 200, answer: 'file', errors: [404] },
   { method: 'get', path: '/api/health', summary: 'Whether the server and its database answer', status: 200, answer: z.object({ ok: z.literal(true) }), errors: [] },
 ];
 

@@ -45,6 +45,7 @@ await picture('sheet', `/songs/${id('The Lantern Ferry')}`);
 await picture('sheet-night', `/songs/${id('The Lantern Ferry')}`, { night: true });
 await picture('findings', `/songs/${id('instrument capture')}`);
 await picture('step', `/songs/${id('instrument capture')}`, { act: (page) => page.getByRole('button', { name: /^Randomise/ }).first().click().then(() => page.getByText('It would touch').waitFor()) });
+await picture('event-list', `/songs/${id('The Lantern Ferry')}/events`, { act: (page) => page.locator('[role=option]').nth(8).click() });
 await picture('hand-off', `/songs/${sketch}/out`);
 await picture('history', `/songs/${sketch}/history`, { act: (page) => page.locator('summary').nth(2).click() });
 await picture('commands', `/songs/${id('The Lantern Ferry')}`, { act: (page) => page.keyboard.press('Control+k') });

@@ -4,6 +4,7 @@ import { Toaster } from 'sonner';
 import { CommandPalette } from './components/command-palette.tsx';
 import { DropAnywhere } from './components/drop-anywhere.tsx';
 import { PageProblem } from './components/problem-note.tsx';
+import { EventScreen } from './screens/events/event-screen.tsx';
 import { HandoffScreen } from './screens/handoff/handoff-screen.tsx';
 import { HistoryScreen } from './screens/history/history-screen.tsx';
 import { IntakeScreen } from './screens/intake/intake-screen.tsx';
@@ -26,6 +27,7 @@ export function App() {
           <Route path="/songs/:id" element={<SongFrame />}>
             <Route index element={<SheetScreen />} />
             <Route path="in" element={<IntakeScreen />} />
+            <Route path="events" element={<EventScreen />} />
             <Route path="out" element={<HandoffScreen />} />
             <Route path="history" element={<HistoryScreen />} />
           </Route>

@@ -184,3 +184,26 @@ describe('scopes', () => {
     expect(code('tracks.rename', { from: 1, to: 1 })).toBe('scope-has-bars');
   });
 });
+
+describe('deleting events', () => {
+  const events = eventsFrom([controller(0, 7, 90), ...note(0, 20, 60), ...note(5, 30, 62), controller(40, 7, 80)]);
+  // Rows: 0 volume, 1 note 60 on, 2 note 62 on, 3 note 60 off, 4 note 62 off, 5 volume, 6 end of track.
+
+  it('takes out the rows named, notes with both their ends', () => {
+    expect(lines(after(events, 'events.delete', { rows: { t1: [[0, 1]] } }))).toEqual(['5 903e50', '35 803e40', '40 b00750']);
+    expect(lines(after(events, 'events.delete', { rows: { t1: [[3, 3]] } }))).not.toContain('0 903c50');
+    expect(lines(after(events, 'events.delete', { rows: { t1: [[3, 3]] }, wholeNotes: false }))).toContain('0 903c50');
+  });
+
+  it('leaves the end of track, and refuses rows and tracks that are not there', () => {
+    const code = (rows: object): string => {
+      const result = runStep(songWith(events), { operation: 'events.delete', settings: { rows } });
+      return result.ok ? `changed ${result.value.report.changes.length}` : result.problem.code;
+    };
+    expect(code({ t1: [[6, 6]] })).toBe('changed 0');
+    expect(code({ t1: [[0, 7]] })).toBe('settings-invalid');
+    expect(code({ t1: [[3, 2]] })).toBe('settings-invalid');
+    expect(code({ t9: [[0, 0]] })).toBe('track-unknown');
+    expect(code({})).toBe('settings-invalid');
+  });
+});

@@ -1,6 +1,7 @@
 import type { Operation } from './operation.ts';
 import { controllersSettle } from './controllers-settle/operation.ts';
 import { controllersThin } from './controllers-thin/operation.ts';
+import { eventsDelete } from './events-delete/operation.ts';
 import { eventsKeepNotes } from './events-keep-notes/operation.ts';
 import { eventsRemove } from './events-remove/operation.ts';
 import { notesHumanise } from './notes-humanise/operation.ts';
@@ -23,7 +24,7 @@ import { velocityWiden } from './velocity-widen/operation.ts';
 /** Every operation there is. Adding one is a folder and a line here; ids never vanish. */
 export const operations: readonly Operation[] = [
   songName, tracksRename, tracksReorder, tracksRemove, tracksSplitByChannel, tracksChannel, timingTidy,
-  eventsKeepNotes, eventsRemove, controllersThin, controllersSettle,
+  eventsDelete, eventsKeepNotes, eventsRemove, controllersThin, controllersSettle,
   velocitySet, velocityWiden, velocityRandomise, velocityAccent, notesTranspose, notesQuantise, notesLengths, notesHumanise, notesRepair,
 ];
 

@@ -12,7 +12,7 @@ import { runStep, type StepRequest } from './run.ts';
 
 /** What every operation keeps to, run over generated songs with the settings of its own examples. */
 const published = [
-  'song.name', 'tracks.rename', 'tracks.reorder', 'tracks.remove', 'tracks.split-by-channel', 'events.keep-notes', 'events.remove', 'controllers.thin', 'controllers.settle',
+  'song.name', 'tracks.rename', 'tracks.reorder', 'tracks.remove', 'tracks.split-by-channel', 'events.delete', 'events.keep-notes', 'events.remove', 'controllers.thin', 'controllers.settle',
   'velocity.set', 'velocity.widen', 'velocity.randomise', 'velocity.accent', 'notes.transpose', 'notes.repair', 'notes.quantise', 'notes.lengths', 'notes.humanise', 'tracks.channel', 'timing.tidy',
 ];
 

@@ -70,6 +70,13 @@ export function songRoutes({ config, songs, pool }: Services): Router {
     sendFile(response, record.fileName, await songs.original(record.original));
   });
 
+  router.get('/blobs/:sha256', async (request, response) => {
+    const { sha256 } = request.params;
+    const bytes = /^[0-9a-f]{64}$/.test(sha256) ? await songs.blob(sha256) : undefined;
+    if (!bytes) throw new Refusal({ code: 'blob-unknown', where: { id: sha256.slice(0, 100) } });
+    sendFile(response, `${sha256.slice(0, 12)}.mtrk`, bytes);
+  });
+
   router.delete('/songs/:id', async (request, response) => {
     await songs.remove(request.params.id);
     response.status(204).end();

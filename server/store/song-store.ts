@@ -62,6 +62,10 @@ export class SongStore {
     return this.blobs.read(manifests.flatMap(blobsOf));
   }
 
+  async blob(sha256: string): Promise<Uint8Array | undefined> {
+    return (await this.blobs.read([sha256])).get(sha256);
+  }
+
   /** Adds a revision made from `base`, if the song is still at it, with its step and blobs. Gives its number. */
   async addStep(songId: string, base: number, manifest: Manifest, step: StepRecord, blobs: Blobs): Promise<number> {
     return this.sequelize.transaction(async (transaction) => {

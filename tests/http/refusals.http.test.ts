@@ -121,6 +121,19 @@ describe('requests that cannot be met', () => {
   });
 });
 
+describe('limits', () => {
+  it('a file that takes too long is refused, nothing is stored, and the server goes on', async () => {
+    const hurried = await freshServer({ SATCHEL_READ_TIMEOUT_MS: '1' });
+    const other = new Api(hurried.address);
+    const body = Buffer.alloc(4_000_000, Buffer.from([0, 0x90, 60, 64]));
+    const file = Buffer.concat([Buffer.from(workedFormat1.subarray(0, 14)), Buffer.from('MTrk'), Buffer.from([0, 0x3d, 0x09, 0x00]), body]);
+    const { status, body: problem } = await other.upload({ name: 'slow.mid', bytes: file });
+    expect([status, problem.code]).toEqual([422, 'reading-stopped']);
+    expect((await other.send<{ songs: unknown[] }>('GET', '/api/songs')).body.songs).toEqual([]);
+    await hurried.stop();
+  });
+});
+
 describe('hostile files', () => {
   it('a track that claims four thousand million bytes, and a million patterns of nothing, leave the server answering', async () => {
     const claim = workedFormat1.slice(0, 60);

@@ -17,12 +17,6 @@ export function duration(seconds: number, thousandths = false): string {
 /** "120", "96.997": at most three places, none that say nothing. */
 export const bpmText = (bpm: number): string => String(Math.round(bpm * 1000) / 1000);
 
-const majors = ['C♭', 'G♭', 'D♭', 'A♭', 'E♭', 'B♭', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F♯', 'C♯'];
-const minors = ['A♭', 'E♭', 'B♭', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F♯', 'C♯', 'G♯', 'D♯', 'A♯'];
-
-/** Key signature as musicians name it. −1 and minor → "D minor". */
-export const keyText = (sharps: number, minor: boolean): string => `${(minor ? minors : majors)[sharps + 7] ?? '?'} ${minor ? 'minor' : 'major'}`;
-
 /** Counts by kind in words, notes first, then the most frequent. */
 export const counts = (of: Readonly<Record<string, number>>): string =>
   Object.entries(of)

@@ -1,9 +1,10 @@
 import { ArrowRight, Download } from 'lucide-react';
 import { Link } from 'react-router';
+import { keySignatureText } from '#core/song/key-names.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { buttonLook } from '../../components/button.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
-import { bpmText, count, duration, fileSize, keyText } from '../../components/text.ts';
+import { bpmText, count, duration, fileSize } from '../../components/text.ts';
 import { isFlat } from '../../drawing/glyphs.ts';
 import { useThisSong } from '../song/use-song.ts';
 
@@ -70,7 +71,7 @@ function holdings(song: SongView): Line[] {
     flat > 0 && [`${count(flat, 'part')} with one velocity throughout`, true],
     [bpms.length === 0 ? 'No tempo stated: 120 BPM' : bpms.length === 1 ? `One tempo, ${bpmText(bpms[0]!)} BPM` : `${count(timing.tempoCount, 'tempo event')}, ${bpmText(Math.min(...bpms))} to ${bpmText(Math.max(...bpms))} BPM`, timing.tempoCount > 200],
     [`Meter ${[...new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`))].join(', ')}`],
-    timing.keys.length > 0 && [`Key ${[...new Set(timing.keys.map((k) => keyText(k.sharps, k.minor)))].slice(0, 4).join(', ')}`],
+    timing.keys.length > 0 && [`Key ${[...new Set(timing.keys.map((k) => keySignatureText(k.sharps, k.minor)))].slice(0, 4).join(', ')}`],
     [timing.markers.length === 0 ? 'No markers' : count(timing.markers.length, 'marker')],
     timing.cuePoints.length > 0 && [count(timing.cuePoints.length, 'cue point')],
     timing.startTimecode !== undefined && [`Start timecode ${timing.startTimecode} at ${timing.frameRate} frames a second`],

@@ -1,12 +1,13 @@
 import { ArrowDown, ArrowUp, Pencil, Trash2 } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { useState } from 'react';
+import { keySignatureText } from '#core/song/key-names.ts';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { keyName } from '#core/units/units.ts';
 import { usePreview } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { NameField } from '../../components/name-field.tsx';
-import { bpmText, count, counts, duration, keyText } from '../../components/text.ts';
+import { bpmText, count, counts, duration } from '../../components/text.ts';
 import { isFlat } from '../../drawing/glyphs.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { usePreparedStep } from '../../state/step.ts';
@@ -70,7 +71,7 @@ function SongFacts({ song }: { song: SongView }) {
           {tempo}
         </Fact>
         <Fact name="Meter">{meters}</Fact>
-        {timing.keys[0] && <Fact name="Key">{keyText(timing.keys[0].sharps, timing.keys[0].minor)}</Fact>}
+        {timing.keys[0] && <Fact name="Key">{keySignatureText(timing.keys[0].sharps, timing.keys[0].minor)}</Fact>}
         {timing.startTimecode && (
           <Fact name="Timecode">
             <span className="num">{timing.startTimecode}</span> at {timing.frameRate} fps

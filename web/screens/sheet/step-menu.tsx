@@ -2,8 +2,8 @@ import { useOperations } from '../../api/queries.ts';
 import { usePreparedStep } from '../../state/step.ts';
 
 /** Operations with controls of their own elsewhere. */
-const elsewhere: ReadonlySet<string> = new Set(['song.name', 'tracks.rename', 'tracks.reorder', 'tracks.remove']);
-const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks' } as const;
+const elsewhere: ReadonlySet<string> = new Set(['song.name', 'events.delete', 'tracks.rename', 'tracks.reorder', 'tracks.remove']);
+const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', song: 'Song' } as const;
 
 /** Everything that can be done by hand, to begin preparing it. */
 export function StepMenu({ all }: { all: boolean }) {

@@ -1,4 +1,4 @@
-import { FileInput, History, Rows3, Send } from 'lucide-react';
+import { FileInput, History, List, Rows3, Send } from 'lucide-react';
 import { NavLink } from 'react-router';
 import type { SongView } from '#contracts/songs.ts';
 import { useFindings } from '../../api/queries.ts';
@@ -10,6 +10,7 @@ export function Trail({ song }: { song: SongView }) {
   const places = [
     { to: 'in', name: 'Bring in', Icon: FileInput, note: song.problems > 0 ? `${count(song.problems, 'fault')} mended` : 'read without fault', open: song.problems > 0 },
     { to: '', name: 'Look over', Icon: Rows3, note: findings > 0 ? `${count(findings, 'finding')} open` : count(song.tracks.length, 'track'), open: findings > 0 },
+    { to: 'events', name: 'Event list', Icon: List, note: count(song.tracks.reduce((n, t) => n + t.events, 0), 'event'), open: false },
     { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
     { to: 'history', name: 'History', Icon: History, note: song.steps === 0 ? 'as received' : count(song.steps, 'step'), open: false },
   ];

@@ -1,0 +1,67 @@
+import { useMemo } from 'react';
+import type { SongView, TrackView } from '#contracts/songs.ts';
+import type { Events } from '#core/smf/events.ts';
+import type { TextEncodingName } from '#core/smf/text.ts';
+import { eventBytes, eventWords, type EventWords } from '#core/song/event-words.ts';
+import { meterMap, positionAt, positionText } from '#core/timing/meter-map.ts';
+import { tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { duration } from '../../components/text.ts';
+import { usePreferences } from '../../state/preferences.ts';
+
+export const eventRowHeight = 22;
+
+/** How places and events of a song are said. */
+export interface Wording {
+  position(tick: number): string;
+  time(tick: number): string;
+  words(events: Events, row: number): EventWords;
+}
+
+export function useWording(song: SongView): Wording {
+  const middleC = usePreferences((p) => p.middleC);
+  return useMemo(() => {
+    const meters = meterMap(song.timing.meters, song.division);
+    const tempo = tempoMap(song.timing.tempos.map((t) => ({ atTick: t.atTick, tempo: t.microsecondsPerQuarter })), song.division);
+    return {
+      position: (tick) => positionText(positionAt(meters, tick)),
+      time: (tick) => duration(ticksToSeconds(tempo, tick), true),
+      words: (events, row) => eventWords(events, row, song.encoding as TextEncodingName, middleC),
+    };
+  }, [song, middleC]);
+}
+
+interface Props {
+  readonly n: number;
+  readonly top: number;
+  readonly events: Events;
+  readonly row: number;
+  readonly track: TrackView;
+  readonly wording: Wording;
+  readonly chosen: boolean;
+  readonly pick: (n: number, extend: boolean, add: boolean) => void;
+}
+
+/** One event: where, when, of which track, what, its value by name, its bytes. */
+export function EventRow({ n, top, events, row, track, wording, chosen, pick }: Props) {
+  const tick = events.atTick[row]!;
+  const status = events.status[row]!;
+  const { what, value } = wording.words(events, row);
+  return (
+    <div
+      id={`event-${n}`}
+      role="option"
+      aria-selected={chosen}
+      className={`absolute inset-x-0 grid cursor-default grid-cols-[110px_96px_minmax(90px,180px)_34px_150px_minmax(140px,1fr)_210px] items-center gap-3 px-2 select-none ${chosen ? 'bg-amber-soft' : 'hover:bg-sheet'}`}
+      style={{ top, height: eventRowHeight }}
+      onClick={(e) => pick(n, e.shiftKey, e.ctrlKey || e.metaKey)}
+    >
+      <span className="num">{wording.position(tick)}</span>
+      <span className="num text-faint">{wording.time(tick)}</span>
+      <span className="truncate">{track.name || 'no name'}</span>
+      <span className="num text-right">{status < 0xf0 ? (status & 15) + 1 : ''}</span>
+      <span className="truncate">{what}</span>
+      <span className="truncate">{value}</span>
+      <span className="num truncate text-faint">{eventBytes(events, row)}</span>
+    </div>
+  );
+}
