@@ -1,0 +1,71 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { smfFile } from '../../tests/support/generate.ts';
+import { plainEvents } from '../../tests/support/independent.ts';
+import { runStep } from '#core/operations/run.ts';
+import { writeSmf } from '#core/smf/write.ts';
+import { summariseSong } from '#core/song/song-summary.ts';
+import { songsFromSmf } from '#core/song/from-smf.ts';
+import type { Song } from '#core/song/song.ts';
+import { readSmf } from '#core/smf/read.ts';
+import { blobsOf, fromManifest, toManifest, type Blobs, type Manifest } from './manifest.ts';
+import { handoff, look, readFile, step } from '../work/tasks.ts';
+
+const asJson = (manifest: Manifest): Manifest => JSON.parse(JSON.stringify(manifest)) as Manifest;
+const songOf = (file: Uint8Array): Song => {
+  const reading = readSmf(file);
+  if (!reading.ok) throw new Error(reading.problem.code);
+  return songsFromSmf(reading.value.smf, 'x.mid')[0]!;
+};
+
+describe('a revision as it is stored', () => {
+  it('opens as the same song: tracks with their very bytes, chunks, header, division', () => {
+    fc.assert(
+      fc.property(smfFile(), (smf) => {
+        const song = songOf(writeSmf(smf));
+        const blobs: Blobs = new Map();
+        const manifest = asJson(toManifest(song, summariseSong(song), blobs));
+        expect([...blobs.keys()].sort()).toEqual([...new Set(blobsOf(manifest))].sort());
+        const { song: opened } = fromManifest(manifest, blobs);
+        expect(opened.tracks.map((t) => [t.id, plainEvents(t.events), t.body])).toEqual(song.tracks.map((t) => [t.id, plainEvents(t.events), t.body]));
+        expect(writeSmf(opened)).toEqual(writeSmf(song));
+      }),
+      { seed: 81, numRuns: 200 },
+    );
+  });
+
+  it('says so where a blob is missing instead of opening half a song', () => {
+    const blobs: Blobs = new Map();
+    const manifest = toManifest(songOf(writeSmf(fc.sample(smfFile(), { seed: 1, numRuns: 1 })[0]!)), summariseSong(songOf(writeSmf(fc.sample(smfFile(), { seed: 1, numRuns: 1 })[0]!))), blobs);
+    expect(() => fromManifest(manifest, new Map())).toThrow(/Blob [0-9a-f]{64} is missing/);
+  });
+});
+
+describe('the tasks of the worker threads', () => {
+  it('take a file in, step on it and hand it off as the core alone would, storing only what a step changed', () => {
+    fc.assert(
+      fc.property(smfFile().filter((s) => s.format === 1), (smf) => {
+        const file = writeSmf(smf);
+        const intake = readFile({ bytes: file, fileName: 'x.mid' });
+        if (!intake.ok) throw new Error(intake.problem.code);
+        const { first } = intake.value.songs[0]!;
+        const request = { operation: 'tracks.rename', settings: { name: 'Named' }, scope: { tracks: ['t1'] } };
+        const taken = step({ manifest: asJson(first), blobs: intake.value.blobs, request });
+        const alone = runStep(songOf(file), request);
+        if (!taken.ok || !alone.ok) throw new Error('refused');
+        expect(taken.value.blobs.size).toBeLessThanOrEqual(1);
+        const blobs: Blobs = new Map([...intake.value.blobs, ...taken.value.blobs]);
+        expect(fromManifest(taken.value.manifest, blobs).song.tracks.map((t) => plainEvents(t.events))).toEqual(alone.value.song.tracks.map((t) => plainEvents(t.events)));
+        const made = handoff({ manifest: taken.value.manifest, received: first, asRead: first, blobs, settings: { format: 'as-received', runningStatus: true }, original: file, name: 'x.mid' });
+        expect(made.ok && made.value.slip.proof.holds).toBe(true);
+        expect(look({ manifest: taken.value.manifest, blobs }).ok).toBe(true);
+      }),
+      { seed: 82, numRuns: 150 },
+    );
+  });
+
+  it('refuse what is no MIDI file with a reason', () => {
+    const intake = readFile({ bytes: new TextEncoder().encode('Hello'), fileName: 'x.mid' });
+    expect(intake.ok ? 'taken' : intake.problem.code).toBe('not-midi');
+  });
+});

@@ -1,0 +1,29 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { timingView } from '../../tests/support/views.ts';
+import { stripScale } from './bars.ts';
+
+describe('places on the bar strip', () => {
+  it('give every bar the same room, whatever its length in ticks', () => {
+    // Two bars of 4/4 at 480 PPQ, then one of 3/4: ticks 0, 1920, 3840, ending at 5280.
+    const scale = stripScale(timingView(3, 0, { cellTicks: [0, 1920, 3840, 5280] }));
+    expect([0, 960, 1920, 3840, 4560, 5280].map((t) => Math.round(scale.at(t) * 3 * 1000) / 1000)).toEqual([0, 0.5, 1, 2, 2.5, 3]);
+    expect([scale.bar(1), scale.bar(2), scale.bar(3)].map((x) => Math.round(x * 300))).toEqual([0, 100, 200]);
+    expect(scale.tickAt(2.5 / 3)).toBe(4560);
+  });
+
+  it('lead back to the tick they came from', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 100, max: 4000 }), fc.float({ min: 0, max: Math.fround(0.999), noNaN: true }), (bars, barTicks, part) => {
+        const scale = stripScale(timingView(bars, barTicks));
+        const tick = Math.floor(part * bars * barTicks);
+        expect(Math.abs(scale.tickAt(scale.at(tick)) - tick)).toBeLessThanOrEqual(1);
+      }),
+      { seed: 61 },
+    );
+  });
+
+  it('stay within the strip for ticks behind the end', () => {
+    expect(stripScale(timingView(4, 100)).at(100_000)).toBe(1);
+  });
+});
