@@ -42,8 +42,11 @@ const rules: readonly Listed[] = [
   { id: 'empty-tracks', heading: 'Empty tracks', look: emptyTracks },
 ];
 
+/** A title begins with a capital, also where it begins with "track 3". */
+const sentence = (title: string): string => title.charAt(0).toUpperCase() + title.slice(1);
+
 /** Everything the rules notice in a song, in their order. */
 export function lookOver(song: Song): Finding[] {
   const view = viewOf(song);
-  return rules.flatMap(({ id, heading, look }) => look(view).map((noticed) => ({ ...noticed, rule: id, heading, key: `${id} ${noticed.tracks.join(' ')}`.trim() })));
+  return rules.flatMap(({ id, heading, look }) => look(view).map((noticed) => ({ ...noticed, title: sentence(noticed.title), rule: id, heading, key: `${id} ${noticed.tracks.join(' ')}`.trim() })));
 }

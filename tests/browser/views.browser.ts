@@ -32,6 +32,9 @@ for (const theme of ['light', 'dark'] as const) {
     await page.goto(`/songs/${id}/history`);
     await expect(page.getByText('Renamed Track 1 to “Seen”')).toBeVisible();
     await expectAccessible(page);
+    await page.goto(`/songs/${id}/events`);
+    await expect(page.getByRole('listbox', { name: 'Events' }).getByRole('option').first()).toBeVisible();
+    await expectAccessible(page);
     await page.goto('/nowhere');
     await expectAccessible(page);
   });
@@ -41,7 +44,7 @@ for (const [width, height] of [[1024, 700], [1280, 800], [1920, 1080]] as const)
   test(`nothing is cut off at ${width}x${height}`, async ({ page, api }) => {
     await page.setViewportSize({ width, height });
     const { id } = await api.bring('wide.mid', demo('instrument capture.mid'));
-    for (const view of ['', '/in', '/out', '/history']) {
+    for (const view of ['', '/in', '/events', '/out', '/history']) {
       await page.goto(`/songs/${id}${view}`);
       await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

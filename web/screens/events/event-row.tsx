@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import type { SongView, TrackView } from '#contracts/songs.ts';
+import type { SongView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { TextEncodingName } from '#core/smf/text.ts';
 import { eventBytes, eventWords, type EventWords } from '#core/song/event-words.ts';
@@ -35,14 +35,15 @@ interface Props {
   readonly top: number;
   readonly events: Events;
   readonly row: number;
-  readonly track: TrackView;
+  /** The track's name, or its place. */
+  readonly label: string;
   readonly wording: Wording;
   readonly chosen: boolean;
   readonly pick: (n: number, extend: boolean, add: boolean) => void;
 }
 
 /** One event: where, when, of which track, what, its value by name, its bytes. */
-export function EventRow({ n, top, events, row, track, wording, chosen, pick }: Props) {
+export function EventRow({ n, top, events, row, label, wording, chosen, pick }: Props) {
   const tick = events.atTick[row]!;
   const status = events.status[row]!;
   const { what, value } = wording.words(events, row);
@@ -57,7 +58,7 @@ export function EventRow({ n, top, events, row, track, wording, chosen, pick }: 
     >
       <span className="num">{wording.position(tick)}</span>
       <span className="num text-faint">{wording.time(tick)}</span>
-      <span className="truncate">{track.name || 'no name'}</span>
+      <span className="truncate">{label}</span>
       <span className="num text-right">{status < 0xf0 ? (status & 15) + 1 : ''}</span>
       <span className="truncate">{what}</span>
       <span className="truncate">{value}</span>

@@ -61,6 +61,7 @@ function EventTable({ song, tracks, events, index }: { song: SongView; tracks: r
   const shown = Math.min(index.count, Math.floor(tallest / eventRowHeight));
   const virtual = useVirtualizer({ count: shown, getScrollElement: () => scroller.current, estimateSize: () => eventRowHeight, overscan: 10 });
   const wording = useWording(song);
+  const labels = useMemo(() => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`), [tracks, song.tracks]);
   const remove = (): void => {
     if (chosen.size > 0) step.mutate({ operation: 'events.delete', settings: { rows: spansOf(chosen, index, tracks) } });
   };
@@ -111,7 +112,7 @@ function EventTable({ song, tracks, events, index }: { song: SongView; tracks: r
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const t = index.track[item.index]!;
-            return <EventRow key={item.key} n={item.index} top={item.start} events={events[t]!} row={index.row[item.index]!} track={tracks[t]!} wording={wording} chosen={chosen.has(item.index)} pick={pick} />;
+            return <EventRow key={item.key} n={item.index} top={item.start} events={events[t]!} row={index.row[item.index]!} label={labels[t]!} wording={wording} chosen={chosen.has(item.index)} pick={pick} />;
           })}
         </div>
       </div>
