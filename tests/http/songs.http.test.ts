@@ -178,6 +178,16 @@ describe('handing off', () => {
   });
 });
 
+describe('events of a track', () => {
+  it('are fetched by the hash that the song names, as the body of its MTrk chunk, and other hashes are unknown', async () => {
+    const { id } = await api.bring('a.mid', workedFormat1);
+    const { tracks } = await api.song(id);
+    // The body of the second track in the worked example: 16 bytes behind two chunk heads and the first body.
+    expect(await api.bytes(`/api/blobs/${tracks[1]!.sha256}`)).toEqual(workedFormat1.slice(14 + 8 + 20 + 8, 14 + 8 + 20 + 8 + 16));
+    for (const hash of ['0'.repeat(64), 'x', '..%2f']) expect((await api.send('GET', `/api/blobs/${hash}`)).status).toBe(404);
+  });
+});
+
 describe('removing songs', () => {
   it('hides a removed song until it is brought back', async () => {
     const { id } = await api.bring('a.mid', workedFormat1);

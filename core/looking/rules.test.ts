@@ -1,0 +1,112 @@
+import { describe, expect, it } from 'vitest';
+import { eventsFrom } from '../smf/event-builder.ts';
+import { channelEvent, meta, metaEvent, type EventValue } from '../smf/events.ts';
+import { encodeText } from '../smf/text.ts';
+import type { Song } from '../song/song.ts';
+import type { Finding } from './finding.ts';
+import { lookOver } from './look-over.ts';
+
+/** A song at 96 PPQ, a bar of 4/4 is 384 ticks; track ids are t1, t2 … */
+function songOf(...tracks: EventValue[][]): Song {
+  return { title: 'x', format: 1, division: { kind: 'ppq', ticksPerQuarter: 96 }, headerExtra: new Uint8Array(0), alienChunks: [], encoding: 'UTF-8', nextTrack: 99, tracks: tracks.map((events, i) => ({ id: `t${i + 1}`, events: eventsFrom(events) })) };
+}
+
+const name = (text: string): EventValue => metaEvent(0, meta.trackName, encodeText(text));
+const map: EventValue[] = [name('Map'), metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(3840, meta.endOfTrack)];
+
+/** A sound part: ten notes of many velocities, a program, one channel. */
+const part = (channel: number, called = `Part ${'ABCDEFGH'[channel]}`, key = 50 + channel): EventValue[] => [
+  name(called), channelEvent(0, 0xc0 | channel, 10 + channel),
+  ...Array.from({ length: 10 }, (_, i) => [channelEvent(i * 96, 0x90 | channel, key + (i % 5), 40 + i * 7), channelEvent(i * 96 + 80, 0x80 | channel, key + (i % 5), 64)]).flat(),
+];
+const found = (song: Song, rule: string): Finding[] => lookOver(song).filter((f) => f.rule === rule);
+const cc = (tick: number, controller: number, value: number, channel = 0): EventValue => channelEvent(tick, 0xb0 | channel, controller, value);
+
+it('a sound song has no findings', () => {
+  expect(lookOver(songOf(map, part(0), part(1), part(2)))).toEqual([]);
+});
+
+describe('names', () => {
+  it.each([['', true], ['Track 3', true], ['7', true], ['Inst 12', true], ['MIDI 01', true], ['Violin 2', false], ['808', true], ['Take 5 brass', false]])('“%s” is no name: %s', (text, expected) => {
+    expect(found(songOf(map, part(0, text)), 'unnamed').length > 0).toBe(expected);
+  });
+
+  it('are offered from the first program', () => {
+    expect(found(songOf(map, part(2, '')), 'unnamed')[0]!.settle[0]!.settings).toEqual({ name: 'Marimba' });
+  });
+});
+
+describe('doubled parts', () => {
+  const shifted = (semitones: number): EventValue[] => part(0).map((e) => (e.status < 0xa0 ? { ...e, status: (e.status & 0xf0) | 1, data1: e.data1 + semitones } : e));
+
+  it.each([[0, 'at the unison'], [12, 'an octave up'], [-24, '2 octaves down']])('are found %i semitones away', (semitones, words) => {
+    const [finding] = found(songOf(map, part(0, 'Tune'), shifted(semitones)), 'doubled');
+    expect(finding!.title).toBe(`Part A doubles Tune ${words}`);
+  });
+
+  it('are not what moves in fifths, nor what has one note more', () => {
+    expect(found(songOf(map, part(0), shifted(7)), 'doubled')).toEqual([]);
+    expect(found(songOf(map, part(0), [...shifted(12), channelEvent(2000, 0x91, 60, 50), channelEvent(2050, 0x81, 60, 50)]), 'doubled')).toEqual([]);
+  });
+});
+
+describe('velocity', () => {
+  const flat = (notes: number, spread = 0): EventValue[] => [name('Flat'), ...Array.from({ length: notes }, (_, i) => [channelEvent(i * 96, 0x90, 60 + (i % 3), 64 + (i % (spread + 1))), channelEvent(i * 96 + 50, 0x80, 60 + (i % 3), 0)]).flat()];
+
+  it.each([[8, 0, true], [7, 0, false], [40, 2, true], [20, 2, false], [40, 10, false]])('%i notes with a spread of %i are told: %s', (notes, spread, expected) => {
+    expect(found(songOf(map, flat(notes, spread)), 'one-velocity').length > 0).toBe(expected);
+  });
+});
+
+describe('controllers', () => {
+  it('of another instrument are named; volume, pan, expression and the pedals are not', () => {
+    const [finding] = found(songOf(map, [...part(0), cc(0, 91, 40), cc(0, 74, 3), cc(0, 7, 100), cc(0, 10, 64), cc(0, 64, 0)]), 'foreign-controllers');
+    expect(finding!.settle[0]!.settings).toEqual({ controllers: [74, 91] });
+  });
+
+  it('of an NRPN go with their data entry, unless a registered parameter may need it', () => {
+    const nrpn = [cc(0, 99, 1), cc(0, 98, 8), cc(0, 6, 64)];
+    expect(found(songOf(map, [...part(0), ...nrpn]), 'foreign-controllers')[0]!.settle[0]!.settings).toEqual({ controllers: [6, 38, 96, 97, 98, 99] });
+    expect(found(songOf(map, [...part(0), ...nrpn, cc(0, 101, 0), cc(0, 100, 0), cc(0, 6, 12)]), 'foreign-controllers')[0]!.settle[0]!.settings).toEqual({ controllers: [98, 99] });
+  });
+
+  it('left down or off centre at the end are told with their bar', () => {
+    const left = found(songOf(map, [...part(0), cc(400, 64, 127), channelEvent(500, 0xe0, 0, 70)]), 'left-hanging');
+    expect(left.map((f) => [f.count, f.bars])).toEqual([[2, { from: 2, to: 2 }]]);
+    expect(found(songOf(map, [...part(0), cc(400, 64, 127), cc(450, 64, 0), channelEvent(500, 0xe0, 0, 70), channelEvent(510, 0xe0, 0, 64)]), 'left-hanging')).toEqual([]);
+  });
+
+  it('flood at more than 25 values a second (a tick is 5.208 ms at 120 BPM and 96 PPQ)', () => {
+    const lane = (every: number): EventValue[] => [...part(0), ...Array.from({ length: 300 }, (_, i) => cc(i * every, 11, i % 128))];
+    expect(found(songOf(map, lane(7)), 'floods')).toHaveLength(1);
+    expect(found(songOf(map, lane(8)), 'floods')).toEqual([]);
+  });
+});
+
+describe('channels and programs', () => {
+  it('two parts of different programs on one channel are told, of the same program not', () => {
+    const other = part(0, 'Other', 70).map((e) => (e.status === 0xc0 ? { ...e, data1: 40 } : e));
+    expect(found(songOf(map, part(0), other), 'shared-channel')[0]!.settle[0]).toMatchObject({ operation: 'tracks.channel', scope: { tracks: ['t2', 't3'] } });
+    expect(found(songOf(map, part(0), part(0, 'Other', 70)), 'shared-channel')).toEqual([]);
+  });
+
+  it('a program change behind the first note is told with its bar, one before it not', () => {
+    expect(found(songOf(map, [...part(0), channelEvent(800, 0xc0, 3)]), 'programs-inside').map((f) => f.bars)).toEqual([{ from: 3, to: 3 }]);
+    expect(found(songOf(map, [...part(0), channelEvent(0, 0xc0, 3)]), 'programs-inside')).toEqual([]);
+  });
+
+  it('a track of several channels and an empty one are told', () => {
+    expect(found(songOf(map, [...part(0), ...part(1)]), 'several-channels').map((f) => f.count)).toEqual([2]);
+    expect(found(songOf(map, part(0), [name('Nothing')]), 'empty-tracks').map((f) => f.tracks)).toEqual([['t3']]);
+    expect(found(songOf(map, part(0), [name('Words'), metaEvent(0, meta.lyric, encodeText('la'))]), 'empty-tracks')).toEqual([]);
+  });
+});
+
+describe('the tempo map', () => {
+  it('is untidy with tempos in other tracks or stated again', () => {
+    const tempo = (tick: number, byte: number): EventValue => metaEvent(tick, meta.tempo, Uint8Array.of(7, byte, 0x20));
+    expect(found(songOf(map, [...part(0), tempo(384, 0xb0)]), 'untidy-timing').map((f) => f.count)).toEqual([1]);
+    expect(found(songOf([...map, tempo(384, 0xa1)], part(0)), 'untidy-timing').map((f) => f.count)).toEqual([1]);
+    expect(found(songOf([...map, tempo(384, 0xb0), tempo(768, 0xa1)], part(0)), 'untidy-timing')).toEqual([]);
+  });
+});
