@@ -15,6 +15,9 @@ const blobs = new BlobStore();
 const pool = new WorkPool(new URL('./worker.js', import.meta.url).href, config.readTimeoutMs);
 const app = makeApp({ config, songs: new SongStore(sequelize, blobs), handoffs: new HandoffStore(sequelize, blobs), pool }, logger);
 const server = createServer(app);
+// Longer than clients keep a connection for the next request: else one may be closed just as it is used again.
+server.keepAliveTimeout = 65_000;
+server.headersTimeout = 66_000;
 
 server.listen(config.port, config.host, () => {
   const address = server.address();
