@@ -1,8 +1,8 @@
 /**
- * Fewest points that hold a lane within `error` of its values when each value lasts until the next point, as MIDI controllers do:
- * a point is kept when the values since the last kept one no longer fit into a band of ±error, and then the value in the middle
- * of the band would be best, but values that were played are kept, so the band is held around the kept point's own value.
- * Optimal among choices of played points in which the first of each run speaks for it. The last value is kept exactly.
+ * Which points to keep so that a lane stays within `error` of its values when each value lasts until the next kept point, as MIDI
+ * controllers do. Points are values that were played, at their own times: a point is kept as soon as the value said last is further
+ * off than the error. One pass; now and then a choice made with foresight would need a point less. The first and the last value
+ * are said exactly.
  */
 export function thinned(values: readonly number[], error: number): boolean[] {
   const keep = values.map(() => false);
