@@ -6,6 +6,7 @@ export default defineConfig({
   globalSetup: './tests/support/global-setup.ts',
   testMatch: '*.browser.ts',
   timeout: 120_000,
+  expect: { timeout: 15_000 },
   workers: 2,
   fullyParallel: true,
   use: {

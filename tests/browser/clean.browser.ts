@@ -31,12 +31,14 @@ test('a part is cleaned by hand: only its notes, in some bars, an octave down', 
   const { id } = await api.bring('hand.mid', demo('instrument capture.mid'));
   await page.goto(`/songs/${id}`);
   await row(page, 'Track 1').click();
+  await expect(page.getByText('Removing takes out 38 notes')).toBeVisible();
   await page.getByRole('button', { name: /^Keep only notes/ }).click();
   const step = page.getByRole('region', { name: 'Step' });
   await expect(step).toContainText('On Track 1');
   await expect(step).toContainText('8,571 → 78 events');
   await step.getByRole('button', { name: 'Do it' }).click();
   await expect(row(page, 'Track 1')).not.toContainText('Violin');
+  await expect(page.getByText('Removing takes out 38 notes, 1 name')).toBeVisible();
   await page.getByRole('button', { name: /^Transpose/ }).click();
   await step.getByRole('spinbutton', { name: 'Last bar' }).fill('4');
   await step.getByRole('spinbutton', { name: 'Semitones' }).fill('-12');

@@ -201,7 +201,8 @@ function Actions({ song, selected, actions }: { song: SongView; selected: readon
         </div>
       )}
       {naming && selected.length > 1 && <p className="mb-2 text-[12px] text-faint">{'{n}'} becomes 1, 2, 3 … in their order.</p>}
-      <p className="text-[12px] text-faint" aria-live="polite">
+      {/* Room for what the preview will say: what stands below must not move under the pointer. */}
+      <p className="min-h-[68px] text-[12px] text-faint" aria-live="polite">
         {preview.isError && 'All tracks are selected: a song keeps at least one.'}
         {removed.length > 0 && `Removing takes out ${counts(total) || 'no events'}.`}
         {moved && ' Tempo, meters and markers stay, in the first track left.'}
