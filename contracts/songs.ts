@@ -23,6 +23,7 @@ export const trackSchema = z.object({
   pitch: z.object({ lowest: z.int(), highest: z.int() }).optional(),
   velocity: z.object({ lowest: z.int(), highest: z.int(), mean: z.number(), distinct: z.int(), bins: z.array(count) }).optional(),
   controllers: z.array(z.object({ controller: z.int(), name: z.string(), count })),
+  parked: z.array(z.string()).optional().meta({ description: 'Lanes that are kept but not played and not sent: channel from 0, a colon, and a controller number, bend, pressure or program.' }),
   counts: z.object({ events: count, notes: count, pitchBend: count, pressure: count, programChanges: count, systemExclusive: count, lyrics: count, texts: count, tempos: count, meters: count, markers: count }),
   firstNoteTick: tick.optional(),
   lastNoteTick: tick.optional(),

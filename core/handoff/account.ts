@@ -1,6 +1,6 @@
 import { payloadOf, type Events } from '../smf/events.ts';
 import { sameEvent, sameEvents } from '../smf/compare.ts';
-import { kindOf } from '../operations/event-kinds.ts';
+import { kindOf } from '../operations/shared/event-kinds.ts';
 import { channelsOf, findTrack, trackLabel, type Song, type Track } from '../song/song.ts';
 import { notesOf } from '../song/notes.ts';
 

@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
 import { fitsFormat, writeSmf } from '../smf/write.ts';
 import type { Smf, SmfTrack } from '../smf/smf.ts';
+import { laneWords } from '../operations/shared/lane-settings.ts';
+import { parseLaneKey, sentSong } from '../song/lanes.ts';
 import type { Song } from '../song/song.ts';
 import { trackLabel } from '../song/song.ts';
 import { accountFor, type Account } from './account.ts';
@@ -39,7 +41,8 @@ export interface Before {
  * Makes the file of a handoff and reads it back.
  * Deterministic: the same song and settings give the same bytes.
  */
-export function makeHandoff(song: Song, before: Before, settings: HandoffSettings): Result<Handoff> {
+export function makeHandoff(whole: Song, before: Before, settings: HandoffSettings): Result<Handoff> {
+  const song = sentSong(whole);
   const tooLong = song.tracks.find((t) => !fitsFormat(t.events));
   if (tooLong) return refused(cannotHold(song, trackLabel(song, tooLong)));
   const format = settings.format === 'as-received' ? (song.format === 1 ? 1 : 0) : settings.format;
@@ -52,9 +55,13 @@ export function makeHandoff(song: Song, before: Before, settings: HandoffSetting
     ending: wrapped.wrapper ? 'rmi' : 'mid',
     account: accountFor(before.received, song),
     proof: proveFile(bytes, wrapped),
-    notes: [...notes, ...(song.wrapper && !wrapped.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : [])],
+    notes: [...notes, ...parkedNotes(whole), ...(song.wrapper && !wrapped.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : [])],
   });
 }
+
+/** What is parked stays here: said track by track. */
+const parkedNotes = (song: Song): string[] =>
+  song.tracks.flatMap((t) => (t.parked?.length ? [`Parked in ${trackLabel(song, t)} and not sent: ${[...new Set(t.parked.map((key) => laneWords(parseLaneKey(key).what)))].join(', ')}.`] : []));
 
 function cannotHold(song: Song, name: string): Problem {
   return {

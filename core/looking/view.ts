@@ -1,6 +1,7 @@
 import { positionAt, meterMap, type MeterMap } from '../timing/meter-map.ts';
 import { timingOf, type Timing } from '../timing/timing.ts';
 import { notesOf, type Notes } from '../song/notes.ts';
+import { sentSong } from '../song/lanes.ts';
 import { hasMapTrack, trackLabel, trackName, type Song, type Track } from '../song/song.ts';
 
 /** A track as the rules see it. */
@@ -26,7 +27,9 @@ export interface LookedSong {
   barAt(tick: number): number;
 }
 
-export function viewOf(song: Song): LookedSong {
+/** What is parked is neither played nor sent, so the rules do not see it. */
+export function viewOf(whole: Song): LookedSong {
+  const song = sentSong(whole);
   const timing = timingOf(song);
   const meters = meterMap(timing.meters, song.division);
   const map = hasMapTrack(song);

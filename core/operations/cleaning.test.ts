@@ -7,8 +7,8 @@ import { channelEvent, meta, metaEvent, type EventValue, type Events } from '../
 import type { Scope } from '../song/scope.ts';
 import type { Song } from '../song/song.ts';
 import { noteFaults, faultCount } from './notes-repair/faults.ts';
-import { lanesOf } from './lanes.ts';
-import { noteRows } from './velocities.ts';
+import { lanesOf } from '../song/lanes.ts';
+import { noteRows } from './shared/velocities.ts';
 import { runStep } from './run.ts';
 
 function songWith(events: Events): Song {

@@ -1,31 +1,57 @@
 import type { Operation } from './operation.ts';
+import { controllersAdjust } from './controllers-adjust/operation.ts';
+import { controllersDraw } from './controllers-draw/operation.ts';
+import { controllersPark } from './controllers-park/operation.ts';
+import { controllersReset } from './controllers-reset/operation.ts';
 import { controllersSettle } from './controllers-settle/operation.ts';
+import { controllersSmooth } from './controllers-smooth/operation.ts';
 import { controllersThin } from './controllers-thin/operation.ts';
+import { controllersUnpark } from './controllers-unpark/operation.ts';
+import { controllersWrite } from './controllers-write/operation.ts';
 import { eventsDelete } from './events-delete/operation.ts';
+import { eventsEdit } from './events-edit/operation.ts';
+import { eventsInsert } from './events-insert/operation.ts';
 import { eventsKeepNotes } from './events-keep-notes/operation.ts';
 import { eventsRemove } from './events-remove/operation.ts';
+import { notesDraw } from './notes-draw/operation.ts';
 import { notesHumanise } from './notes-humanise/operation.ts';
 import { notesLengths } from './notes-lengths/operation.ts';
+import { notesPulse } from './notes-pulse/operation.ts';
 import { notesQuantise } from './notes-quantise/operation.ts';
+import { notesRemove } from './notes-remove/operation.ts';
 import { notesRepair } from './notes-repair/operation.ts';
+import { notesScaleTime } from './notes-scale-time/operation.ts';
+import { notesShift } from './notes-shift/operation.ts';
 import { notesTranspose } from './notes-transpose/operation.ts';
 import { songName } from './song-name/operation.ts';
 import { timingTidy } from './timing-tidy/operation.ts';
 import { tracksChannel } from './tracks-channel/operation.ts';
+import { tracksMerge } from './tracks-merge/operation.ts';
 import { tracksRemove } from './tracks-remove/operation.ts';
+import { tracksRemoveEmpty } from './tracks-remove-empty/operation.ts';
 import { tracksRename } from './tracks-rename/operation.ts';
 import { tracksReorder } from './tracks-reorder/operation.ts';
 import { tracksSplitByChannel } from './tracks-split-by-channel/operation.ts';
+import { tracksSplitByDrum } from './tracks-split-by-drum/operation.ts';
+import { tracksSplitByPitch } from './tracks-split-by-pitch/operation.ts';
+import { tracksSplitByVoice } from './tracks-split-by-voice/operation.ts';
+import { tracksUnique } from './tracks-unique/operation.ts';
 import { velocityAccent } from './velocity-accent/operation.ts';
+import { velocityCompress } from './velocity-compress/operation.ts';
+import { velocityRamp } from './velocity-ramp/operation.ts';
 import { velocityRandomise } from './velocity-randomise/operation.ts';
 import { velocitySet } from './velocity-set/operation.ts';
+import { velocityStroke } from './velocity-stroke/operation.ts';
 import { velocityWiden } from './velocity-widen/operation.ts';
 
-/** Every operation there is. Adding one is a folder and a line here; ids never vanish. */
+/** Every operation there is, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
 export const operations: readonly Operation[] = [
-  songName, tracksRename, tracksReorder, tracksRemove, tracksSplitByChannel, tracksChannel, timingTidy,
-  eventsDelete, eventsKeepNotes, eventsRemove, controllersThin, controllersSettle,
-  velocitySet, velocityWiden, velocityRandomise, velocityAccent, notesTranspose, notesQuantise, notesLengths, notesHumanise, notesRepair,
+  songName, timingTidy,
+  tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
+  eventsKeepNotes, eventsRemove, eventsDelete, eventsInsert, eventsEdit,
+  controllersThin, controllersSmooth, controllersAdjust, controllersDraw, controllersSettle, controllersReset, controllersPark, controllersUnpark, controllersWrite,
+  velocityWiden, velocityCompress, velocitySet, velocityRandomise, velocityAccent, velocityRamp, velocityStroke,
+  notesTranspose, notesQuantise, notesLengths, notesHumanise, notesRepair, notesRemove, notesPulse, notesScaleTime, notesShift, notesDraw,
 ];
 
 const byId = new Map(operations.map((operation) => [operation.id as string, operation]));

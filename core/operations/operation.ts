@@ -22,6 +22,8 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
   /** What was done, in one past-tense line. */
   describe(settings: z.infer<Settings>, report: Report): string;
   readonly examples: readonly Example<Settings>[];
+  /** It names rows, ticks or points of one revision, as a hand on the page does: no form is made of it, and no recipe can hold it. */
+  readonly byHand?: true;
 }
 
 export interface Applied {

@@ -11,7 +11,12 @@ export interface Track {
   readonly events: Events;
   /** The chunk's very bytes, as long as no step touched the track. */
   readonly body?: Uint8Array;
+  /** Keys of the lanes that are parked: kept among the events, but not played and not sent. See `lanes.ts`. */
+  readonly parked?: readonly string[];
 }
+
+/** The track with other events; what is parked stays parked. */
+export const withEvents = ({ id, parked }: Track, events: Events): Track => ({ id, events, ...(parked ? { parked } : {}) });
 
 /** A piece of work. Nothing mutates a song; tracks that a step did not touch are the same objects before and after. */
 export interface Song {

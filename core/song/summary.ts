@@ -19,6 +19,8 @@ export interface TrackSummary {
   readonly pitch?: { readonly lowest: number; readonly highest: number };
   readonly velocity?: VelocityShape;
   readonly controllers: readonly LaneCount[];
+  /** Keys of parked lanes, see `lanes.ts`. */
+  readonly parked?: readonly string[];
   readonly counts: EventCounts;
   readonly firstNoteTick?: number;
   readonly lastNoteTick?: number;
@@ -74,6 +76,7 @@ export function summarise(track: Track, cells: BarCells, encoding: TextEncodingN
     events: events.count,
     endTick: endTick(events),
     ...heard,
+    ...(track.parked?.length ? { parked: track.parked } : {}),
     ...played,
   };
 }

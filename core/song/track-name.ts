@@ -2,16 +2,16 @@ import { META, meta, metaEvent, payloadOf } from '../smf/events.ts';
 import { sameBytes } from '../smf/chunks.ts';
 import { withInserted, withPayload } from '../smf/event-builder.ts';
 import { encodeText } from '../smf/text.ts';
-import { nameIndex, type Track } from './song.ts';
+import { nameIndex, withEvents, type Track } from './song.ts';
 
 /** The track with this name (written as UTF-8); the same object where it already has it. Everything else stays in place. */
 export function withTrackName(track: Track, name: string): Track {
   const { events } = track;
   const bytes = encodeText(name);
   const at = nameIndex(events);
-  if (at === -1) return { id: track.id, events: withInserted(events, afterSequenceNumber(track), metaEvent(0, meta.trackName, bytes)) };
+  if (at === -1) return withEvents(track, withInserted(events, afterSequenceNumber(track), metaEvent(0, meta.trackName, bytes)));
   if (sameBytes(payloadOf(events, at), bytes)) return track;
-  return { id: track.id, events: withPayload(events, at, bytes) };
+  return withEvents(track, withPayload(events, at, bytes));
 }
 
 /** A sequence number must stand before everything else (SMF 1.0). */

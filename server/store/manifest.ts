@@ -18,7 +18,7 @@ export interface Manifest {
   readonly encoding: TextEncodingName;
   readonly nextTrack: number;
   readonly headerExtra: string;
-  readonly tracks: readonly { readonly id: string; readonly blob: string; /** The blob is the chunk as received. */ readonly received: boolean }[];
+  readonly tracks: readonly { readonly id: string; readonly blob: string; /** The blob is the chunk as received. */ readonly received: boolean; /** Keys of parked lanes. */ readonly parked?: readonly string[] }[];
   readonly alienChunks: readonly { readonly beforeTrack: number; readonly id: string; readonly blob: string; readonly bytes: number }[];
   readonly wrapper?: { readonly before: string; readonly after: string };
   readonly summary: SongSummary;
@@ -55,7 +55,7 @@ export function toManifest(song: Song, summary: SongSummary, blobs: Blobs, known
     encoding: song.encoding,
     nextTrack: song.nextTrack,
     headerExtra: keep(blobs, song.headerExtra),
-    tracks: song.tracks.map((t) => ({ id: t.id, blob: known.get(t) ?? keep(blobs, t.body ?? writeTrack(t.events)), received: t.body !== undefined })),
+    tracks: song.tracks.map((t) => ({ id: t.id, blob: known.get(t) ?? keep(blobs, t.body ?? writeTrack(t.events)), received: t.body !== undefined, ...(t.parked?.length ? { parked: t.parked } : {}) })),
     alienChunks: song.alienChunks.map((c) => ({ beforeTrack: c.beforeTrack, id: c.id, blob: keep(blobs, c.body), bytes: c.body.length })),
     ...(song.wrapper ? { wrapper: { before: keep(blobs, song.wrapper.before), after: keep(blobs, song.wrapper.after) } } : {}),
     summary,
@@ -72,10 +72,11 @@ export function blobsOf(manifest: Manifest): string[] {
 export type Decoded = Map<string, Events>;
 
 /** A track whose events are decoded when they are first asked for: a step reads only what it looks at. */
-function storedTrack({ id, blob, received }: Manifest['tracks'][number], bytes: Uint8Array, decoded: Decoded): Track {
+function storedTrack({ id, blob, received, parked }: Manifest['tracks'][number], bytes: Uint8Array, decoded: Decoded): Track {
   return {
     id,
     ...(received ? { body: bytes } : {}),
+    ...(parked ? { parked } : {}),
     get events(): Events {
       const known = decoded.get(blob);
       if (known) return known;

@@ -1,6 +1,6 @@
 import { controllerName } from '../../instruments/controllers.ts';
 import { tempoMap, ticksToSeconds } from '../../timing/tempo-map.ts';
-import { lanesOf, type Lane } from '../../operations/lanes.ts';
+import { lanesOf, type Lane } from '../../song/lanes.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
@@ -20,14 +20,12 @@ export function floods({ parts, song, timing }: LookedSong): Noticed[] {
     });
     if (flooded.length === 0) return [];
     const count = flooded.reduce((sum, { rows }) => sum + rows.length, 0);
-    const numbers = flooded.map((l) => l.what).filter((w) => typeof w === 'number');
-    const settings = { error: 1, controllers: numbers.length > 0 ? numbers : [119], bend: flooded.some((l) => l.what === 'bend'), pressure: flooded.some((l) => l.what === 'pressure') };
     return [
       {
         title: `${t.label} is flooded with ${flooded.map((l) => laneName(l.what)).join(' and ')}: ${count.toLocaleString('en')} values`,
         why: 'Keyboards choke on it, and nobody can edit a lane of thousands of points. Within one step it sounds the same.',
         tracks: [t.id], count, sure: 'likely',
-        settle: [{ title: 'Thin, at most 1 off', operation: 'controllers.thin', settings, scope: on(t.id) }],
+        settle: [{ title: 'Thin, at most 1 off', operation: 'controllers.thin', settings: { error: 1, lanes: [...new Set(flooded.map((l) => l.what))] }, scope: on(t.id) }],
       },
     ];
   });

@@ -1,4 +1,4 @@
-import { lanesOf } from '../../operations/lanes.ts';
+import { lanesOf } from '../../song/lanes.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 

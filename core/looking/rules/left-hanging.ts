@@ -1,6 +1,6 @@
 import { controllerName } from '../../instruments/controllers.ts';
 import { leftHanging as hangs } from '../../operations/controllers-settle/operation.ts';
-import { lanesOf } from '../../operations/lanes.ts';
+import { lanesOf } from '../../song/lanes.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 

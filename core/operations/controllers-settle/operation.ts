@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { mergeEvents } from '../../smf/merge.ts';
 import { eventsFrom } from '../../smf/event-builder.ts';
 import { channelEvent, endTick, type EventValue } from '../../smf/events.ts';
-import { countKinds } from '../event-kinds.ts';
-import { isSwitch, lanesOf, type Lane } from '../lanes.ts';
-import { counted, inTracks, rewriteTracks, totalOf } from '../rewrite.ts';
+import { countKinds } from '../shared/event-kinds.ts';
+import { freeLanes, isSwitch, type Lane } from '../../song/lanes.ts';
+import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 
 /** Lanes that are left where they should not be: bend off centre, a pedal down. */
@@ -22,10 +22,10 @@ export const controllersSettle = defineOperation({
   group: 'controllers',
   scope: 'tracks',
   settings: z.strictObject({}),
-  apply(song, _, scope) {
-    return rewriteTracks(song, scope, (events) => {
+  apply(song, _settings, scope) {
+    return rewriteTracks(song, scope, (events, _, track) => {
       const added: EventValue[] = [];
-      for (const lane of lanesOf(events)) {
+      for (const lane of freeLanes(track)) {
         const value = leftHanging(lane);
         if (value === undefined) continue;
         const at = endTick(events);

@@ -1,43 +1,44 @@
 import { z } from 'zod';
-import { isSwitch, lanesOf, type Lane } from '../lanes.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../rewrite.ts';
-import { defineOperation } from '../operation.ts';
+import { freeLanes, isSwitch } from '../../song/lanes.ts';
 import { lost } from '../events-remove/operation.ts';
+import { defineOperation } from '../operation.ts';
+import { isNamed, lanesSetting } from '../shared/lane-settings.ts';
+import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
+import { setLaneValue } from '../shared/shape-lanes.ts';
 import { thinned } from './thin.ts';
-
-/** Which lanes are meant: those named, or all. */
-const meant = (lane: Lane, controllers: readonly number[], bend: boolean, pressure: boolean): boolean =>
-  typeof lane.what === 'number' ? controllers.length === 0 || controllers.includes(lane.what) : lane.what === 'bend' ? bend : pressure;
 
 export const controllersThin = defineOperation({
   id: 'controllers.thin',
-  version: 1,
+  version: 2,
   title: 'Thin controllers',
-  summary: 'Leaves out controller values that repeat the one before, or that stay within a stated error of it; the last value of a lane always stays.',
+  summary: 'Leaves out controller values that repeat the one before, or keeps lanes within a stated error with the fewest values; the first and the last value of a lane stay.',
   group: 'controllers',
   scope: 'events',
   settings: z.strictObject({
     error: z.int().min(0).max(32).default(0).meta({ title: 'Largest error', unit: 'steps of 127', description: '0 leaves out repeats only.' }),
-    controllers: z.array(z.int().min(0).max(119)).max(120).default([]).meta({ title: 'Controllers', description: 'Their numbers; all where none is named.' }),
-    bend: z.boolean().default(true).meta({ title: 'Pitch bend too' }),
-    pressure: z.boolean().default(true).meta({ title: 'Channel pressure too' }),
+    lanes: lanesSetting,
   }),
-  apply(song, { error, controllers, bend, pressure }, scope) {
-    return rewriteTracks(song, scope, (events, span) => {
-      const dropped = new Set<number>();
-      for (const lane of lanesOf(events)) {
-        if (!meant(lane, controllers, bend, pressure)) continue;
-        const inSpan = lane.rows.map((row, n) => ({ row, n })).filter(({ row }) => within(span, events.atTick[row]!));
+  apply(song, { error, lanes }, scope) {
+    return rewriteTracks(song, scope, (events, span, track) => {
+      const columns = { data1: events.data1.slice(), data2: events.data2.slice() };
+      const dropped = new Uint8Array(events.count);
+      for (const lane of freeLanes(track)) {
+        if (!isNamed(lanes, lane.what)) continue;
+        const at = lane.rows.flatMap((row, n) => (within(span, events.atTick[row]!) ? [n] : []));
         // A bend has 128 times the steps of a controller; a switch means only on and off.
         const bound = isSwitch(lane.what) ? 0 : lane.what === 'bend' ? error * 128 : error;
-        const keep = thinned(inSpan.map(({ n }) => (isSwitch(lane.what) ? Number(lane.values[n]! >= 64) : lane.values[n]!)), bound);
-        inSpan.forEach(({ row }, i) => !keep[i] && dropped.add(row));
+        const { keep, values } = thinned(at.map((n) => (isSwitch(lane.what) ? Number(lane.values[n]! >= 64) : lane.values[n]!)), bound);
+        at.forEach((n, i) => {
+          const row = lane.rows[n]!;
+          if (!keep[i]) dropped[row] = 1;
+          else if (!isSwitch(lane.what)) setLaneValue(columns, row, lane.what, values[i]!);
+        });
       }
-      const kept = without(events, (i) => dropped.has(i));
+      const kept = without({ ...events, ...columns }, (i) => dropped[i] === 1);
       if (!kept) return { left: 'Every value of its controllers says something.' };
       return { events: kept, counts: lost(events, kept) };
     });
   },
   describe: ({ error }, report) => `Thinned controllers ${inTracks(report)}: ${counted(totalOf(report), 'event')} left out${error > 0 ? `, error at most ${error}` : ''}`,
-  examples: [{ says: 'Repeats only', settings: {} }, { says: 'A flood of expression, at most 2 off', settings: { error: 2, controllers: [11] } }],
+  examples: [{ says: 'Repeats only', settings: {} }, { says: 'A flood of expression, at most 2 off', settings: { error: 2, lanes: [11] } }],
 });

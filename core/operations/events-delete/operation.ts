@@ -1,13 +1,10 @@
 import { z } from 'zod';
-import { refused } from '../../problems/problems.ts';
 import { notesOf } from '../../song/notes.ts';
-import { findTrack } from '../../song/song.ts';
 import type { Events } from '../../smf/events.ts';
 import { defineOperation } from '../operation.ts';
+import { markRows, rowsFault, rowsSetting } from '../shared/named-rows.ts';
 import { lost } from '../events-remove/operation.ts';
-import { counted, inTracks, rewriteTracks, totalOf, without } from '../rewrite.ts';
-
-const row = z.int().min(0).max(100_000_000);
+import { counted, inTracks, rewriteTracks, totalOf, without } from '../shared/rewrite.ts';
 
 export const eventsDelete = defineOperation({
   id: 'events.delete',
@@ -17,33 +14,25 @@ export const eventsDelete = defineOperation({
   group: 'events',
   scope: 'song',
   settings: z.strictObject({
-    rows: z
-      .record(z.string().max(40), z.array(z.tuple([row, row])).min(1).max(50_000))
-      .meta({ title: 'Rows', description: 'For each track id, spans of rows (first and last, from 0) in the revision that the step is taken on.' }),
+    rows: rowsSetting,
     wholeNotes: z.boolean().default(true).meta({ title: 'Notes go whole' }),
   }),
   apply(song, { rows, wholeNotes }) {
-    const unknown = Object.keys(rows).filter((id) => !findTrack(song, id));
-    if (unknown.length > 0) return refused({ code: 'track-unknown', where: { field: 'settings.rows' }, tracks: unknown });
-    for (const [id, spans] of Object.entries(rows)) {
-      const { count } = findTrack(song, id)!.events;
-      const wrong = spans.find(([from, to]) => from > to || to >= count);
-      if (wrong) return refused({ code: 'settings-invalid', where: { field: `settings.rows.${id}` }, expected: `spans within 0 to ${count - 1}`, found: wrong.join(' to ') });
-    }
-    if (Object.keys(rows).length === 0) return refused({ code: 'settings-invalid', where: { field: 'settings.rows' }, expected: 'at least one track', found: 'none' });
+    const fault = rowsFault(song, rows);
+    if (fault) return fault;
     return rewriteTracks(song, { tracks: Object.keys(rows) }, (events, _, track) => {
       const marked = markedRows(events, rows[track.id]!, wholeNotes);
       const kept = without(events, (i) => marked[i] === 1);
       return kept ? { events: kept, counts: counts(events, kept) } : { left: 'Only its end of track was named, which stays.' };
     });
   },
+  byHand: true,
   describe: (_, report) => `Deleted ${counted(totalOf(report), 'event')} ${inTracks(report)}`,
   examples: [{ says: 'The first event of a track', settings: { rows: { t1: [[0, 0]] } } }],
 });
 
 function markedRows(events: Events, spans: readonly (readonly [number, number])[], wholeNotes: boolean): Uint8Array {
-  const marked = new Uint8Array(events.count);
-  for (const [from, to] of spans) marked.fill(1, from, to + 1);
+  const marked = markRows(events, spans);
   if (!wholeNotes) return marked;
   const notes = notesOf(events);
   for (let n = 0; n < notes.count; n++) {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { META, meta, timingMetas } from '../../smf/events.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../rewrite.ts';
+import { parkedRows } from '../../song/lanes.ts';
+import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 import { lost } from '../events-remove/operation.ts';
 
@@ -16,10 +17,11 @@ export const eventsKeepNotes = defineOperation({
   scope: 'events',
   settings: z.strictObject({ lyrics: z.boolean().default(true).meta({ title: 'Lyrics stay' }) }),
   apply(song, { lyrics }, scope) {
-    return rewriteTracks(song, scope, (events, span) => {
+    return rewriteTracks(song, scope, (events, span, track) => {
+      const isParked = parkedRows(track);
       const kept = without(events, (i) => {
         const status = events.status[i]!;
-        if (!within(span, events.atTick[i]!) || status < 0xa0) return false;
+        if (!within(span, events.atTick[i]!) || status < 0xa0 || isParked(i)) return false;
         if (status !== META) return true;
         return !staying.has(events.data1[i]!) && !(lyrics && events.data1[i] === meta.lyric);
       });

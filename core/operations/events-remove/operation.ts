@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { meta, META, SYSEX, SYSEX_PACKET, type Events } from '../../smf/events.ts';
-import { countKinds } from '../event-kinds.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../rewrite.ts';
+import { countKinds } from '../shared/event-kinds.ts';
+import { parkedRows } from '../../song/lanes.ts';
+import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 
 /** Kinds of event that can be taken out of a part; notes have operations of their own. */
@@ -51,9 +52,10 @@ export const eventsRemove = defineOperation({
   apply(song, { kinds, controllers, keepFirst }, scope) {
     const wanted = new Set(kinds);
     const numbers = new Set(controllers);
-    return rewriteTracks(song, scope, (events, span) => {
+    return rewriteTracks(song, scope, (events, span, track) => {
+      const isParked = parkedRows(track);
       const firstNote = keepFirst ? firstNoteTick(events) : -1;
-      const kept = without(events, (i) => within(span, events.atTick[i]!) && events.atTick[i]! > firstNote && isOf(events, i, wanted, numbers));
+      const kept = without(events, (i) => within(span, events.atTick[i]!) && events.atTick[i]! > firstNote && isOf(events, i, wanted, numbers) && !isParked(i));
       if (!kept) return { left: 'It holds nothing of the kind.' };
       return { events: kept, counts: lost(events, kept) };
     });

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { secondsToTicks, tempoMap, ticksToSeconds } from '../../timing/tempo-map.ts';
 import { timingOf } from '../../timing/timing.ts';
-import { bell, chanceFrom } from '../chance.ts';
+import { bell, chanceFrom } from '../shared/chance.ts';
 import { defineOperation } from '../operation.ts';
-import { retimeNotes } from '../retime.ts';
-import { counted, inTracks, rewriteTracks, totalOf } from '../rewrite.ts';
+import { retimeNotes } from '../shared/retime.ts';
+import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 
 export const notesHumanise = defineOperation({
   id: 'notes.humanise',

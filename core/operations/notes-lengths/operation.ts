@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { notesOf } from '../../song/notes.ts';
 import type { Events } from '../../smf/events.ts';
-import { feels, noteValues, valueTicks } from '../note-values.ts';
+import { feels, noteValues, valueTicks } from '../shared/note-values.ts';
 import { defineOperation } from '../operation.ts';
-import { retimeNotes } from '../retime.ts';
-import { counted, inTracks, rewriteTracks, totalOf } from '../rewrite.ts';
+import { retimeNotes } from '../shared/retime.ts';
+import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 
 export const notesLengths = defineOperation({
   id: 'notes.lengths',

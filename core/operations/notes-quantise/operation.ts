@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { meterAt, meterMap, type MeterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
-import { feels, noteValues, valueTicks } from '../note-values.ts';
+import { feels, noteValues, valueTicks } from '../shared/note-values.ts';
 import { defineOperation } from '../operation.ts';
-import { retimeNotes } from '../retime.ts';
-import { counted, inTracks, rewriteTracks, totalOf } from '../rewrite.ts';
+import { retimeNotes } from '../shared/retime.ts';
+import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 
 /** Nearest line of the grid that begins anew with every bar; every other line is moved by the swing. A bar line is always on it. */
 export function nearestLine(map: MeterMap, tick: number, step: number, swing: number): number {

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { eventsFrom } from '../../smf/event-builder.ts';
 import { channelEvent, endTick, eventValues, type EventValue, type Events } from '../../smf/events.ts';
 import { notesOf } from '../../song/notes.ts';
-import { counted, inTracks, rewriteTracks, totalOf } from '../rewrite.ts';
+import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 import { faultCount, noteFaults } from './faults.ts';
 

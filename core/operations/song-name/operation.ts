@@ -3,7 +3,7 @@ import { ok } from '../../problems/problems.ts';
 import { withTrackName } from '../../song/track-name.ts';
 import { hasMapTrack } from '../../song/song.ts';
 import { defineOperation, emptyReport } from '../operation.ts';
-import { plainName } from '../plain-text.ts';
+import { plainName } from '../shared/plain-text.ts';
 
 /**
  * Names the song. Where the first track holds only the song's own facts, its name event is the song's name

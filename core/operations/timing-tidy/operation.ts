@@ -3,7 +3,7 @@ import { ok } from '../../problems/problems.ts';
 import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
 import { META, eventAt, meta, payloadOf, type EventValue, type Events } from '../../smf/events.ts';
 import { mergeEvents } from '../../smf/merge.ts';
-import { trackLabel, type Track } from '../../song/song.ts';
+import { trackLabel, withEvents, type Track } from '../../song/song.ts';
 import { defineOperation, emptyReport, type Change } from '../operation.ts';
 
 /** What SMF 1.0 wants in the first track of a format 1 file. */
@@ -32,7 +32,7 @@ export const timingTidy = defineOperation({
       if (taken.length === 0) return track;
       gathered.push(...taken);
       changes.push({ track: track.id, name: trackLabel(song, track), did: 'changed', counts: { 'timing event': taken.length }, detail: 'moved to the first track' });
-      return { id: track.id, events: pickEvents(track.events, rows) };
+      return withEvents(track, pickEvents(track.events, rows));
     });
     const first = song.tracks[0]!;
     const merged = gathered.length === 0 ? first.events : mergeEvents([first.events, eventsFrom(gathered)]);
@@ -40,7 +40,7 @@ export const timingTidy = defineOperation({
     if (repeated.size > 0) changes.push({ track: first.id, name: trackLabel(song, first), did: 'changed', counts: { 'timing event': repeated.size }, detail: 'stated again what was in force' });
     if (changes.length === 0) return ok({ song, report: emptyReport });
     const kept = repeated.size === 0 ? merged : pickEvents(merged, Array.from({ length: merged.count }, (_, i) => i).filter((i) => !repeated.has(i)));
-    const tracks = [kept === first.events ? first : { id: first.id, events: kept }, ...others];
+    const tracks = [kept === first.events ? first : withEvents(first, kept), ...others];
     return ok({ song: { ...song, tracks }, report: { changes, skipped: [] } });
   },
   describe: (_, { changes }) => `Tidied the tempo map: ${changes.map((c) => `${c.counts['timing event']} ${c.detail}`).join(', ')}`,

@@ -5,7 +5,7 @@ import { percussionChannel } from '../../instruments/general-midi.ts';
 import { channelsOf } from '../../song/song.ts';
 import { tracksIn } from '../../song/scope.ts';
 import { defineOperation } from '../operation.ts';
-import { rewriteTracks } from '../rewrite.ts';
+import { rewriteTracks } from '../shared/rewrite.ts';
 
 export const tracksChannel = defineOperation({
   id: 'tracks.channel',

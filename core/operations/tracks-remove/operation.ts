@@ -2,9 +2,9 @@ import { z } from 'zod';
 import { ok, refused } from '../../problems/problems.ts';
 import { tracksIn } from '../../song/scope.ts';
 import { trackLabel } from '../../song/song.ts';
-import { countKinds } from '../event-kinds.ts';
+import { countKinds } from '../shared/event-kinds.ts';
 import { defineOperation, type Change } from '../operation.ts';
-import { settleTiming } from '../settle-timing.ts';
+import { settleTiming } from '../shared/settle-timing.ts';
 
 export const tracksRemove = defineOperation({
   id: 'tracks.remove',

@@ -4,7 +4,7 @@ import { tracksIn } from '../../song/scope.ts';
 import { trackLabel, type Track } from '../../song/song.ts';
 import { withTrackName } from '../../song/track-name.ts';
 import { defineOperation, type Change, type Report } from '../operation.ts';
-import { plainName } from '../plain-text.ts';
+import { plainName } from '../shared/plain-text.ts';
 
 export const tracksRename = defineOperation({
   id: 'tracks.rename',

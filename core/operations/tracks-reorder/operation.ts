@@ -3,7 +3,7 @@ import { ok, refused } from '../../problems/problems.ts';
 import { tracksIn } from '../../song/scope.ts';
 import { findTrack, trackLabel } from '../../song/song.ts';
 import { defineOperation, emptyReport, type Change } from '../operation.ts';
-import { settleTiming } from '../settle-timing.ts';
+import { settleTiming } from '../shared/settle-timing.ts';
 
 export const tracksReorder = defineOperation({
   id: 'tracks.reorder',

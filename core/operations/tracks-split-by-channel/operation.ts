@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
 import { tracksIn } from '../../song/scope.ts';
-import { trackId, trackLabel, type Song, type Track } from '../../song/song.ts';
-import { countKinds } from '../event-kinds.ts';
+import { trackId, trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
+import { countKinds } from '../shared/event-kinds.ts';
 import { defineOperation, type Change, type Report } from '../operation.ts';
 import { splitByChannel } from './split.ts';
 
@@ -30,7 +30,7 @@ export const tracksSplitByChannel = defineOperation({
         return [track];
       }
       changes.push({ track: track.id, name, did: 'changed', counts: {}, detail: `${parts.length - 1} channels taken out` });
-      return parts.map((events, index): Track => (index === 0 ? { id: track.id, events } : added(changes, { id: trackId(nextTrack++), events })));
+      return parts.map((events, index): Track => (index === 0 ? withEvents(track, events) : added(changes, withEvents({ ...track, id: trackId(nextTrack++) }, events))));
     });
     if (changes.length === 0) return ok({ song, report: { changes, skipped } });
     return ok({ song: { ...song, tracks, nextTrack, alienChunks: shifted(song, tracks) }, report: { changes, skipped } });

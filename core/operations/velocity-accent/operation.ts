@@ -1,9 +1,9 @@
 import { z } from 'zod';
 import { meterAt, meterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
-import { counted, inTracks, totalOf } from '../rewrite.ts';
+import { counted, inTracks, totalOf } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
-import { editVelocities } from '../velocities.ts';
+import { editVelocities } from '../shared/velocities.ts';
 
 export const velocityAccent = defineOperation({
   id: 'velocity.accent',

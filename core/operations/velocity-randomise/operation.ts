@@ -1,8 +1,8 @@
 import { z } from 'zod';
-import { bell, chanceFrom } from '../chance.ts';
-import { counted, inTracks, totalOf } from '../rewrite.ts';
+import { bell, chanceFrom } from '../shared/chance.ts';
+import { counted, inTracks, totalOf } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
-import { editVelocities } from '../velocities.ts';
+import { editVelocities } from '../shared/velocities.ts';
 
 export const velocityRandomise = defineOperation({
   id: 'velocity.randomise',

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { counted, inTracks, totalOf } from '../rewrite.ts';
+import { counted, inTracks, totalOf } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
-import { editVelocities } from '../velocities.ts';
+import { editVelocities } from '../shared/velocities.ts';
 
 export const velocityWiden = defineOperation({
   id: 'velocity.widen',

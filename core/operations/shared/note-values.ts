@@ -1,5 +1,5 @@
-import { quarterTicks } from '../timing/meter-map.ts';
-import type { Division } from '../smf/division.ts';
+import { quarterTicks } from '../../timing/meter-map.ts';
+import type { Division } from '../../smf/division.ts';
 
 /** Note values as musicians write them. */
 export const noteValues = ['1/1', '1/2', '1/4', '1/8', '1/16', '1/32', '1/64'] as const;

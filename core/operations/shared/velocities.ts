@@ -1,8 +1,8 @@
-import type { Result } from '../problems/problems.ts';
-import type { Events } from '../smf/events.ts';
-import type { Scope } from '../song/scope.ts';
-import type { Song } from '../song/song.ts';
-import type { Applied } from './operation.ts';
+import type { Result } from '../../problems/problems.ts';
+import type { Events } from '../../smf/events.ts';
+import type { Scope } from '../../song/scope.ts';
+import type { Song } from '../../song/song.ts';
+import type { Applied } from '../operation.ts';
 import { rewriteTracks, within } from './rewrite.ts';
 
 /** One velocity as it was and where; gives the new one, which is rounded and kept within 1–127. */

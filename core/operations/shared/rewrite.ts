@@ -1,9 +1,9 @@
-import { ok, type Result } from '../problems/problems.ts';
-import { pickEvents } from '../smf/event-builder.ts';
-import { META, meta, type Events } from '../smf/events.ts';
-import { spanOf, tracksIn, type Scope, type TickSpan } from '../song/scope.ts';
-import { trackLabel, type Song, type Track } from '../song/song.ts';
-import type { Applied, Change, Report } from './operation.ts';
+import { ok, type Result } from '../../problems/problems.ts';
+import { pickEvents } from '../../smf/event-builder.ts';
+import { META, meta, type Events } from '../../smf/events.ts';
+import { spanOf, tracksIn, type Scope, type TickSpan } from '../../song/scope.ts';
+import { trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
+import type { Applied, Change, Report } from '../operation.ts';
 
 /** What an edit made of one track: its new events, and what it did to how many; or why it left the track as it was. */
 export type Edited = { readonly events: Events; readonly counts: Readonly<Record<string, number>>; readonly detail?: string } | { readonly left: string };
@@ -24,7 +24,7 @@ export function rewriteTracks(song: Song, scope: Scope, edit: (events: Events, s
       skipped.push({ track: track.id, name, why: edited.left });
       continue;
     }
-    rewritten.set(track.id, { id: track.id, events: edited.events });
+    rewritten.set(track.id, withEvents(track, edited.events));
     changes.push({ track: track.id, name, did: 'changed', counts: edited.counts, ...(edited.detail ? { detail: edited.detail } : {}) });
   }
   const report = { changes, skipped };

@@ -1,7 +1,7 @@
-import { META, meta, type Events } from '../smf/events.ts';
-import { pickEvents } from '../smf/event-builder.ts';
-import { notesOf } from '../song/notes.ts';
-import type { TickSpan } from '../song/scope.ts';
+import { META, meta, type Events } from '../../smf/events.ts';
+import { pickEvents } from '../../smf/event-builder.ts';
+import { notesOf } from '../../song/notes.ts';
+import type { TickSpan } from '../../song/scope.ts';
 import { within, type Edited } from './rewrite.ts';
 
 /** A note's place: ticks from, up to and not including, `to`. */
@@ -10,12 +10,28 @@ export interface Place {
   readonly to: number;
 }
 
+type Move = (place: Place, index: number) => Place;
+
+/** New ticks for a track's rows. Where rows meet on a tick, `rank` −1 goes before the others and 1 behind. */
+export interface NewTicks {
+  readonly atTick: Float64Array;
+  readonly rank: Int8Array;
+  readonly moved: number;
+}
+
 /**
  * Moves notes that begin in a span: `move` gives each its new place. A note never gets shorter than a tick and never lies before
  * the beginning; the number of notes stays. Notes that hang keep hanging. Where a moved note-off meets other events of its tick
  * it stands before them, a moved note-on behind, so that neighbours on one key do not cut each other off.
  */
-export function retimeNotes(events: Events, span: TickSpan, move: (place: Place, index: number) => Place): Edited {
+export function retimeNotes(events: Events, span: TickSpan, move: Move): Edited {
+  const { atTick, rank, moved } = noteTicks(events, span, move);
+  if (moved === 0) return { left: 'Its notes are there already.' };
+  return { events: sortedByTick(events, atTick, rank), counts: { note: moved } };
+}
+
+/** The ticks that {@link retimeNotes} would give. */
+export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks {
   const notes = notesOf(events);
   const atTick = events.atTick.slice();
   const rank = new Int8Array(events.count);
@@ -37,12 +53,11 @@ export function retimeNotes(events: Events, span: TickSpan, move: (place: Place,
     }
     moved++;
   }
-  if (moved === 0) return { left: 'Its notes are there already.' };
-  return { events: sortedByTick(events, atTick, rank), counts: { note: moved } };
+  return { atTick, rank, moved };
 }
 
-/** The events at their new ticks in order; the end of track stays last, later where it must. */
-function sortedByTick(events: Events, atTick: Float64Array, rank: Int8Array): Events {
+/** The events at new ticks, in order; the end of track stays last, later where it must. `atTick` is changed in place. */
+export function sortedByTick(events: Events, atTick: Float64Array, rank: Int8Array): Events {
   const last = events.count - 1;
   for (let i = 0; i < last; i++) if (atTick[i]! > atTick[last]!) atTick[last] = atTick[i]!;
   const rows = Uint32Array.from({ length: last }, (_, i) => i).sort((a, b) => atTick[a]! - atTick[b]! || rank[a]! - rank[b]! || a - b);

@@ -1,8 +1,8 @@
-import { META, eventAt, meta, type EventValue, type Events } from '../smf/events.ts';
-import { eventsFrom, pickEvents } from '../smf/event-builder.ts';
-import { mergeEvents } from '../smf/merge.ts';
-import { trackLabel, type Song, type Track } from '../song/song.ts';
-import type { Change } from './operation.ts';
+import { META, eventAt, meta, type EventValue, type Events } from '../../smf/events.ts';
+import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
+import { mergeEvents } from '../../smf/merge.ts';
+import { trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
+import type { Change } from '../operation.ts';
 
 /** Metas that are the whole song's wherever they stand. */
 const everywhere: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.smpteOffset]);
@@ -25,10 +25,10 @@ export function settleTiming(before: Song, after: Song): { song: Song; changes: 
     if (own.length === 0) return;
     taken.push(eventsFrom(own));
     moved += own.length;
-    left.set(track.id, { id: track.id, events: rest });
+    left.set(track.id, withEvents(track, rest));
   });
   if (taken.length === 0) return { song: after, changes: [] };
-  const target = { id: first.id, events: mergeEvents([...taken, first.events]) };
+  const target = withEvents(first, mergeEvents([...taken, first.events]));
   const tracks = after.tracks.map((t) => (t.id === first.id ? target : (left.get(t.id) ?? t)));
   const song = { ...after, tracks };
   const detail = 'Tempo, meter and what else belongs to the whole song now stands in this track, the first.';

@@ -1,4 +1,4 @@
-import { META, meta, type Events } from '../smf/events.ts';
+import { META, meta, type Events } from '../../smf/events.ts';
 
 /** Kinds of event as reports count them: note-ons stand for notes, their note-offs are not counted. */
 export type EventKind = 'note' | 'controller' | 'program' | 'bend' | 'pressure' | 'system exclusive' | 'tempo' | 'meter' | 'key' | 'marker' | 'lyric' | 'name' | 'text' | 'other';

@@ -1,0 +1,43 @@
+import { z } from 'zod';
+import type { Events } from '../../smf/events.ts';
+import type { Notes } from '../../song/notes.ts';
+import { defineOperation } from '../operation.ts';
+import { splitNotes } from '../shared/split-notes.ts';
+
+export const tracksSplitByVoice = defineOperation({
+  id: 'tracks.split-by-voice',
+  version: 1,
+  title: 'Split by voice',
+  summary: 'Gives the top, the middle and the bottom notes of what sounds together tracks of their own. A line by itself is top.',
+  group: 'tracks',
+  scope: 'tracks',
+  settings: z.strictObject({ along: z.boolean().default(true).meta({ title: 'Programs and controllers go along' }) }),
+  apply: (song, { along }, scope) => splitNotes(song, scope, along, (events, notes) => ({ partOf: voices(events, notes), names: ['top', 'middle', 'bottom'] })),
+  describe: (_, { changes }) => `Split by voice: ${changes.length} parts`,
+  examples: [{ says: 'Every track', settings: {} }],
+});
+
+/**
+ * 0 top, 1 middle, 2 bottom of what sounds when a note begins, those that begin with it included. A note that lasts on into
+ * others counts for them too.
+ */
+export function voices({ atTick, data1 }: Events, { count, on, off }: Notes): Uint8Array {
+  const voice = new Uint8Array(count);
+  let sounding: number[] = [];
+  for (let n = 0; n < count; ) {
+    const tick = atTick[on[n]!]!;
+    let next = n;
+    while (next < count && atTick[on[next]!] === tick) next++;
+    sounding = sounding.filter((s) => off[s] === -1 || atTick[off[s]!]! > tick);
+    for (let m = n; m < next; m++) sounding.push(m);
+    let low = 127;
+    let high = 0;
+    for (const s of sounding) {
+      low = Math.min(low, data1[on[s]!]!);
+      high = Math.max(high, data1[on[s]!]!);
+    }
+    for (let m = n; m < next; m++) voice[m] = data1[on[m]!] === high ? 0 : data1[on[m]!] === low ? 2 : 1;
+    n = next;
+  }
+  return voice;
+}

@@ -1,0 +1,112 @@
+import { pickEvents } from '../smf/event-builder.ts';
+import type { Events } from '../smf/events.ts';
+import type { Track } from './song.ts';
+
+/** A lane: one controller, the pitch bend or the channel pressure of one channel, as rows in order with their values. */
+export interface Lane {
+  readonly channel: number;
+  /** Controller 0–119, or one of the two kinds that have a message of their own. */
+  readonly what: number | 'bend' | 'pressure';
+  readonly rows: readonly number[];
+  /** 0–127; 0–16383 for bend, 8192 its centre. */
+  readonly values: readonly number[];
+}
+
+/** Controllers that are parts of larger messages or say nothing continuous: never thinned or drawn as lanes. */
+const notLanes: ReadonlySet<number> = new Set([0, 6, 32, 38, 96, 97, 98, 99, 100, 101]);
+
+const cache = new WeakMap<Events, readonly Lane[]>();
+
+/** The lanes of a track, by channel and controller. */
+export function lanesOf(events: Events): readonly Lane[] {
+  const known = cache.get(events);
+  if (known) return known;
+  const lanes = new Map<string, { channel: number; what: Lane['what']; rows: number[]; values: number[] }>();
+  const { status, data1, data2, count } = events;
+  for (let i = 0; i < count; i++) {
+    const kind = status[i]! >> 4;
+    if (kind !== 0xb && kind !== 0xe && kind !== 0xd) continue;
+    if (kind === 0xb && (data1[i]! >= 120 || notLanes.has(data1[i]!))) continue;
+    const what = kind === 0xb ? data1[i]! : kind === 0xe ? 'bend' : 'pressure';
+    const key = `${status[i]! & 15} ${what}`;
+    let lane = lanes.get(key);
+    if (!lane) lanes.set(key, (lane = { channel: status[i]! & 15, what, rows: [], values: [] }));
+    lane.rows.push(i);
+    lane.values.push(kind === 0xb ? data2[i]! : kind === 0xe ? data1[i]! | (data2[i]! << 7) : data1[i]!);
+  }
+  const all = [...lanes.values()];
+  cache.set(events, all);
+  return all;
+}
+
+/** What a General MIDI module starts from (GM recommendations); undefined where there is no common value. */
+export const laneDefault = (what: Lane['what']): number | undefined => (what === 'bend' ? 8192 : what === 'pressure' ? 0 : ({ 1: 0, 7: 100, 10: 64, 11: 127, 64: 0, 65: 0, 66: 0, 67: 0 } as Record<number, number>)[what]);
+
+/** Switches: on from 64. Anything between would change nothing, so they are thinned to their changes only. */
+export const isSwitch = (what: Lane['what']): boolean => typeof what === 'number' && what >= 64 && what <= 69;
+
+/** What a lane can be made of, where it is named: a controller's number, or a kind with a message of its own. */
+export type LaneName = Lane['what'] | 'program';
+
+/** `2:11`, `0:bend`: channel as stored, and what. Songs are stored with it. */
+export const laneKey = (channel: number, what: LaneName): string => `${channel}:${what}`;
+
+export function parseLaneKey(key: string): { channel: number; what: LaneName } {
+  const [channel, what] = key.split(':') as [string, string];
+  return { channel: Number(channel), what: /^\d+$/.test(what) ? Number(what) : (what as LaneName) };
+}
+
+/** The lane a message is of; undefined where it is of none. */
+export function laneAt({ status, data1 }: Events, i: number): { channel: number; what: LaneName } | undefined {
+  const channel = status[i]! & 15;
+  switch (status[i]! >> 4) {
+    case 0xb:
+      return data1[i]! < 120 ? { channel, what: data1[i]! } : undefined;
+    case 0xc:
+      return { channel, what: 'program' };
+    case 0xd:
+      return { channel, what: 'pressure' };
+    case 0xe:
+      return { channel, what: 'bend' };
+    default:
+      return undefined;
+  }
+}
+
+/** Whether a row is parked: kept, but not played and not sent. */
+export function parkedRows(track: Track): (row: number) => boolean {
+  const { events, parked } = track;
+  if (!parked || parked.length === 0) return () => false;
+  const keys = new Set(parked);
+  return (row) => {
+    if (events.status[row]! >= 0xf0) return false;
+    const lane = laneAt(events, row);
+    return lane !== undefined && keys.has(laneKey(lane.channel, lane.what));
+  };
+}
+
+const sentBy = new WeakMap<Track, Events>();
+
+/** What of a track is played and sent: its events without the parked lanes. */
+export function sentEvents(track: Track): Events {
+  if (!track.parked || track.parked.length === 0) return track.events;
+  const known = sentBy.get(track);
+  if (known) return known;
+  const isParked = parkedRows(track);
+  const rows: number[] = [];
+  for (let i = 0; i < track.events.count; i++) if (!isParked(i)) rows.push(i);
+  const sent = pickEvents(track.events, rows);
+  sentBy.set(track, sent);
+  return sent;
+}
+
+/** The lanes of a track that are not parked: those that may be thinned, shaped and written. */
+export function freeLanes(track: Track): readonly Lane[] {
+  const keys = new Set(track.parked ?? []);
+  const all = lanesOf(track.events);
+  return keys.size === 0 ? all : all.filter((lane) => !keys.has(laneKey(lane.channel, lane.what)));
+}
+
+/** The song as it is played and sent: without what is parked. */
+export const sentSong = <S extends { readonly tracks: readonly Track[] }>(song: S): S =>
+  song.tracks.some((t) => t.parked?.length) ? { ...song, tracks: song.tracks.map((t) => (t.parked?.length ? { id: t.id, events: sentEvents(t) } : t)) } : song;
