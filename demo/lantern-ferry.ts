@@ -50,11 +50,11 @@ function lyrics(notes: readonly Note[]): EventValue[] {
   return notes.slice(0, words.length).map((n, i) => text(n.atTick, meta.lyric, words[i]!.endsWith('-') ? words[i]!.slice(0, -1) : `${words[i]!} `));
 }
 
-/** Swells of expression over each bar of the held parts. */
-function swells(part: PartPlan, plans: readonly BarPlan[]): EventValue[] {
+/** Swells of expression over each bar in which a held part plays. */
+function swells(part: PartPlan, plans: readonly BarPlan[], notes: readonly Note[]): EventValue[] {
   if (!['Violin', 'Viola', 'Cello', 'Glass Harmonica', 'Voice'].includes(part.name)) return [];
   return plans
-    .filter((p) => ['mist', 'song', 'home'].includes(p.section.mood))
+    .filter((p) => ['mist', 'song', 'home'].includes(p.section.mood) && notes.some((n) => n.atTick < p.atTick + p.lengthTicks && n.atTick + n.lengthTicks > p.atTick))
     .flatMap((p) => [0, 1, 2, 3].map((q) => channelEvent(p.atTick + (q * p.lengthTicks) / 4, 0xb0 | part.channel, 11, [78, 92, 100, 86][q]!)));
 }
 
@@ -66,7 +66,7 @@ function partEvents(part: PartPlan, plans: readonly BarPlan[]): EventValue[] {
     channelEvent(0, 0xc0 | c, part.program),
     channelEvent(0, 0xb0 | c, 7, 100),
     channelEvent(0, 0xb0 | c, 10, part.pan),
-    ...swells(part, plans),
+    ...swells(part, plans, notes),
     ...(part.name === 'Voice' ? lyrics(notes) : []),
     ...noteEvents(notes, c),
   ];

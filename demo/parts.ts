@@ -173,4 +173,8 @@ export const parts: readonly PartPlan[] = [
 ];
 
 export const playPart = (part: PartPlan, plans: readonly BarPlan[]): Note[] =>
-  part.play(plans, dice(part.channel * 7919 + 17)).sort((a, b) => a.atTick - b.atTick || a.key - b.key);
+  oneBreath(part, part.play(plans, dice(part.channel * 7919 + 17)).sort((a, b) => a.atTick - b.atTick || a.key - b.key));
+
+/** A clarinet sounds one note at a time: each ends where the next begins. */
+const oneBreath = (part: PartPlan, notes: Note[]): Note[] =>
+  part.program !== 71 ? notes : notes.map((n, i) => ({ ...n, lengthTicks: Math.max(1, Math.min(n.lengthTicks, (notes[i + 1]?.atTick ?? Infinity) - n.atTick)) }));

@@ -11,6 +11,19 @@ import { oneVelocity } from './rules/one-velocity.ts';
 import { programsInside } from './rules/programs-inside.ts';
 import { severalChannels } from './rules/several-channels.ts';
 import { sharedChannel } from './rules/shared-channel.ts';
+import { bankAlone } from './rules/bank-alone.ts';
+import { bendRange } from './rules/bend-range.ts';
+import { constantLanes } from './rules/constant-lanes.ts';
+import { gapBefore } from './rules/gap-before.ts';
+import { keySwitches } from './rules/key-switches.ts';
+import { lateEnd } from './rules/late-end.ts';
+import { markersOffBar, metersInBar } from './rules/off-bar-lines.ts';
+import { offTheGrid } from './rules/off-the-grid.ts';
+import { strays } from './rules/strays.ts';
+import { systemExclusive } from './rules/system-exclusive.ts';
+import { tooManyVoices } from './rules/too-many-voices.ts';
+import { turnedDown } from './rules/turned-down.ts';
+import { unheardValues } from './rules/unheard-values.ts';
 import { unnamed } from './rules/unnamed.ts';
 import { untidyTiming } from './rules/untidy-timing.ts';
 import { viewOf, type LookedSong } from './view.ts';
@@ -28,16 +41,30 @@ interface Listed {
 /** The rules, what is heard first before what is only untidy. One file a rule. */
 const rules: readonly Listed[] = [
   { id: 'faulty-notes', heading: 'Notes that stick, overlap or are written twice', look: faultyNotes },
+  { id: 'turned-down', heading: 'Parts that are turned down', look: turnedDown },
   { id: 'left-hanging', heading: 'Bends or pedals left at the end', look: leftHanging },
   { id: 'programs-inside', heading: 'Programs change inside the piece', look: programsInside },
+  { id: 'key-switches', heading: 'Notes that look like key switches', look: keySwitches },
+  { id: 'strays', heading: 'Notes far from the rest', look: strays },
   { id: 'doubled', heading: 'Parts that double each other', look: doubled },
   { id: 'one-velocity', heading: 'Parts with one velocity', look: oneVelocity },
+  { id: 'off-the-grid', heading: 'Parts beside the grid', look: offTheGrid },
+  { id: 'too-many-voices', heading: 'More voices than the instrument has', look: tooManyVoices },
   { id: 'foreign-controllers', heading: 'Settings of another instrument', look: foreignControllers },
+  { id: 'system-exclusive', heading: 'System exclusive', look: systemExclusive },
+  { id: 'bank-alone', heading: 'Banks without a program', look: bankAlone },
+  { id: 'bend-range', heading: 'Bends without their range', look: bendRange },
   { id: 'floods', heading: 'Floods of controllers', look: floods },
+  { id: 'unheard-values', heading: 'Controller values nobody hears', look: unheardValues },
   { id: 'idle-values', heading: 'Controller values that say nothing new', look: idleValues },
+  { id: 'constant-lanes', heading: 'Lanes that never leave the usual value', look: constantLanes },
   { id: 'several-channels', heading: 'Tracks of several channels', look: severalChannels },
   { id: 'shared-channel', heading: 'Parts that share a channel', look: sharedChannel },
   { id: 'untidy-timing', heading: 'Tempo events out of place', look: untidyTiming },
+  { id: 'meters-in-bar', heading: 'Meters that change inside a bar', look: metersInBar },
+  { id: 'markers-off-bar', heading: 'Markers beside the bar line', look: markersOffBar },
+  { id: 'gap-before', heading: 'Rest before the music', look: gapBefore },
+  { id: 'late-end', heading: 'An end far behind the music', look: lateEnd },
   { id: 'unnamed', heading: 'Parts without a name', look: unnamed },
   { id: 'empty-tracks', heading: 'Empty tracks', look: emptyTracks },
 ];

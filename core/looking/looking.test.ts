@@ -27,13 +27,13 @@ describe('the look-over of the demo’s files', () => {
 
   // Each file's faults are those that demo/arrivals.ts plants; nothing else may be found.
   it.each([
-    ['phone sketch', () => split(songOf(phoneSketch())), ['doubled t2 t3', 'one-velocity t2', 'one-velocity t3', 'one-velocity t4', 'one-velocity t5', 'unnamed t2', 'unnamed t3', 'unnamed t4', 'unnamed t5']],
+    ['phone sketch', () => split(songOf(phoneSketch())), ['doubled t2 t3', 'one-velocity t2', 'one-velocity t3', 'one-velocity t4', 'one-velocity t5', 'gap-before', 'unnamed t2', 'unnamed t3', 'unnamed t4', 'unnamed t5']],
     [
       'instrument capture',
       () => songOf(instrumentCapture()),
       [
         'left-hanging t5', ...['t2', 't3', 't4', 't5'].map((t) => `programs-inside ${t}`), ...['t2', 't3', 't4', 't5'].map((t) => `one-velocity ${t}`), ...['t2', 't3', 't4', 't5'].map((t) => `foreign-controllers ${t}`),
-        ...['t2', 't3', 't4', 't5'].map((t) => `floods ${t}`), ...['t2', 't3', 't4', 't5'].map((t) => `idle-values ${t}`), ...['t2', 't3', 't4', 't5'].map((t) => `unnamed ${t}`),
+        'system-exclusive t1', 'bend-range t5', ...['t2', 't3', 't4', 't5'].map((t) => `floods ${t}`), 'unheard-values t5', ...['t2', 't3', 't4', 't5'].map((t) => `idle-values ${t}`), ...['t2', 't3', 't4', 't5'].map((t) => `unnamed ${t}`),
       ],
     ],
     ['clarinet player returns', () => songOf(playersReturn()), Array.from({ length: 11 }, (_, i) => `unnamed t${i + 2}`)],

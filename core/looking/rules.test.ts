@@ -110,3 +110,99 @@ describe('the tempo map', () => {
     expect(found(songOf([...map, tempo(384, 0xb0), tempo(768, 0xa1)], part(0)), 'untidy-timing')).toEqual([]);
   });
 });
+
+describe('notes out of place', () => {
+  const many = (from: number, count: number, key = 60, every = 96): EventValue[] => Array.from({ length: count }, (_, i) => [channelEvent(from + i * every, 0x90, key + (i % 5), 40 + ((i * 7) % 60)), channelEvent(from + i * every + 80, 0x80, key + (i % 5), 64)]).flat();
+
+  it('a note 64 quarters behind the rest is a stray, unless others play there', () => {
+    const stray = [name('Flute'), ...many(0, 40), ...many(39 * 96 + 64 * 96, 1)];
+    const [finding] = found(songOf(map, stray), 'strays');
+    expect(finding).toMatchObject({ count: 1, bars: { from: 26, to: 26 }, settle: [{ operation: 'notes.remove', scope: { bars: { from: 26, to: 26 } } }] });
+    expect(found(songOf(map, stray, [name('Oboe'), ...many(103 * 96, 10)]), 'strays')).toEqual([]);
+    expect(found(songOf(map, [name('Flute'), ...many(0, 40), ...many(39 * 96 + 63 * 96, 1)]), 'strays')).toEqual([]);
+  });
+
+  it('a few notes more than an octave below the music, low on the keyboard, look like key switches; on the drum channel they do not', () => {
+    const switched = [name('Strings'), ...many(0, 20), ...many(0, 2, 24)];
+    expect(found(songOf(map, switched), 'key-switches')[0]!.settle.map((s) => s.settings)).toEqual([{ lowestKey: 24, highestKey: 25 }, { key: 26, along: false }]);
+    expect(found(songOf(map, [name('Kit'), ...switched.slice(1).map((e) => ({ ...e, status: e.status | 9 }))]), 'key-switches')).toEqual([]);
+    expect(found(songOf(map, [name('Bass'), ...many(0, 20, 40), ...many(0, 2, 31)]), 'key-switches')).toEqual([]);
+  });
+
+  it('a flute in chords sounds more notes than it has, legato does not', () => {
+    const chords = (overlap: number): EventValue[] => [name('Flute'), channelEvent(0, 0xc0, 73), ...Array.from({ length: 12 }, (_, i) => [channelEvent(i * 96, 0x90, 60 + i, 50 + i), channelEvent(i * 96 + 96 + overlap, 0x80, 60 + i, 64)]).flat()];
+    // A tick is 5.2 ms here: 40 ticks are 208 ms, 10 ticks 52 ms.
+    expect(found(songOf(map, chords(40)), 'too-many-voices').map((f) => f.count)).toEqual([11]);
+    expect(found(songOf(map, chords(10)), 'too-many-voices')).toEqual([]);
+  });
+
+  it('a part late by the same amount throughout is told with that amount; a played part is not', () => {
+    expect(found(songOf(map, [name('Late'), ...many(7, 40, 60, 24)]), 'off-the-grid')[0]!.settle[0]!.settings).toEqual({ ticks: -7 });
+    expect(found(songOf(map, [name('Early'), ...many(96 - 5, 40, 60, 24)]), 'off-the-grid')[0]!.settle[0]!.settings).toEqual({ ticks: 5 });
+    const played = many(0, 40).map((e, i) => ({ ...e, atTick: e.atTick + ((i >> 1) % 3) }));
+    expect(found(songOf(map, [name('Played'), ...played]), 'off-the-grid')).toEqual([]);
+    expect(found(songOf(map, [name('Free'), ...many(0, 60, 60, 96 + 7)]), 'off-the-grid').map((f) => f.title)).toEqual(['Free follows no grid']);
+  });
+
+  it('rest before the music is told, and nothing is offered against it', () => {
+    expect(found(songOf(map, [name('Flute'), ...many(768, 8)]), 'gap-before')).toMatchObject([{ bars: { from: 1, to: 2 }, settle: [] }]);
+    expect(found(songOf(map, [name('Flute'), ...many(380, 8)]), 'gap-before')).toEqual([]);
+  });
+});
+
+describe('lanes', () => {
+  it('turned down make silent notes, a fade at the end and a swell do not', () => {
+    expect(found(songOf(map, [...part(0), cc(190, 7, 0)]), 'turned-down').map((f) => [f.count, f.bars])).toEqual([[8, { from: 1, to: 1 }]]);
+    expect(found(songOf(map, [...part(0), cc(0, 7, 100), cc(800, 7, 0)]), 'turned-down')).toEqual([]);
+    expect(found(songOf(map, [...part(0), ...Array.from({ length: 10 }, (_, i) => [cc(i * 96, 11, 0), cc(i * 96 + 20, 11, 90)]).flat()]), 'turned-down')).toEqual([]);
+  });
+
+  it('overridden at once, moved in rests or after the end are not heard', () => {
+    const rests = [...part(0), ...Array.from({ length: 20 }, (_, i) => cc(1000 + i, 11, i))];
+    expect(found(songOf(map, rests), 'unheard-values').map((f) => f.count)).toEqual([20]);
+    expect(found(songOf(map, [...part(0), ...Array.from({ length: 20 }, (_, i) => cc(96, 11, i))]), 'unheard-values').map((f) => f.count)).toEqual([19]);
+    expect(found(songOf(map, [...part(0), ...Array.from({ length: 20 }, (_, i) => cc(i * 40, 11, i))]), 'unheard-values')).toEqual([]);
+  });
+
+  it('that never leave the usual value are told, one statement of it is not', () => {
+    expect(found(songOf(map, [...part(0), cc(0, 10, 64), cc(100, 10, 64), cc(200, 10, 64)]), 'constant-lanes').map((f) => f.count)).toEqual([3]);
+    expect(found(songOf(map, [...part(0), cc(0, 10, 64)]), 'constant-lanes')).toEqual([]);
+  });
+
+  it('bends want their range (registered parameter 0), banks want a program', () => {
+    const bent = [...part(0), channelEvent(10, 0xe0, 0, 80), channelEvent(20, 0xe0, 0, 64)];
+    expect(found(songOf(map, bent), 'bend-range').map((f) => f.count)).toEqual([2]);
+    expect(found(songOf(map, [...bent, cc(0, 101, 0), cc(0, 100, 0), cc(0, 6, 12)]), 'bend-range')).toEqual([]);
+    expect(found(songOf(map, [cc(0, 0, 1), ...part(0).filter((e) => e.status !== 0xc0)]), 'bank-alone')).toHaveLength(1);
+    expect(found(songOf(map, [cc(0, 0, 1), ...part(0)]), 'bank-alone')).toEqual([]);
+  });
+
+  it('of a parked kind are not seen', () => {
+    const song = songOf(map, [...part(0), cc(190, 7, 0)]);
+    expect(found({ ...song, tracks: song.tracks.map((t, i) => (i === 1 ? { ...t, parked: ['0:7'] } : t)) }, 'turned-down')).toEqual([]);
+  });
+
+  it('system exclusive is told', () => {
+    expect(found(songOf(map, [...part(0), { atTick: 0, status: 0xf0, data1: 0, data2: 0, payload: Uint8Array.of(0x7e, 0xf7) }]), 'system-exclusive')).toHaveLength(1);
+  });
+});
+
+describe('bar lines and the end', () => {
+  const at = (tick: number, type: number, ...bytes: number[]): EventValue => metaEvent(tick, type, Uint8Array.from(bytes));
+
+  it('a marker 5 ticks beside the bar line is told and goes there; one on the beat is meant', () => {
+    expect(found(songOf([...map, at(389, meta.marker, 65)], part(0)), 'markers-off-bar').map((f) => f.bars)).toEqual([{ from: 2, to: 2 }]);
+    expect(found(songOf([...map, at(384, meta.marker, 65), at(480, meta.marker, 66)], part(0)), 'markers-off-bar')).toEqual([]);
+  });
+
+  it('a meter inside a bar is told; one a hair off can be brought to the line', () => {
+    expect(found(songOf([...map, at(576, meta.timeSignature, 3, 2, 24, 8)], part(0)), 'meters-in-bar')).toMatchObject([{ settle: [] }]);
+    expect(found(songOf([...map, at(390, meta.timeSignature, 3, 2, 24, 8)], part(0)), 'meters-in-bar')[0]!.settle).toHaveLength(1);
+    expect(found(songOf([...map, at(384, meta.timeSignature, 3, 2, 24, 8), at(384 + 288, meta.timeSignature, 4, 2, 24, 8)], part(0)), 'meters-in-bar')).toEqual([]);
+  });
+
+  it('an end eight bars behind everything is told', () => {
+    expect(found(songOf([...map, metaEvent(384 * 20, meta.endOfTrack)], part(0)), 'late-end').map((f) => [f.count, f.settle[0]!.settings])).toEqual([[17, { bars: 3 }]]);
+    expect(found(songOf(map, part(0)), 'late-end')).toEqual([]);
+  });
+});

@@ -1,4 +1,5 @@
-import { positionAt, meterMap, type MeterMap } from '../timing/meter-map.ts';
+import { positionAt, meterMap, quarterTicks, type MeterMap } from '../timing/meter-map.ts';
+import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { timingOf, type Timing } from '../timing/timing.ts';
 import { notesOf, type Notes } from '../song/notes.ts';
 import { sentSong } from '../song/lanes.ts';
@@ -25,6 +26,10 @@ export interface LookedSong {
   readonly timing: Timing;
   readonly meters: MeterMap;
   barAt(tick: number): number;
+  /** Time of a tick. */
+  seconds(tick: number): number;
+  /** Ticks of a quarter note. */
+  readonly quarter: number;
 }
 
 /** What is parked is neither played nor sent, so the rules do not see it. */
@@ -32,9 +37,10 @@ export function viewOf(whole: Song): LookedSong {
   const song = sentSong(whole);
   const timing = timingOf(song);
   const meters = meterMap(timing.meters, song.division);
+  const tempo = tempoMap(timing.tempos, song.division);
   const map = hasMapTrack(song);
   const tracks = song.tracks.map((track, i): LookedTrack => ({
     id: track.id, track, name: trackName(track, song.encoding), label: trackLabel(song, track), notes: notesOf(track.events), map: map && i === 0,
   }));
-  return { song, tracks, parts: tracks.filter((t) => t.notes.count > 0), timing, meters, barAt: (tick) => positionAt(meters, tick).bar };
+  return { song, tracks, parts: tracks.filter((t) => t.notes.count > 0), timing, meters, barAt: (tick) => positionAt(meters, tick).bar, seconds: (tick) => ticksToSeconds(tempo, tick), quarter: quarterTicks(song.division) };
 }

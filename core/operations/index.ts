@@ -43,15 +43,20 @@ import { velocityRandomise } from './velocity-randomise/operation.ts';
 import { velocitySet } from './velocity-set/operation.ts';
 import { velocityStroke } from './velocity-stroke/operation.ts';
 import { velocityWiden } from './velocity-widen/operation.ts';
+import { controllersBendRange } from './controllers-bend-range/operation.ts';
+import { controllersTidy } from './controllers-tidy/operation.ts';
+import { notesNudge } from './notes-nudge/operation.ts';
+import { timingLength } from './timing-length/operation.ts';
+import { timingSnap } from './timing-snap/operation.ts';
 
 /** Every operation there is, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
 export const operations: readonly Operation[] = [
-  songName, timingTidy,
+  songName, timingTidy, timingSnap, timingLength,
   tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
   eventsKeepNotes, eventsRemove, eventsDelete, eventsInsert, eventsEdit,
-  controllersThin, controllersSmooth, controllersAdjust, controllersDraw, controllersSettle, controllersReset, controllersPark, controllersUnpark, controllersWrite,
+  controllersThin, controllersTidy, controllersSmooth, controllersAdjust, controllersDraw, controllersSettle, controllersReset, controllersBendRange, controllersPark, controllersUnpark, controllersWrite,
   velocityWiden, velocityCompress, velocitySet, velocityRandomise, velocityAccent, velocityRamp, velocityStroke,
-  notesTranspose, notesQuantise, notesLengths, notesHumanise, notesRepair, notesRemove, notesPulse, notesScaleTime, notesShift, notesDraw,
+  notesTranspose, notesQuantise, notesLengths, notesHumanise, notesNudge, notesRepair, notesRemove, notesPulse, notesScaleTime, notesShift, notesDraw,
 ];
 
 const byId = new Map(operations.map((operation) => [operation.id as string, operation]));

@@ -1,0 +1,57 @@
+import { percussionChannel, programNames } from '../../instruments/general-midi.ts';
+import { on, type Noticed } from '../finding.ts';
+import type { LookedSong, LookedTrack } from '../view.ts';
+
+/**
+ * How many notes one player can sound at once, by General MIDI program (common practice): winds and solo brass one, solo strings
+ * two on two strings, guitars six strings, basses four. Ensembles, keyboards and synthesisers have no bound here.
+ */
+function voicesOf(program: number): number | undefined {
+  if (program >= 24 && program <= 31) return 6;
+  if (program >= 32 && program <= 37) return 4;
+  if (program >= 40 && program <= 43) return 2;
+  if ((program >= 56 && program <= 60) || (program >= 64 && program <= 79)) return 1;
+  return undefined;
+}
+
+/** Overlaps shorter than this are legato, not chords. */
+const legatoSeconds = 0.12;
+/** Fewer places than this may be slips. */
+const leastPlaces = 4;
+
+export function tooManyVoices(song: LookedSong): Noticed[] {
+  return song.parts.flatMap((t): Noticed[] => {
+    const { events } = t.track;
+    const at = events.status.findIndex((s) => s >> 4 === 0xc && (s & 15) !== percussionChannel);
+    const most = at === -1 ? undefined : voicesOf(events.data1[at]!);
+    if (most === undefined) return [];
+    const { places, first } = crowded(song, t, most);
+    if (places < leastPlaces) return [];
+    const bar = song.barAt(first);
+    return [
+      {
+        title: `${t.label} sounds more notes at once than a player of ${programNames[events.data1[at]!]!.toLowerCase()} can`,
+        why: `One player sounds ${most === 1 ? 'one note' : `${most} notes`} at a time: a real player, or an instrument that plays in mono, leaves the others out.`,
+        tracks: [t.id], bars: { from: bar, to: bar }, count: places, sure: 'possible',
+        settle: [{ title: 'Split by voice', operation: 'tracks.split-by-voice', settings: {}, scope: on(t.id) }],
+      },
+    ];
+  });
+}
+
+/** How many notes begin while too many others go on, and where the first does. */
+function crowded({ seconds }: LookedSong, { notes, track: { events } }: LookedTrack, most: number): { places: number; first: number } {
+  let sounding: number[] = [];
+  let places = 0;
+  let first = 0;
+  for (let n = 0; n < notes.count; n++) {
+    const off = notes.off[n]!;
+    if (off === -1) continue;
+    const from = events.atTick[notes.on[n]!]!;
+    // What ends just behind this beginning is tied over to it.
+    sounding = sounding.filter((end) => seconds(end) - seconds(from) > legatoSeconds);
+    if (sounding.length >= most && places++ === 0) first = from;
+    sounding.push(events.atTick[off]!);
+  }
+  return { places, first };
+}
