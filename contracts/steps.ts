@@ -50,6 +50,7 @@ export const operationSchema = z.object({
   summary: z.string(),
   group: z.string(),
   scope: z.string(),
+  byHand: z.boolean().meta({ description: 'It names rows or ticks of one revision: no form and no recipe can hold it.' }),
   settings: z.record(z.string(), z.unknown()).meta({ description: 'JSON Schema of the settings.' }),
   examples: z.array(z.object({ says: z.string(), settings: z.record(z.string(), z.unknown()), scope: scopeSchema.optional() })),
 });

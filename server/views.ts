@@ -1,9 +1,6 @@
-import { programNames } from '#core/instruments/general-midi.ts';
-import { controllerName } from '#core/instruments/controllers.ts';
 import { divisionText } from '#core/smf/division.ts';
-import type { TrackSummary } from '#core/song/summary.ts';
-import { channelNumber } from '#core/units/units.ts';
-import type { SongRow, SongView, TrackView } from '#contracts/songs.ts';
+import type { SongRow, SongView } from '#contracts/songs.ts';
+import { trackView } from '#contracts/track-view.ts';
 import type { StepView } from '#contracts/steps.ts';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { HandoffRecord, Step } from './db/models.ts';
@@ -49,22 +46,6 @@ export function songView(at: SongAt, original: { bytes: number }, undo: string |
     timing: manifest.summary.timing as SongView['timing'],
     tracks: manifest.summary.tracks.map((t, i) => trackView(t, manifest.tracks[i]!.blob)),
   };
-}
-
-export function trackView(track: TrackSummary, sha256: string): TrackView {
-  const channels = track.channels.map(channelNumber);
-  return {
-    ...track,
-    channels,
-    channel: channels.length === 1 ? channels[0]! : null,
-    ports: [...track.ports],
-    programs: track.programs.map((p) => ({ ...p, channel: channelNumber(p.channel), program: p.program + 1, name: p.channel === 9 ? 'Drum kit' : programNames[p.program]! })),
-    controllers: track.controllers.map((c) => ({ ...c, name: controllerName(c.controller) })),
-    counts: { events: track.events, notes: track.notes, ...track.counts },
-    activity: [...track.activity],
-    velocity: track.velocity && { ...track.velocity, bins: [...track.velocity.bins] },
-    sha256,
-  } as TrackView;
 }
 
 export function stepView(step: Step, parent: number, state: StepView['state']): StepView {

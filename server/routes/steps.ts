@@ -3,20 +3,21 @@ import { z } from 'zod';
 import { operations } from '#core/operations/index.ts';
 import type { Report } from '#core/operations/operation.ts';
 import type { TrackView } from '#contracts/songs.ts';
+import { trackView } from '#contracts/track-view.ts';
 import { moveSchema, stepRequestSchema, type StepResultView, type StepView } from '#contracts/steps.ts';
 import { jsonBody } from '../body.ts';
 import { Refusal, need } from '../refusal.ts';
 import type { Services } from '../services.ts';
 import { wayTo } from '../store/song-store.ts';
 import type { Manifest } from '../store/manifest.ts';
-import { stepView, trackView } from '../views.ts';
+import { stepView } from '../views.ts';
 
 export function stepRoutes({ songs, pool }: Services): Router {
   const router = Router();
 
   router.get('/operations', (_request, response) => {
-    const listed = operations.map(({ settings, id, version, title, summary, group, scope, examples }) => ({
-      id, version, title, summary, group, scope, settings: z.toJSONSchema(settings, { io: 'input' }), examples,
+    const listed = operations.map(({ settings, id, version, title, summary, group, scope, examples, byHand = false }) => ({
+      id, version, title, summary, group, scope, byHand, settings: z.toJSONSchema(settings, { io: 'input' }), examples,
     }));
     response.json({ operations: listed });
   });

@@ -77,16 +77,6 @@ export function useStep(id: string, revision: number) {
   });
 }
 
-/** What a step would do, without taking it. */
-export const usePreview = (id: string, revision: number, asked: StepAsked | undefined) =>
-  useQuery({
-    queryKey: ['song', id, 'preview', revision, asked],
-    queryFn: () => call<StepResultView>('POST', `/api/songs/${id}/steps`, { ...asked, revision, preview: true }),
-    enabled: asked !== undefined,
-    retry: false,
-    placeholderData: (before) => before,
-  });
-
 function useMove(id: string, way: 'undo' | 'redo', done: string) {
   const refresh = useRefresh(id);
   return useMutation({

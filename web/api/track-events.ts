@@ -1,15 +1,7 @@
 import { useQueries } from '@tanstack/react-query';
 import type { TrackView } from '#contracts/songs.ts';
-import { readTrackBody } from '#core/smf/read.ts';
 import type { Events } from '#core/smf/events.ts';
-import { problemFrom } from './client.ts';
-
-/** The events of a track, by the hash of its bytes: equal hashes are equal for ever, so they are fetched once. */
-async function fetchEvents(sha256: string): Promise<Events> {
-  const response = await fetch(`/api/blobs/${sha256}`);
-  if (!response.ok) throw problemFrom(response.status, await response.text());
-  return readTrackBody(new Uint8Array(await response.arrayBuffer()));
-}
+import { fetchEvents } from './events.ts';
 
 /** Events of several tracks, in their order; undefined until all are there. */
 export function useTrackEvents(tracks: readonly TrackView[]): { events: readonly Events[] | undefined; error: unknown } {

@@ -2,13 +2,15 @@ import { useMemo } from 'react';
 import type { TrackView } from '#contracts/songs.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { drawPitch, drawVelocity, isFlat } from '../../drawing/glyphs.ts';
+import { drawPicture } from '../../drawing/picture.ts';
+import type { Picture } from '../../work/picture.ts';
 
 /** The tracks a step would change, as they are and as they would be. */
-export function BeforeAfter({ before, after }: { before: readonly TrackView[]; after: readonly TrackView[] }) {
+export function BeforeAfter({ before, after, pictures }: { before: readonly TrackView[]; after: readonly TrackView[]; pictures: Readonly<Record<string, Picture>> }) {
   return (
     <ul className="mt-2 space-y-2" aria-label="Before and after">
       {after.slice(0, 6).map((track) => (
-        <Pair key={track.id} before={before.find((t) => t.id === track.id)} after={track} />
+        <Pair key={track.id} before={before.find((t) => t.id === track.id)} after={track} picture={pictures[track.id]} />
       ))}
       {after.length > 6 && <li className="text-[12px] text-faint">and more</li>}
     </ul>
@@ -19,7 +21,7 @@ const sameVelocity = (a: TrackView, b: TrackView): boolean => a.velocity?.lowest
 
 const samePitch = (a: TrackView, b: TrackView): boolean => a.pitch?.lowest === b.pitch?.lowest && a.pitch?.highest === b.pitch?.highest;
 
-function Pair({ before, after }: { before: TrackView | undefined; after: TrackView }) {
+function Pair({ before, after, picture }: { before: TrackView | undefined; after: TrackView; picture: Picture | undefined }) {
   const events = before && before.events !== after.events ? `${before.events.toLocaleString('en')} → ${after.events.toLocaleString('en')} events` : `${after.events.toLocaleString('en')} events`;
   return (
     <li className="rounded border border-line bg-paper px-2 py-1.5">
@@ -41,7 +43,20 @@ function Pair({ before, after }: { before: TrackView | undefined; after: TrackVi
           <Pitch track={after} />
         </div>
       )}
+      {picture && <Stretch picture={picture} />}
     </li>
+  );
+}
+
+/** Notes and values around the first change: as they are faint, as they would be in ink. */
+function Stretch({ picture }: { picture: Picture }) {
+  const notes = useMemo(() => drawPicture(picture, 'notes'), [picture]);
+  const lane = useMemo(() => drawPicture(picture, 'lane'), [picture]);
+  return (
+    <>
+      {picture.notes && <Canvas draw={notes} className="mt-1.5 h-[64px] w-full" label="Notes around the first change, before and after" />}
+      {picture.lane && <Canvas draw={lane} className="mt-1.5 h-[48px] w-full" label="Values around the first change, before and after" />}
+    </>
   );
 }
 

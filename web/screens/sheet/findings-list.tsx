@@ -74,7 +74,7 @@ function SettleButton({ step, among }: { step: Settling; among: number }) {
   const { prepare } = usePreparedStep();
   const { tracks, bars } = step.scope;
   return (
-    <Button className={small} onClick={() => prepare({ operation: step.operation, settings: step.settings, ...(tracks === 'all' ? {} : { tracks }), bars })}>
+    <Button className={small} onClick={() => prepare({ operation: step.operation, settings: step.settings, ...(tracks === 'all' ? {} : { tracks }), bars: bars ?? 'all' })}>
       {step.title}
       {among > 1 && tracks !== 'all' && ` (${tracks.length})`}
     </Button>

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { keySignatureText } from '#core/song/key-names.ts';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { keyName } from '#core/units/units.ts';
-import { usePreview } from '../../api/queries.ts';
+import { usePreview } from '../../api/preview.ts';
 import { Button } from '../../components/button.tsx';
 import { NameField } from '../../components/name-field.tsx';
 import { bpmText, count, counts, duration } from '../../components/text.ts';
@@ -166,7 +166,7 @@ function ManyFacts({ tracks }: { tracks: readonly TrackView[] }) {
 function Actions({ song, selected, actions }: { song: SongView; selected: readonly TrackView[]; actions: TrackActions }) {
   const [naming, setNaming] = useState(false);
   const ids = selected.map((t) => t.id);
-  const preview = usePreview(song.id, song.revision, { operation: 'tracks.remove', scope: { tracks: ids } });
+  const preview = usePreview(song, { operation: 'tracks.remove', scope: { tracks: ids } });
   const onlyMap = song.mapTrack && ids.length === 1 && ids[0] === song.tracks[0]!.id;
   const removed = preview.data?.report.changes.filter((c) => c.did === 'removed') ?? [];
   const moved = preview.data?.report.changes.find((c) => c.did === 'changed');

@@ -1,4 +1,7 @@
 import { useId } from 'react';
+import { controllerName } from '#core/instruments/controllers.ts';
+import { keyName } from '#core/units/units.ts';
+import { usePreferences } from '../../state/preferences.ts';
 
 /** A field of an operation's settings, as its JSON Schema describes it. */
 export interface Field {
@@ -13,6 +16,10 @@ export interface Field {
   readonly enum?: readonly string[];
   readonly items?: Field;
   readonly anyOf?: readonly Field[];
+  /** What may be chosen: the lanes that occur, or one of them. */
+  readonly offers?: 'lanes' | 'lane';
+  /** A number that is a key is shown with its name. */
+  readonly shows?: 'key';
 }
 
 interface FieldProps {
@@ -20,7 +27,7 @@ interface FieldProps {
   readonly value: unknown;
   readonly set: (value: unknown) => void;
   /** What numbers in a list may be chosen from, with their names. */
-  readonly choices: readonly (readonly [number, string])[];
+  readonly choices: readonly (readonly [number | string, string])[];
 }
 
 /** The settings of any operation as a form: every kind of field its schema can have. */
@@ -38,6 +45,7 @@ function FieldRow(props: FieldProps) {
   const { field } = props;
   if (field.type === 'boolean') return <BooleanField {...props} />;
   if (field.enum) return <ChoiceField {...props} />;
+  if (field.offers === 'lane') return <LaneField {...props} />;
   if (field.type === 'array') return <ListField {...props} />;
   const number = field.type === 'integer' || field.type === 'number' ? field : field.anyOf?.find((f) => f.type === 'integer' || f.type === 'number');
   if (number) return <NumberField {...props} number={number} optional={field.anyOf !== undefined} />;
@@ -87,6 +95,7 @@ function TextField({ field, value, set }: FieldProps) {
 /** A number to type, to step with the arrow keys and, where its range is no longer than a slider, to drag. */
 function NumberField({ field, number, value, set, optional }: FieldProps & { number: Field; optional: boolean }) {
   const id = useId();
+  const middleC = usePreferences((p) => p.middleC);
   const { minimum = 0, maximum = 127 } = number;
   const typed = typeof value === 'number' ? value : '';
   const take = (text: string): void => {
@@ -100,6 +109,7 @@ function NumberField({ field, number, value, set, optional }: FieldProps & { num
         <label htmlFor={id} className="min-w-0 flex-1">
           {field.title}
           {field.unit && <span className="text-faint"> ({field.unit})</span>}
+          {field.shows === 'key' && typeof value === 'number' && <span className="text-faint"> {keyName(value, middleC)}</span>}
         </label>
         <input id={id} type="number" className={`${input} num w-[66px] text-right`} value={typed} min={minimum} max={maximum} placeholder={optional ? '–' : undefined} onChange={(e) => take(e.target.value)} />
       </div>
@@ -109,10 +119,37 @@ function NumberField({ field, number, value, set, optional }: FieldProps & { num
   );
 }
 
+/** Lanes that are often written anew, besides those that occur. */
+const usual = [1, 2, 7, 10, 11, 64];
+
+/** One lane: those that occur in the tracks, and the usual ones. */
+function LaneField({ field, value, set, choices }: FieldProps) {
+  const known = new Map<number | string, string>(choices.filter(([lane]) => lane !== 'program'));
+  for (const number of usual) if (!known.has(number)) known.set(number, `${number} ${controllerName(number)}`);
+  if (!known.has('bend')) known.set('bend', 'Pitch bend');
+  return (
+    <label className="block">
+      {field.title}
+      <select className={`${input} ml-2`} value={String(value)} onChange={(e) => set(/^\d+$/.test(e.target.value) ? Number(e.target.value) : e.target.value)}>
+        {[...known].map(([lane, name]) => (
+          <option key={lane} value={lane}>
+            {name}
+          </option>
+        ))}
+      </select>
+      <Note field={field} />
+    </label>
+  );
+}
+
 /** Several of a set: kinds by their names, controllers among those that occur. */
+/** Whether a choice is of the kind that a list takes. */
+const fits = (items: Field | undefined, option: number | string): boolean =>
+  typeof option === 'number' ? items?.type === 'integer' || items?.anyOf?.some((f) => f.type === 'integer') === true : items?.anyOf?.some((f) => f.enum?.includes(option)) === true;
+
 function ListField({ field, value, set, choices }: FieldProps) {
   const chosen = new Set(Array.isArray(value) ? (value as (string | number)[]) : []);
-  const options: (readonly [string | number, string])[] = field.items?.enum ? field.items.enum.map((e) => [e, e] as const) : [...choices];
+  const options: (readonly [string | number, string])[] = field.items?.enum ? field.items.enum.map((e) => [e, e] as const) : choices.filter(([o]) => fits(field.items, o));
   const toggle = (option: string | number): void => {
     const next = new Set(chosen);
     if (!next.delete(option)) next.add(option);

@@ -2,12 +2,12 @@ import { useOperations } from '../../api/queries.ts';
 import { usePreparedStep } from '../../state/step.ts';
 
 /** Operations with controls of their own elsewhere. */
-const elsewhere: ReadonlySet<string> = new Set(['song.name', 'events.delete', 'tracks.rename', 'tracks.reorder', 'tracks.remove']);
+const elsewhere: ReadonlySet<string> = new Set(['song.name', 'tracks.rename', 'tracks.reorder', 'tracks.remove']);
 const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', song: 'Song' } as const;
 
 /** Everything that can be done by hand, to begin preparing it. */
 export function StepMenu({ all }: { all: boolean }) {
-  const operations = useOperations().data?.filter((o) => !elsewhere.has(o.id)) ?? [];
+  const operations = useOperations().data?.filter((o) => !o.byHand && !elsewhere.has(o.id)) ?? [];
   const { prepare } = usePreparedStep();
   return (
     <section aria-label="Clean" className="mt-4 border-t border-line pt-3">

@@ -2,9 +2,11 @@ import { useMemo } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import { problemOf } from '../../api/client.ts';
-import { useOperations, usePreview, useStep, type StepAsked } from '../../api/queries.ts';
+import { usePreview } from '../../api/preview.ts';
+import { useOperations, useStep, type StepAsked } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { count, counts } from '../../components/text.ts';
+import { useScope, type Bars } from '../../state/scope.ts';
 import { usePreparedStep, type Prepared } from '../../state/step.ts';
 import { BeforeAfter } from './before-after.tsx';
 import { SchemaForm, type Field } from './schema-form.tsx';
@@ -19,15 +21,17 @@ export function StepPanel({ song, prepared, selected }: { song: SongView; prepar
 }
 
 /** The step as it would be asked for now. */
-function asked(prepared: Prepared, tracks: readonly TrackView[], all: boolean): StepAsked {
-  return { operation: prepared.operation, settings: { ...prepared.settings }, scope: { tracks: all ? 'all' : tracks.map((t) => t.id), ...(prepared.bars ? { bars: prepared.bars } : {}) } };
+function asked(prepared: Prepared, tracks: readonly TrackView[], all: boolean, bars: Bars | undefined): StepAsked {
+  return { operation: prepared.operation, settings: { ...prepared.settings }, scope: { tracks: all ? 'all' : tracks.map((t) => t.id), ...(bars ? { bars } : {}) } };
 }
 
 function Panel({ song, prepared, operation, selected }: { song: SongView; prepared: Prepared; operation: OperationView; selected: readonly TrackView[] }) {
   const { prepare } = usePreparedStep();
   const tracks = useMemo(() => (prepared.tracks ? song.tracks.filter((t) => prepared.tracks!.includes(t.id)) : selected.length > 0 ? selected : song.tracks), [prepared.tracks, selected, song.tracks]);
-  const request = useMemo(() => asked(prepared, tracks, tracks.length === song.tracks.length), [prepared, tracks, song.tracks.length]);
-  const preview = usePreview(song.id, song.revision, useDebounced(tracks.length === 0 ? undefined : request, 120));
+  const inScope = useScope((s) => s.bars);
+  const bars = operation.scope !== 'events' || prepared.bars === 'all' ? undefined : (prepared.bars ?? inScope);
+  const request = useMemo(() => asked(prepared, tracks, tracks.length === song.tracks.length, bars), [prepared, tracks, song.tracks.length, bars]);
+  const preview = usePreview(song, useDebounced(tracks.length === 0 ? undefined : request, 30));
   const step = useStep(song.id, song.revision);
   const fields = (operation.settings as { properties?: Record<string, Field> }).properties ?? {};
   const close = (): void => prepare(undefined);
@@ -39,9 +43,9 @@ function Panel({ song, prepared, operation, selected }: { song: SongView; prepar
       <p className="mb-2">
         On {tracks.length === song.tracks.length ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}` : count(tracks.length, 'track')}
       </p>
-      {operation.scope === 'events' && <BarsField prepared={prepared} bars={song.timing.bars} />}
-      <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={controllersIn(tracks)} />
-      <Outcome preview={preview} song={song} />
+      {operation.scope === 'events' && <BarsField prepared={prepared} chosen={bars} bars={song.timing.bars} />}
+      <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={lanesIn(tracks)} />
+      <Outcome preview={preview} song={song} bars={bars} />
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
         <Button kind="next" disabled={step.isPending || preview.data?.changed !== true || preview.isError} onClick={() => step.mutate(request, { onSuccess: close })}>
           Do it
@@ -61,17 +65,26 @@ function Gone({ close }: { close: () => void }) {
   );
 }
 
-/** Controllers that occur in the tracks, by number, with their names. */
-function controllersIn(tracks: readonly TrackView[]): (readonly [number, string])[] {
+/** Lanes that occur in the tracks, with their names. */
+function lanesIn(tracks: readonly TrackView[]): (readonly [number | string, string])[] {
   const names = new Map<number, string>();
   for (const t of tracks) for (const c of t.controllers) names.set(c.controller, c.name);
-  return [...names].sort(([a], [b]) => a - b).map(([number, name]) => [number, `${number} ${name}`] as const);
+  const others = [['bend', 'Pitch bend', (t: TrackView) => t.counts.pitchBend], ['pressure', 'Pressure', (t: TrackView) => t.counts.pressure], ['program', 'Programs', (t: TrackView) => t.counts.programChanges]] as const;
+  return [
+    ...[...names].sort(([a], [b]) => a - b).map(([number, name]) => [number, `${number} ${name}`] as const),
+    ...others.flatMap(([what, name, has]) => (tracks.some((t) => has(t) > 0) ? [[what, name] as const] : [])),
+  ];
 }
 
-function BarsField({ prepared, bars }: { prepared: Prepared; bars: number }) {
+function BarsField({ prepared, chosen, bars }: { prepared: Prepared; chosen: Bars | undefined; bars: number }) {
   const { prepare } = usePreparedStep();
-  const { from, to } = prepared.bars ?? { from: 1, to: bars };
-  const set = (next: { from: number; to: number }): void => prepare({ ...prepared, bars: next.from === 1 && next.to === bars ? undefined : next });
+  const span = useScope((s) => s.span);
+  const { from, to } = chosen ?? { from: 1, to: bars };
+  const set = (next: Bars): void => {
+    const all = next.from === 1 && next.to === bars;
+    if (prepared.bars === undefined) span(all ? undefined : next);
+    else prepare({ ...prepared, bars: all ? 'all' : next });
+  };
   const box = 'num w-[62px] rounded border border-line bg-paper px-1.5 py-0.5 text-right';
   return (
     <div className="mb-2.5 flex items-center gap-2">
@@ -84,7 +97,7 @@ function BarsField({ prepared, bars }: { prepared: Prepared; bars: number }) {
 }
 
 /** What would come of it: counts, before and after; or why nothing would. */
-function Outcome({ preview, song }: { preview: ReturnType<typeof usePreview>; song: SongView }) {
+function Outcome({ preview, song, bars }: { preview: ReturnType<typeof usePreview>; song: SongView; bars: Bars | undefined }) {
   if (preview.isError) {
     const problem = problemOf(preview.error);
     return (
@@ -104,7 +117,9 @@ function Outcome({ preview, song }: { preview: ReturnType<typeof usePreview>; so
         It would touch {counts(total) || count(report.changes.length, 'track')}
         {report.changes.length > 1 && ` in ${report.changes.length} tracks`}.
       </p>
-      {after && <BeforeAfter before={song.tracks} after={after} />}
+      {report.skipped.length > 0 && <p className="text-[12px] text-faint">{report.skipped.length === 1 ? `${report.skipped[0]!.name ?? 'One track'} stays: ${report.skipped[0]!.why}` : `${count(report.skipped.length, 'track')} stay as they are.`}</p>}
+      {bars && <p className="text-[12px] text-faint">Only in bars {bars.from} to {bars.to}.</p>}
+      {after && <BeforeAfter before={song.tracks} after={after} pictures={preview.data.pictures} />}
     </div>
   );
 }

@@ -1,0 +1,31 @@
+import { useQuery } from '@tanstack/react-query';
+import { wrap, type Remote } from 'comlink';
+import type { SongView } from '#contracts/songs.ts';
+import type { Desk, Tried } from '../work/desk.ts';
+import { RequestFailed } from './client.ts';
+import type { StepAsked } from './queries.ts';
+
+let desk: Remote<Desk> | undefined;
+
+/** Begun when it is first asked for. */
+const theDesk = (): Remote<Desk> => (desk ??= wrap<Desk>(new Worker(new URL('../work/desk.worker.ts', import.meta.url), { type: 'module' })));
+
+async function tryStep(song: SongView, { operation, settings, scope }: StepAsked): Promise<Tried> {
+  const { title, receivedFormat: format, division, encoding } = song;
+  const tracks = song.tracks.map(({ id, sha256, parked }) => ({ id, sha256, parked }));
+  const trial = await theDesk().tryStep({ title, format, division, encoding, tracks }, song.revision, { operation, settings, scope });
+  if (!trial.ok) throw new RequestFailed(422, trial.problem);
+  return trial.value;
+}
+
+/** What a step would do, worked out beside the page. The answer before stays until the next is there, so that pictures follow a slider. */
+export const usePreview = (song: SongView, asked: StepAsked | undefined) =>
+  useQuery({
+    queryKey: ['song', song.id, 'preview', song.revision, asked],
+    queryFn: () => tryStep(song, asked!),
+    enabled: asked !== undefined,
+    retry: false,
+    staleTime: Infinity,
+    gcTime: 10_000,
+    placeholderData: (before) => before,
+  });

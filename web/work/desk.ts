@@ -1,0 +1,86 @@
+import type { ApiError } from '#contracts/errors.ts';
+import type { StepResultView } from '#contracts/steps.ts';
+import { trackView } from '#contracts/track-view.ts';
+import type { Report } from '#core/operations/operation.ts';
+import { runStep, type StepRequest } from '#core/operations/run.ts';
+import { say } from '#core/problems/sentences.ts';
+import type { Division } from '#core/smf/division.ts';
+import type { Events } from '#core/smf/events.ts';
+import type { TextEncodingName } from '#core/smf/text.ts';
+import { barCells } from '#core/song/cells.ts';
+import type { Song, Track } from '#core/song/song.ts';
+import { summarise } from '#core/song/summary.ts';
+import { meterMap } from '#core/timing/meter-map.ts';
+import { timingOf } from '#core/timing/timing.ts';
+import { pictureOf, type Picture } from './picture.ts';
+
+/** A song as the page knows it, without its events: enough to try steps on. */
+export interface SongOutline {
+  readonly title: string;
+  readonly format: number;
+  readonly division: Division;
+  readonly encoding: string;
+  readonly tracks: readonly { readonly id: string; readonly sha256: string; readonly parked?: readonly string[] | undefined }[];
+}
+
+/** A preview with pictures of what changes, by track id. */
+export interface Tried extends StepResultView {
+  readonly pictures: Readonly<Record<string, Picture>>;
+}
+
+export type Trial = { readonly ok: true; readonly value: Tried } | { readonly ok: false; readonly problem: ApiError };
+
+/** How many changed tracks are described. */
+const mostShown = 20;
+
+/** Where steps are tried: the page's own copy of the song, on which the same functions run as on the server. */
+export class Desk {
+  private readonly fetchEvents: (sha256: string) => Promise<Events>;
+  private events = new Map<string, Events>();
+  private last: { key: string; song: Song } | undefined;
+
+  constructor(fetchEvents: (sha256: string) => Promise<Events>) {
+    this.fetchEvents = fetchEvents;
+  }
+
+  async tryStep(outline: SongOutline, revision: number, request: StepRequest): Promise<Trial> {
+    const song = await this.open(outline);
+    const result = runStep(song, request);
+    if (!result.ok) return { ok: false, problem: say(result.problem) as ApiError };
+    const { song: after, report, described } = result.value;
+    const changed = changedTracks(after, report);
+    const cells = barCells(meterMap(timingOf(after).meters, after.division), timingOf(after).endTick, after.tracks.length);
+    const pictures: Record<string, Picture> = {};
+    for (const track of changed) {
+      const before = song.tracks.find((t) => t.id === track.id);
+      const picture = before && pictureOf(before.events, track.events, song.division);
+      if (picture) pictures[track.id] = picture;
+    }
+    return {
+      ok: true,
+      value: { revision, changed: report.changes.length > 0, preview: true, described, report: report as StepResultView['report'], after: changed.map((t) => trackView(summarise(t, cells, after.encoding), '')), pictures },
+    };
+  }
+
+  /** The song with its events; those fetched before are kept as long as the song has them. */
+  private async open(outline: SongOutline): Promise<Song> {
+    const key = JSON.stringify(outline);
+    if (this.last?.key === key) return this.last.song;
+    const hashes = [...new Set(outline.tracks.map((t) => t.sha256))];
+    const fetched = await Promise.all(hashes.map(async (hash) => [hash, this.events.get(hash) ?? (await this.fetchEvents(hash))] as const));
+    this.events = new Map(fetched);
+    const tracks = outline.tracks.map(({ id, sha256, parked }): Track => ({ id, events: this.events.get(sha256)!, ...(parked?.length ? { parked } : {}) }));
+    const song: Song = {
+      title: outline.title, format: outline.format as Song['format'], division: outline.division, encoding: outline.encoding as TextEncodingName, tracks,
+      // What a trial never looks at stays on the server.
+      headerExtra: new Uint8Array(0), alienChunks: [], nextTrack: 1_000_000,
+    };
+    this.last = { key, song };
+    return song;
+  }
+}
+
+function changedTracks(song: Song, { changes }: Report): Track[] {
+  const changed = new Set(changes.map((c) => c.track));
+  return song.tracks.filter((t) => changed.has(t.id)).slice(0, mostShown);
+}
