@@ -7,6 +7,8 @@ import { PageProblem } from './components/problem-note.tsx';
 import { EventScreen } from './screens/events/event-screen.tsx';
 import { HandoffScreen } from './screens/handoff/handoff-screen.tsx';
 import { HistoryScreen } from './screens/history/history-screen.tsx';
+import { LanesScreen } from './screens/lanes/lanes-screen.tsx';
+import { NoteScreen } from './screens/notes/note-screen.tsx';
 import { IntakeScreen } from './screens/intake/intake-screen.tsx';
 import { SheetScreen } from './screens/sheet/sheet-screen.tsx';
 import { SongFrame } from './screens/song/song-frame.tsx';
@@ -27,6 +29,8 @@ export function App() {
           <Route path="/songs/:id" element={<SongFrame />}>
             <Route index element={<SheetScreen />} />
             <Route path="in" element={<IntakeScreen />} />
+            <Route path="notes" element={<NoteScreen />} />
+            <Route path="lanes" element={<LanesScreen />} />
             <Route path="events" element={<EventScreen />} />
             <Route path="out" element={<HandoffScreen />} />
             <Route path="history" element={<HistoryScreen />} />

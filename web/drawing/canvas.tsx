@@ -10,12 +10,16 @@ export interface Inks {
   readonly amber: string;
   readonly ochre: string;
   readonly sheet: string;
+  /** The scope. */
+  readonly soft: string;
+  /** What is there and not meant. */
+  readonly other: string;
 }
 
-function readInks(): Inks {
+export function readInks(): Inks {
   const style = getComputedStyle(document.documentElement);
   const colour = (name: string): string => style.getPropertyValue(`--color-${name}`).trim();
-  return { ink: colour('ink'), stitch: colour('stitch'), faint: colour('faint'), line: colour('line'), amber: colour('amber'), ochre: colour('ochre-fill'), sheet: colour('sheet') };
+  return { ink: colour('ink'), stitch: colour('stitch'), faint: colour('faint'), line: colour('line'), amber: colour('amber'), ochre: colour('ochre-fill'), sheet: colour('sheet'), soft: colour('amber-soft'), other: colour('other') };
 }
 
 export type Draw = (context: CanvasRenderingContext2D, width: number, height: number, inks: Inks) => void;

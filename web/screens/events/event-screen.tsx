@@ -16,7 +16,7 @@ import { isTyping } from '../song/song-frame.tsx';
 import { useThisSong } from '../song/use-song.ts';
 import { EventRow, eventRowHeight, useWording } from './event-row.tsx';
 import { eventFilter, kinds, type Kind } from './filter.ts';
-import { spansOf } from './spans.ts';
+import { spansOf } from '../song/spans.ts';
 
 /** Browsers draw no taller than this; more rows are reached by filtering. */
 const tallest = 30_000_000;

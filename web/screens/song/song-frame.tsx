@@ -84,6 +84,8 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
       ...(song.redo ? [{ title: `Redo: ${song.redo}`, keys: 'Ctrl Shift Z', run: redo }] : []),
       { title: 'Bring in: what was received', run: () => void navigate(`/songs/${song.id}/in`) },
       { title: 'Look over: the track sheet', run: () => void navigate(`/songs/${song.id}`) },
+      { title: 'Notes: the note view', run: () => void navigate(`/songs/${song.id}/notes`) },
+      { title: 'Lanes: controllers over time', run: () => void navigate(`/songs/${song.id}/lanes`) },
       { title: 'Event list', run: () => void navigate(`/songs/${song.id}/events`) },
       { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },
       { title: 'History', run: () => void navigate(`/songs/${song.id}/history`) },

@@ -1,8 +1,14 @@
-import { FileInput, History, List, Rows3, Send } from 'lucide-react';
+import { AudioLines, FileInput, History, List, Music2, Rows3, Send } from 'lucide-react';
 import { NavLink } from 'react-router';
 import type { SongView } from '#contracts/songs.ts';
 import { useFindings } from '../../api/queries.ts';
 import { count } from '../../components/text.ts';
+
+function lanesNote(song: SongView): string {
+  const lanes = song.tracks.reduce((n, t) => n + t.controllers.length + Number(t.counts.pitchBend > 0) + Number(t.counts.pressure > 0), 0);
+  const parked = song.tracks.reduce((n, t) => n + (t.parked?.length ?? 0), 0);
+  return parked > 0 ? `${parked} parked of ${lanes}` : count(lanes, 'controller');
+}
 
 /** The order of work, with what each place holds for this song. */
 export function Trail({ song }: { song: SongView }) {
@@ -10,6 +16,8 @@ export function Trail({ song }: { song: SongView }) {
   const places = [
     { to: 'in', name: 'Bring in', Icon: FileInput, note: song.problems > 0 ? `${count(song.problems, 'fault')} mended` : 'read without fault', open: song.problems > 0 },
     { to: '', name: 'Look over', Icon: Rows3, note: findings > 0 ? `${count(findings, 'finding')} open` : count(song.tracks.length, 'track'), open: findings > 0 },
+    { to: 'notes', name: 'Notes', Icon: Music2, note: count(song.notes, 'note'), open: false },
+    { to: 'lanes', name: 'Lanes', Icon: AudioLines, note: lanesNote(song), open: false },
     { to: 'events', name: 'Event list', Icon: List, note: count(song.tracks.reduce((n, t) => n + t.events, 0), 'event'), open: false },
     { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
     { to: 'history', name: 'History', Icon: History, note: song.steps === 0 ? 'as received' : count(song.steps, 'step'), open: false },

@@ -1,0 +1,124 @@
+import { useCallback, useRef, useState } from 'react';
+import { laneDefault, type Lane } from '#core/song/lanes.ts';
+import type { Events } from '#core/smf/events.ts';
+import { laneTop } from '#core/operations/shared/shape-lanes.ts';
+import { PlaneCanvas, type PlaneDraw } from '../../drawing/plane-canvas.tsx';
+import type { Plane } from '../../drawing/plane.ts';
+import { drawnPoints, type Point } from './drawn.ts';
+
+export interface LaneData {
+  readonly what: Lane['what'];
+  readonly ticks: readonly number[];
+  readonly values: readonly number[];
+}
+
+export const laneData = (events: Events, lane: Lane): LaneData => ({ what: lane.what, ticks: lane.rows.map((row) => events.atTick[row]!), values: lane.values });
+
+interface Props {
+  readonly plane: Plane;
+  readonly lane: LaneData;
+  readonly parked?: boolean;
+  readonly erasing: boolean;
+  readonly label: string;
+  /** Puts points in place of what the lane says from `from` up to `to`; none erase. */
+  readonly write: (from: number, to: number, points: Point[]) => void;
+}
+
+/** One lane: each value as a line until the next. Drawing writes values, with Shift a straight line; erasing takes them out. */
+export function LaneStrip({ plane, lane, parked = false, erasing, label, write }: Props) {
+  const [path, setPath] = useState<readonly { tick: number; value: number }[]>([]);
+  const from = useRef<{ tick: number; value: number }>(undefined);
+  const top = laneTop(lane.what);
+  const draw = useCallback<PlaneDraw>(
+    (c, { width, height }, inks) => {
+      const y = (value: number): number => height - 3 - (value / top) * (height - 6);
+      c.fillStyle = inks.line;
+      c.fillRect(0, height - 1, width, 1);
+      const usual = laneDefault(lane.what);
+      if (lane.what === 'bend' && usual !== undefined) c.fillRect(0, Math.round(y(usual)), width, 1);
+      c.strokeStyle = parked ? inks.faint : inks.stitch;
+      c.lineWidth = 1.5;
+      c.setLineDash(parked ? [5, 4] : []);
+      drawHeld(c, plane, lane, y, width);
+      c.setLineDash([]);
+      if (path.length > 0) {
+        c.strokeStyle = inks.amber;
+        c.lineWidth = 2;
+        c.beginPath();
+        path.forEach((p, i) => (i === 0 ? c.moveTo(plane.x(p.tick), erasing ? height / 2 : y(p.value)) : c.lineTo(plane.x(p.tick), erasing ? height / 2 : y(p.value))));
+        c.stroke();
+      }
+    },
+    [plane, lane, top, parked, path, erasing],
+  );
+  const place = (e: React.PointerEvent): { tick: number; value: number } => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const value = Math.round(((box.bottom - 3 - e.clientY) / (box.height - 6)) * top);
+    return { tick: Math.max(0, Math.round(plane.tickAt(e.clientX - box.left))), value: Math.min(top, Math.max(0, value)) };
+  };
+  const finish = (): void => {
+    const drawn = path.length > 0 ? drawnPoints(path, lane.what, plane.ticksPerPixel) : undefined;
+    setPath([]);
+    from.current = undefined;
+    if (drawn) write(drawn.from, drawn.to, erasing ? [] : drawn.points);
+  };
+  return (
+    <PlaneCanvas
+      plane={plane}
+      draw={draw}
+      role="img"
+      aria-label={label}
+      className={`h-full w-full ${parked ? 'cursor-not-allowed' : erasing ? 'cursor-cell' : 'cursor-crosshair'}`}
+      onPointerDown={(e) => {
+        if (e.button !== 0 || parked) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        from.current = place(e);
+        setPath([from.current]);
+      }}
+      onPointerMove={(e) => {
+        if (e.buttons !== 1 || !from.current) return;
+        const to = place(e);
+        setPath((was) => (e.shiftKey ? [from.current!, to] : [...was, to]));
+      }}
+      onPointerUp={finish}
+      onPointerCancel={() => setPath([])}
+    />
+  );
+}
+
+/** The line that holds each value; several values within one pixel are one upright line. */
+function drawHeld(c: CanvasRenderingContext2D, plane: Plane, { ticks, values }: LaneData, y: (value: number) => number, width: number): void {
+  if (ticks.length === 0) return;
+  let low = 0;
+  let high = ticks.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (ticks[middle]! <= plane.tick) low = middle + 1;
+    else high = middle;
+  }
+  c.beginPath();
+  let before = low > 0 ? y(values[low - 1]!) : undefined;
+  if (before !== undefined) c.moveTo(0, before);
+  let drawnX = -2;
+  let [least, most] = [Infinity, -Infinity];
+  for (let n = low; n < ticks.length; n++) {
+    const x = plane.x(ticks[n]!);
+    if (x > width) break;
+    const at = y(values[n]!);
+    [least, most] = [Math.min(least, at), Math.max(most, at)];
+    const next = n + 1 < ticks.length ? plane.x(ticks[n + 1]!) : Infinity;
+    if (next - drawnX < 0.7) continue;
+    if (before === undefined) c.moveTo(x, at);
+    else c.lineTo(x, before);
+    if (most - least > 1) {
+      c.lineTo(x, least);
+      c.lineTo(x, most);
+    }
+    c.lineTo(x, at);
+    before = at;
+    drawnX = x;
+    [least, most] = [Infinity, -Infinity];
+  }
+  if (before !== undefined) c.lineTo(width, before);
+  c.stroke();
+}

@@ -1,0 +1,86 @@
+import { Eraser } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import type { SongView, TrackView } from '#contracts/songs.ts';
+import { controllerName } from '#core/instruments/controllers.ts';
+import { laneWords } from '#core/operations/shared/lane-settings.ts';
+import type { Events } from '#core/smf/events.ts';
+import { laneKey, lanesOf, type Lane } from '#core/song/lanes.ts';
+import type { NoteTable } from '#core/song/note-table.ts';
+import type { useStep } from '../../api/queries.ts';
+import { gutter } from '../../drawing/notes.ts';
+import type { Plane } from '../../drawing/plane.ts';
+import { laneData, LaneStrip } from '../lanes/lane-strip.tsx';
+import { VelocityStrip } from './velocity-strip.tsx';
+
+interface Props {
+  readonly song: SongView;
+  readonly track: TrackView;
+  readonly events: Events;
+  readonly plane: Plane;
+  readonly table: NoteTable;
+  readonly focus: number;
+  readonly selected: Uint8Array;
+  readonly any: boolean;
+  readonly velocities: (values: ReadonlyMap<number, number>) => void;
+  readonly step: ReturnType<typeof useStep>;
+}
+
+const usual: readonly Lane['what'][] = [1, 7, 10, 11, 64, 'bend'];
+
+/** Beneath the notes: velocities, or a lane of the track in focus. */
+export function LowerLane({ track, events, plane, velocities, step, ...notes }: Props) {
+  const [shown, setShown] = useState('velocity');
+  const [erasing, setErasing] = useState(false);
+  const channel = (track.channels[0] ?? 1) - 1;
+  const there = useMemo(() => lanesOf(events), [events]);
+  const names = useMemo(() => new Map<string, string>([...there.map((l) => [laneKey(l.channel, l.what), nameOf(l.what, track.channels.length > 1 ? l.channel : undefined)] as const), ...usual.map((what) => [laneKey(channel, what), nameOf(what)] as const)]), [there, channel, track.channels.length]);
+  const lane = there.find((l) => laneKey(l.channel, l.what) === shown) ?? blankLane(shown, names);
+  const data = useMemo(() => lane && laneData(events, lane), [lane, events]);
+  const parked = track.parked?.includes(shown) ?? false;
+  return (
+    <div className="grid h-[108px] shrink-0 border-t border-line bg-sheet" style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}>
+      <div className="flex flex-col items-center gap-1 border-r border-line py-1">
+        <button type="button" className="grid size-6 place-items-center rounded border border-line disabled:opacity-40 aria-pressed:border-amber aria-pressed:bg-amber-soft" aria-pressed={erasing} aria-label="Erase" title="Erase: dragging takes values out" disabled={!lane} onClick={() => setErasing(!erasing)}>
+          <Eraser size={13} aria-hidden />
+        </button>
+      </div>
+      <div className="relative min-w-0">
+        <div className="absolute inset-0">
+          {lane && data ? (
+            <LaneStrip
+              plane={plane}
+              lane={data}
+              parked={parked}
+              erasing={erasing}
+              label={`${laneWords(lane.what)} of ${track.name}; draw to write values`}
+              write={(from, to, points) => step.mutate({ operation: 'controllers.write', settings: { track: track.id, channel: lane.channel + 1, lane: lane.what, from, to, points } })}
+            />
+          ) : (
+            <VelocityStrip plane={plane} table={notes.table} focus={notes.focus} selected={notes.selected} any={notes.any} stroke={velocities} />
+          )}
+        </div>
+        <label className="absolute top-1 left-2 text-[12px]">
+          <span className="sr-only">Beneath the notes</span>
+          <select className="rounded border border-line bg-sheet px-1 py-0.5" value={names.has(shown) ? shown : 'velocity'} onChange={(e) => setShown(e.target.value)}>
+            <option value="velocity">Velocity</option>
+            {[...names].map(([key, name]) => (
+              <option key={key} value={key}>
+                {name}
+                {track.parked?.includes(key) ? ' (parked)' : ''}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+    </div>
+  );
+}
+
+const nameOf = (what: Lane['what'], channel?: number): string => `${typeof what === 'number' ? controllerName(what) : what === 'bend' ? 'Pitch bend' : 'Pressure'}${channel === undefined ? '' : `, channel ${channel + 1}`}`;
+
+/** A lane that the track does not have yet. */
+function blankLane(key: string, names: ReadonlyMap<string, string>): Lane | undefined {
+  if (!names.has(key)) return undefined;
+  const [channel, what] = key.split(':') as [string, string];
+  return { channel: Number(channel), what: /^\d+$/.test(what) ? Number(what) : (what as 'bend'), rows: [], values: [] };
+}

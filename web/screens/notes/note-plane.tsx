@@ -1,0 +1,185 @@
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import type { SongView, TrackView } from '#contracts/songs.ts';
+import type { Events } from '#core/smf/events.ts';
+import { keyWords } from '#core/song/event-words.ts';
+import { noteTable } from '#core/song/note-table.ts';
+import { barTick, meterMap, positionAt, positionText } from '#core/timing/meter-map.ts';
+import { useStep } from '../../api/queries.ts';
+import { count } from '../../components/text.ts';
+import { densityOf } from '../../drawing/density.ts';
+import { drawGrid, drawGutter, drawNotes, gutter, type Ghost } from '../../drawing/notes.ts';
+import { PlaneCanvas, type PlaneDraw } from '../../drawing/plane-canvas.tsx';
+import { Plane } from '../../drawing/plane.ts';
+import { usePreferences } from '../../state/preferences.ts';
+import { useScope } from '../../state/scope.ts';
+import { spansOf } from '../song/spans.ts';
+import { LowerLane } from './lower-lane.tsx';
+import { NoteBar } from './note-bar.tsx';
+import { gridOf, type GridName } from './snap.ts';
+import { useNoteHand } from './use-note-hand.ts';
+import { noteKeys } from './use-note-keys.ts';
+
+const noGhost: Ghost = { ticks: 0, keys: 0, lengthen: 0 };
+
+export function NotePlane({ song, tracks, events }: { song: SongView; tracks: readonly TrackView[]; events: readonly Events[] }) {
+  const step = useStep(song.id, song.revision);
+  const middleC = usePreferences((p) => p.middleC);
+  const bars = useScope((s) => s.bars);
+  const meters = useMemo(() => meterMap(song.timing.meters, song.division), [song.timing.meters, song.division]);
+  const table = useMemo(() => noteTable(events), [events]);
+  const density = useMemo(() => densityOf(table, song.timing.endTick), [table, song.timing.endTick]);
+  const plane = usePlane(song, tracks, bars);
+  const [focusId, setFocusId] = useState(tracks[0]!.id);
+  const focus = Math.max(0, tracks.findIndex((t) => t.id === focusId));
+  const [gridName, setGridName] = useState<GridName>('1/16');
+  const grid = useMemo(() => gridOf(gridName, song.division, meters), [gridName, song.division, meters]);
+  const [drawing, setDrawing] = useState(false);
+  const [at, setAt] = useState('');
+  const { selected, select } = useSelection(table, tracks);
+  const marks = useMemo(() => {
+    const all = new Uint8Array(table.count);
+    for (const n of selected) all[n] = 1;
+    return all;
+  }, [selected, table.count]);
+  const onDrums = tracks[focus]!.channels.length === 1 && tracks[focus]!.channel === 10;
+  const keyName = useCallback((key: number) => keyWords(key, onDrums ? 9 : 0, middleC), [onDrums, middleC]);
+
+  const rows = () => spansOf(selected, table, tracks);
+  const shift = (ghost: Ghost, louder = 0): void => {
+    if (selected.size === 0) return;
+    select(selected, ghost);
+    step.mutate({ operation: 'notes.shift', settings: { rows: rows(), ...ghost, louder } }, { onSettled: hand.drop });
+  };
+  const remove = (): void => {
+    if (selected.size === 0) return;
+    const settings = { rows: rows() };
+    select([]);
+    step.mutate({ operation: 'events.delete', settings });
+  };
+  const draw = (note: { atTick: number; length: number; key: number }): void => step.mutate({ operation: 'notes.draw', settings: { notes: { [tracks[focus]!.id]: [{ ...note, velocity: usualVelocity(tracks[focus]!) }] } } });
+  const hand = useNoteHand({ plane, table, selected, focus, grid, drawing }, { select, shift, draw });
+  const go = (by: 1 | -1): void => {
+    const last = by > 0 ? Math.max(-1, ...selected) : selected.size === 0 ? table.count : Math.min(...selected);
+    for (let n = last + by; n >= 0 && n < table.count; n += by) {
+      if (table.track[n] !== focus) continue;
+      select([n]);
+      if (table.from[n]! < plane.tick || table.from[n]! > plane.lastTick) plane.scroll(plane.x(table.from[n]!) - plane.width / 3, 0);
+      return;
+    }
+  };
+  const onKeyDown = noteKeys(plane, grid.step, { any: selected.size > 0, shift, remove, go, all: () => select(allOf(table, focus)), none: () => (drawing ? setDrawing(false) : select([])) });
+
+  const scene = useMemo(() => ({ table, density, meters, focus, selected: marks, ghost: hand.ghost, drawing: hand.drawn, rubber: hand.rubber, bars, keyName }), [table, density, meters, focus, marks, hand.ghost, hand.drawn, hand.rubber, bars, keyName]);
+  const paint = useCallback<PlaneDraw>(
+    (c, _, inks) => {
+      drawGrid(c, plane, plane.height, { meters, bars, keys: true }, inks);
+      drawNotes(c, plane, scene, inks);
+    },
+    [plane, scene, meters, bars],
+  );
+  const paintGutter = useCallback<PlaneDraw>((c, _, inks) => drawGutter(c, plane, keyName, inks), [plane, keyName]);
+  const one = selected.size === 1 ? [...selected][0]! : undefined;
+  return (
+    <>
+      <NoteBar
+        labels={tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`)}
+        focus={focus}
+        onFocus={(i) => setFocusId(tracks[i]!.id)}
+        grid={gridName}
+        onGrid={setGridName}
+        drawing={drawing}
+        onDrawing={setDrawing}
+        remove={selected.size === 0 || step.isPending ? undefined : remove}
+        said={one !== undefined && !at ? noteWords(one) : selected.size > 0 ? `${count(selected.size, 'note')} selected` : at || count(table.count, 'note')}
+      />
+      <div className="grid min-h-0 flex-1" style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}>
+        <PlaneCanvas plane={plane} draw={paintGutter} aria-hidden className="h-full w-full" />
+        <div className="relative min-h-0 min-w-0">
+          <PlaneCanvas
+            plane={plane}
+            draw={paint}
+            leads
+            tabIndex={0}
+            role="application"
+            aria-label="Notes: drag to move, drag an end to stretch, drag across to select. Arrow keys move what is selected, with Alt they stretch and change velocity; comma and full stop go from note to note; Delete takes out."
+            className="absolute inset-0 h-full w-full"
+            style={{ cursor: hand.cursor }}
+            onKeyDown={onKeyDown}
+            {...hand.handlers}
+            onPointerMove={(e) => {
+              hand.handlers.onPointerMove(e);
+              const box = e.currentTarget.getBoundingClientRect();
+              setAt(`${positionText(positionAt(meters, Math.max(0, Math.round(plane.tickAt(e.clientX - box.left)))))}  ${keyName(plane.keyAt(e.clientY - box.top))}`);
+            }}
+            onPointerLeave={() => setAt('')}
+          />
+        </div>
+      </div>
+      <LowerLane song={song} track={tracks[focus]!} events={events[focus]!} plane={plane} table={table} focus={focus} selected={marks} any={selected.size > 0} velocities={(values) => step.mutate({ operation: 'velocity.stroke', settings: { velocities: byTrack(values) } })} step={step} />
+    </>
+  );
+
+  function noteWords(n: number): string {
+    return `${positionText(positionAt(meters, table.from[n]!))}  ${keyName(table.key[n]!)}  velocity ${table.velocity[n]}`;
+  }
+
+  function byTrack(values: ReadonlyMap<number, number>): Record<string, [number, number][]> {
+    const found: Record<string, [number, number][]> = {};
+    for (const [n, velocity] of values) (found[tracks[table.track[n]!]!.id] ??= []).push([table.row[n]!, velocity]);
+    return found;
+  }
+}
+
+const usualVelocity = (track: TrackView): number => Math.min(127, Math.max(1, Math.round(track.velocity?.mean ?? 80)));
+
+function allOf({ count: all, track }: { count: number; track: Uint32Array }, focus: number): number[] {
+  const found: number[] = [];
+  for (let n = 0; n < all; n++) if (track[n] === focus) found.push(n);
+  return found;
+}
+
+/** A plane that stays while the song's length does; it begins at the bars of the scope, or with the first sixteen. */
+export function usePlane(song: SongView, tracks: readonly TrackView[], bars: { from: number; to: number } | undefined): Plane {
+  const { endTick, meters } = song.timing;
+  const plane = useMemo(() => new Plane(endTick), [endTick]);
+  const shown = useRef<Plane>(undefined);
+  useEffect(() => {
+    const show = (): void => {
+      if (plane.width < 10 || shown.current === plane) return;
+      shown.current = plane;
+      const map = meterMap(meters, song.division);
+      const pitches = tracks.flatMap((t) => (t.pitch ? [t.pitch] : []));
+      const [lowest, highest] = pitches.length === 0 ? [48, 72] : [Math.min(...pitches.map((p) => p.lowest)), Math.max(...pitches.map((p) => p.highest))];
+      const first = bars?.from ?? Math.max(1, positionAt(map, Math.min(...tracks.map((t) => t.firstNoteTick ?? endTick))).bar);
+      plane.show(barTick(map, first), barTick(map, (bars?.to ?? first + 15) + 1), lowest, highest);
+    };
+    show();
+    return plane.onChange(show);
+  }, [plane, meters, song.division, tracks, bars, endTick]);
+  return plane;
+}
+
+/** Selected notes, by their place in the table. After a step that moves them they are found again where it put them. */
+function useSelection(table: ReturnType<typeof noteTable>, tracks: readonly TrackView[]) {
+  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
+  const wanted = useRef<ReadonlySet<string>>(new Set());
+  const key = useCallback((n: number, ghost: Ghost) => `${tracks[table.track[n]!]?.id} ${Math.max(0, table.from[n]! + ghost.ticks)} ${table.key[n]! + ghost.keys}`, [table, tracks]);
+  const [known, setKnown] = useState(table);
+  if (known !== table) {
+    // Another table: the numbers mean other notes now.
+    setKnown(table);
+    setSelected(new Set());
+  }
+  useEffect(() => {
+    if (wanted.current.size === 0) return;
+    const found: number[] = [];
+    for (let n = 0; n < table.count; n++) if (wanted.current.has(key(n, noGhost))) found.push(n);
+    setSelected(new Set(found));
+  }, [table, key]);
+  const select = (notes: Iterable<number>, ghost: Ghost = noGhost): void => {
+    const next = new Set(notes);
+    wanted.current = next.size > 50_000 ? new Set() : new Set([...next].map((n) => key(n, ghost)));
+    if (ghost === noGhost) setSelected(next);
+  };
+  return { selected, select };
+}

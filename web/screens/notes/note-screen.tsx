@@ -1,0 +1,40 @@
+import { useMemo } from 'react';
+import type { SongView, TrackView } from '#contracts/songs.ts';
+import { problemOf } from '../../api/client.ts';
+import { useTrackEvents } from '../../api/track-events.ts';
+import { ProblemNote } from '../../components/problem-note.tsx';
+import { useScope } from '../../state/scope.ts';
+import { useThisSong } from '../song/use-song.ts';
+import { NotePlane } from './note-plane.tsx';
+
+/** The tracks of a view: those selected that have notes, or all that have. */
+export function partsInScope(song: SongView, selected: ReadonlySet<string>): TrackView[] {
+  const parts = song.tracks.filter((t) => t.notes > 0);
+  const chosen = parts.filter((t) => selected.has(t.id));
+  return chosen.length > 0 ? chosen : parts;
+}
+
+/** The notes of the selected tracks, or of all, on a plane of pitch and time. */
+export function NoteScreen() {
+  const song = useThisSong();
+  const selected = useScope((s) => s.tracks);
+  // A part that was emptied by hand stays in view, so that notes can be drawn into it again.
+  const tracks = useMemo(() => {
+    const chosen = song.tracks.filter((t) => selected.has(t.id) && !(song.mapTrack && t === song.tracks[0]));
+    return chosen.length > 0 ? chosen : partsInScope(song, selected);
+  }, [song, selected]);
+  const { events, error } = useTrackEvents(tracks);
+  return (
+    <main aria-label="Note view" className="flex min-h-0 flex-col">
+      {error ? (
+        <ProblemNote problem={problemOf(error)} harm />
+      ) : tracks.length === 0 ? (
+        <p className="p-6 text-faint">This song has no notes. Select a track on the sheet to draw some into it.</p>
+      ) : !events ? (
+        <p className="p-6 text-faint">Fetching the notes …</p>
+      ) : (
+        <NotePlane song={song} tracks={tracks} events={events} />
+      )}
+    </main>
+  );
+}

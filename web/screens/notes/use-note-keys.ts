@@ -1,0 +1,40 @@
+import type { Ghost } from '../../drawing/notes.ts';
+import type { Plane } from '../../drawing/plane.ts';
+
+interface Actions {
+  readonly any: boolean;
+  shift(ghost: Ghost, louder?: number): void;
+  remove(): void;
+  all(): void;
+  none(): void;
+  /** To the next note or the one before. */
+  go(by: 1 | -1): void;
+}
+
+/** The plane by keyboard. With notes selected the arrows move them, without they scroll. */
+export function noteKeys(plane: Plane, step: number, a: Actions): (e: React.KeyboardEvent) => void {
+  const far = 8;
+  return (e) => {
+    const x = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
+    const y = { ArrowUp: 1, ArrowDown: -1 }[e.key];
+    const mod = e.ctrlKey || e.metaKey;
+    if (mod && e.key.toLowerCase() === 'a') a.all();
+    else if (mod) return;
+    else if (x !== undefined && a.any) a.shift(e.altKey ? { ticks: 0, keys: 0, lengthen: x * step } : { ticks: x * (e.shiftKey ? 1 : step), keys: 0, lengthen: 0 });
+    else if (y !== undefined && a.any) a.shift({ ticks: 0, keys: e.altKey ? 0 : y * (e.shiftKey ? 12 : 1), lengthen: 0 }, e.altKey ? y * 5 : 0);
+    else if (x !== undefined) plane.scroll(x * plane.width * 0.1, 0);
+    else if (y !== undefined) plane.scroll(0, -y * plane.keyHeight * 3);
+    else if (e.key === 'PageDown') plane.scroll(plane.width * 0.9, 0);
+    else if (e.key === 'PageUp') plane.scroll(-plane.width * 0.9, 0);
+    else if (e.key === 'Home') plane.scroll(-1e12, 0);
+    else if (e.key === 'End') plane.scroll(1e12, 0);
+    else if (e.key === '+' || e.key === '=') plane.zoom(1.4, plane.width / far);
+    else if (e.key === '-') plane.zoom(1 / 1.4, plane.width / far);
+    else if (e.key === 'Delete' || e.key === 'Backspace') a.remove();
+    else if (e.key === 'Escape') a.none();
+    else if (e.key === '.') a.go(1);
+    else if (e.key === ',') a.go(-1);
+    else return;
+    e.preventDefault();
+  };
+}
