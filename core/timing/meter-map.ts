@@ -82,3 +82,19 @@ export const meterAt = (map: MeterMap, atTick: number): MeterSpan => spanBy(map,
 
 /** `17.3.120` */
 export const positionText = ({ bar, beat, tick }: Position): string => `${bar}.${beat}.${tick}`;
+
+/** Tick of a position; undefined where its bar has no such beat. Beats may be left out (1), and ticks (0). */
+export function tickOf(map: MeterMap, { bar, beat = 1, tick = 0 }: { bar: number; beat?: number; tick?: number }): number | undefined {
+  if (bar < 1 || beat < 1 || tick < 0) return undefined;
+  const s = spanBy(map, (x) => x.bar <= bar);
+  if (beat > s.numerator || tick >= Math.ceil(s.beatTicks)) return undefined;
+  return Math.round(s.atTick + (bar - s.bar) * s.barTicks + (beat - 1) * s.beatTicks + tick);
+}
+
+/** `17`, `17.3` or `17.3.120` as it is typed; undefined where it is none. */
+export function parsePosition(text: string): { bar: number; beat?: number; tick?: number } | undefined {
+  const found = /^\s*(\d{1,9})(?:[.:\s](\d{1,5}))?(?:[.:\s](\d{1,7}))?\s*$/.exec(text);
+  if (!found) return undefined;
+  const [, bar, beat, tick] = found;
+  return { bar: Number(bar), ...(beat ? { beat: Number(beat) } : {}), ...(tick ? { tick: Number(tick) } : {}) };
+}

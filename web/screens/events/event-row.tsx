@@ -3,7 +3,7 @@ import type { SongView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { TextEncodingName } from '#core/smf/text.ts';
 import { eventBytes, eventWords, type EventWords } from '#core/song/event-words.ts';
-import { meterMap, positionAt, positionText } from '#core/timing/meter-map.ts';
+import { meterMap, positionAt, positionText, type MeterMap } from '#core/timing/meter-map.ts';
 import { tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { duration } from '../../components/text.ts';
 import { usePreferences } from '../../state/preferences.ts';
@@ -12,6 +12,7 @@ export const eventRowHeight = 22;
 
 /** How places and events of a song are said. */
 export interface Wording {
+  readonly meters: MeterMap;
   position(tick: number): string;
   time(tick: number): string;
   words(events: Events, row: number): EventWords;
@@ -23,6 +24,7 @@ export function useWording(song: SongView): Wording {
     const meters = meterMap(song.timing.meters, song.division);
     const tempo = tempoMap(song.timing.tempos.map((t) => ({ atTick: t.atTick, tempo: t.microsecondsPerQuarter })), song.division);
     return {
+      meters,
       position: (tick) => positionText(positionAt(meters, tick)),
       time: (tick) => duration(ticksToSeconds(tempo, tick), true),
       words: (events, row) => eventWords(events, row, song.encoding as TextEncodingName, middleC),
@@ -40,10 +42,11 @@ interface Props {
   readonly wording: Wording;
   readonly chosen: boolean;
   readonly pick: (n: number, extend: boolean, add: boolean) => void;
+  readonly edit: (n: number) => void;
 }
 
 /** One event: where, when, of which track, what, its value by name, its bytes. */
-export function EventRow({ n, top, events, row, label, wording, chosen, pick }: Props) {
+export function EventRow({ n, top, events, row, label, wording, chosen, pick, edit }: Props) {
   const tick = events.atTick[row]!;
   const status = events.status[row]!;
   const { what, value } = wording.words(events, row);
@@ -55,6 +58,7 @@ export function EventRow({ n, top, events, row, label, wording, chosen, pick }: 
       className={`absolute inset-x-0 grid cursor-default grid-cols-[110px_96px_minmax(90px,180px)_34px_150px_minmax(140px,1fr)_210px] items-center gap-3 px-2 select-none ${chosen ? 'bg-amber-soft' : 'hover:bg-sheet'}`}
       style={{ top, height: eventRowHeight }}
       onClick={(e) => pick(n, e.shiftKey, e.ctrlKey || e.metaKey)}
+      onDoubleClick={() => edit(n)}
     >
       <span className="num">{wording.position(tick)}</span>
       <span className="num text-faint">{wording.time(tick)}</span>

@@ -1,9 +1,10 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Trash2 } from 'lucide-react';
+import { Pencil, Plus, Trash2 } from 'lucide-react';
 import { useDeferredValue, useMemo, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
-import type { Events } from '#core/smf/events.ts';
+import { META, meta, payloadOf, type Events } from '#core/smf/events.ts';
 import { indexEvents, type EventIndex } from '#core/song/event-index.ts';
+import { barTick, meterMap } from '#core/timing/meter-map.ts';
 import { problemOf } from '../../api/client.ts';
 import { useStep } from '../../api/queries.ts';
 import { useTrackEvents } from '../../api/track-events.ts';
@@ -15,36 +16,59 @@ import { useScope } from '../../state/scope.ts';
 import { isTyping } from '../song/song-frame.tsx';
 import { useThisSong } from '../song/use-song.ts';
 import { EventRow, eventRowHeight, useWording } from './event-row.tsx';
-import { eventFilter, kinds, type Kind } from './filter.ts';
+import { EventForm, type Typed } from './event-form.tsx';
+import { fieldsOfRow, partsFrom } from './fields.ts';
+import { eventFilter, kinds, type Kind, type Ranges } from './filter.ts';
+import { InsertEvent } from './insert-event.tsx';
+import { RangeFields } from './range-fields.tsx';
 import { spansOf } from '../song/spans.ts';
 
 /** Browsers draw no taller than this; more rows are reached by filtering. */
 const tallest = 30_000_000;
 
-/** Every event of the selected tracks, or of all, as rows. */
+/** Every event of the selected tracks and bars, or of all, as rows. */
 export function EventScreen() {
   const song = useThisSong();
   const selected = useScope((s) => s.tracks);
+  const bars = useScope((s) => s.bars);
   const tracks = useMemo(() => (selected.size === 0 ? song.tracks : song.tracks.filter((t) => selected.has(t.id))), [song.tracks, selected]);
   const { events, error } = useTrackEvents(tracks);
   const [kind, setKind] = useState<Kind>('everything');
   const [words, setWords] = useState('');
+  const [chosen, setChosen] = useState<Ranges>({});
   const middleC = usePreferences((p) => p.middleC);
   const wanted = useDeferredValue(words);
-  const index = useMemo(() => (events ? indexEvents(events, eventFilter(kind, wanted, song.encoding as 'UTF-8', middleC)) : undefined), [events, kind, wanted, song.encoding, middleC]);
+  const ranges = useDeferredValue(chosen);
+  const ticks = useMemo(() => {
+    if (!bars) return undefined;
+    const map = meterMap(song.timing.meters, song.division);
+    return { from: barTick(map, bars.from), to: bars.to >= song.timing.bars ? Infinity : barTick(map, bars.to + 1) };
+  }, [bars, song]);
+  const index = useMemo(() => (events ? indexEvents(events, eventFilter(kind, wanted, song.encoding as 'UTF-8', middleC, ticks ? { ...ranges, ticks } : ranges)) : undefined), [events, kind, wanted, song.encoding, middleC, ranges, ticks]);
   return (
     <main aria-label="Event list" className="flex min-h-0 flex-col px-4 pt-3">
       <div className="mb-2 flex flex-wrap items-center gap-3">
         <h2 className="text-[16px] font-semibold">Event list</h2>
-        <span className="text-faint">{selected.size === 0 ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}; choose others on the sheet</span>
+        <span className="text-faint">
+          {selected.size === 0 ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
+          {bars && `, ${bars.from === bars.to ? `bar ${bars.from}` : `bars ${bars.from} to ${bars.to}`}`}; choose others on the sheet
+        </span>
         <label className="ml-auto flex items-center gap-1.5">
           Show
-          <select className="rounded border border-line bg-sheet px-1.5 py-0.5" value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
+          <select
+            className="rounded border border-line bg-sheet px-1.5 py-0.5"
+            value={kind}
+            onChange={(e) => {
+              setKind(e.target.value as Kind);
+              setChosen({});
+            }}
+          >
             {kinds.map((k) => (
               <option key={k}>{k}</option>
             ))}
           </select>
         </label>
+        <RangeFields kind={kind} tracks={tracks} ranges={chosen} set={setChosen} />
         <input type="search" aria-label="Words in the event" placeholder="expression, C4, velocity 64 …" className="w-[210px] rounded border border-line bg-sheet px-2 py-0.5 placeholder:text-faint" value={words} onChange={(e) => setWords(e.target.value)} />
       </div>
       {error ? <ProblemNote problem={problemOf(error)} harm /> : !events || !index ? <p className="text-faint">Fetching the events …</p> : <EventTable key={`${kind} ${song.revision}`} song={song} tracks={tracks} events={events} index={index} />}
@@ -57,6 +81,8 @@ function EventTable({ song, tracks, events, index }: { song: SongView; tracks: r
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [focus, setFocus] = useState(0);
   const [anchor, setAnchor] = useState(0);
+  const [editing, setEditing] = useState<number>();
+  const [inserting, setInserting] = useState(false);
   const step = useStep(song.id, song.revision);
   const shown = Math.min(index.count, Math.floor(tallest / eventRowHeight));
   const virtual = useVirtualizer({ count: shown, getScrollElement: () => scroller.current, estimateSize: () => eventRowHeight, overscan: 10 });
@@ -64,6 +90,23 @@ function EventTable({ song, tracks, events, index }: { song: SongView; tracks: r
   const labels = useMemo(() => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`), [tracks, song.tracks]);
   const remove = (): void => {
     if (chosen.size > 0) step.mutate({ operation: 'events.delete', settings: { rows: spansOf(chosen, index, tracks) } });
+  };
+  const edit = (n: number): void => {
+    const t = index.track[n];
+    if (t === undefined) return;
+    setInserting(false);
+    setEditing(n);
+  };
+  /** What is wrong with what was typed, if anything; otherwise the step is taken. */
+  const keep = (n: number, { atTick, channel, fields }: Typed): string | undefined => {
+    const e = events[index.track[n]!]!;
+    const row = index.row[n]!;
+    const parts = partsFrom(e.status[row]!, e.data1[row]!, fields, payloadOf(e, row));
+    if ('wrong' in parts) return parts.wrong;
+    const place = atTick === e.atTick[row] ? {} : { atTick };
+    step.mutate({ operation: 'events.edit', settings: { track: tracks[index.track[n]!]!.id, row, ...place, ...(channel === undefined ? {} : { channel }), ...parts } });
+    setEditing(undefined);
+    return undefined;
   };
   const pick = (n: number, extend: boolean, add: boolean): void => {
     setFocus(n);
@@ -83,6 +126,8 @@ function EventTable({ song, tracks, events, index }: { song: SongView; tracks: r
       pick(n, e.shiftKey, false);
       virtual.scrollToIndex(n);
     } else if (e.key === 'Delete') remove();
+    else if (e.key === 'Enter' || e.key === 'F2') edit(focus);
+    else if (e.key === 'Insert') setInserting(true);
     else if (e.key === 'Escape') setChosen(new Set());
     else return;
     e.preventDefault();
@@ -98,24 +143,55 @@ function EventTable({ song, tracks, events, index }: { song: SongView; tracks: r
         <Button kind="harm" disabled={chosen.size === 0 || step.isPending} onClick={remove}>
           <Trash2 size={13} aria-hidden /> Delete
         </Button>
+        <Button disabled={chosen.size !== 1 || step.isPending} onClick={() => edit(focus)} title="Edit (Enter, or a double click)">
+          <Pencil size={13} aria-hidden /> Edit
+        </Button>
+        <Button aria-expanded={inserting} disabled={step.isPending} onClick={() => setInserting(!inserting)} title="Insert an event (Insert)">
+          <Plus size={13} aria-hidden /> Insert
+        </Button>
       </div>
-      <div role="row" aria-hidden className="grid grid-cols-[110px_96px_minmax(90px,180px)_34px_150px_minmax(140px,1fr)_210px] gap-3 border-b border-line px-2 text-[11.5px] text-faint">
-        <span>Bar.beat.tick</span>
-        <span>Time</span>
-        <span>Track</span>
-        <span className="text-right">Ch</span>
-        <span>Event</span>
-        <span>Value</span>
-        <span>Bytes</span>
-      </div>
+      {inserting && <InsertEvent song={song} tracks={tracks} meters={wording.meters} at={index.count > 0 ? wording.position(events[index.track[focus] ?? 0]?.atTick[index.row[focus] ?? 0] ?? 0) : '1.1.0'} track={tracks[index.track[focus] ?? 0]!.id} step={step} close={() => setInserting(false)} />}
+      <Columns />
       <div ref={scroller} tabIndex={0} role="listbox" aria-label="Events" aria-multiselectable aria-activedescendant={`event-${focus}`} className="min-h-0 flex-1 overflow-auto" onKeyDown={onKeyDown}>
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const t = index.track[item.index]!;
-            return <EventRow key={item.key} n={item.index} top={item.start} events={events[t]!} row={index.row[item.index]!} label={labels[t]!} wording={wording} chosen={chosen.has(item.index)} pick={pick} />;
+            if (item.index === editing) {
+              const e = events[t]!;
+              const row = index.row[item.index]!;
+              return (
+                <div key={item.key} role="group" aria-label="Editing" className="absolute inset-x-0 z-10 flex min-h-[30px] items-center rounded border border-amber bg-amber-soft px-2 py-0.5 shadow" style={{ top: item.start - 4 }}>
+                  <EventForm
+                    meters={wording.meters}
+                    position={wording.position(e.atTick[row]!)}
+                    channel={e.status[row]! < 0xf0 ? (e.status[row]! & 15) + 1 : undefined}
+                    fields={isEndOfTrack(e, row) ? [] : fieldsOfRow(e, row, song.encoding as 'UTF-8')}
+                    verb="Keep"
+                    done={(typed) => keep(item.index, typed)}
+                    cancel={() => setEditing(undefined)}
+                  />
+                </div>
+              );
+            }
+            return <EventRow key={item.key} n={item.index} top={item.start} events={events[t]!} row={index.row[item.index]!} label={labels[t]!} wording={wording} chosen={chosen.has(item.index)} pick={pick} edit={edit} />;
           })}
         </div>
       </div>
     </>
   );
 }
+
+/** What stands in which column. */
+const Columns = () => (
+  <div role="row" aria-hidden className="grid grid-cols-[110px_96px_minmax(90px,180px)_34px_150px_minmax(140px,1fr)_210px] gap-3 border-b border-line px-2 text-[11.5px] text-faint">
+    <span>Bar.beat.tick</span>
+    <span>Time</span>
+    <span>Track</span>
+    <span className="text-right">Ch</span>
+    <span>Event</span>
+    <span>Value</span>
+    <span>Bytes</span>
+  </div>
+);
+
+const isEndOfTrack = (events: Events, row: number): boolean => events.status[row] === META && events.data1[row] === meta.endOfTrack;

@@ -28,6 +28,17 @@ describe('filters of the event list', () => {
   });
 });
 
+describe('ranges', () => {
+  const found = (ranges: Parameters<typeof eventFilter>[4]): number[] => [...indexEvents([events], eventFilter('everything', '', 'UTF-8', 4, ranges)).row];
+
+  it('keep notes by key and velocity, one controller, or a span of ticks', () => {
+    expect(found({ keys: [60, 60], velocities: [60, 70] })).toEqual([5]);
+    expect(found({ keys: [61, 127] })).toEqual([]);
+    expect(found({ controller: 11 })).toEqual([4]);
+    expect(found({ ticks: { from: 5, to: 7 } })).toEqual([6, 7]);
+  });
+});
+
 describe('chosen rows', () => {
   it('become spans of each track’s own rows', () => {
     const tracks = [trackView({ id: 't1' }), trackView({ id: 't2' })];

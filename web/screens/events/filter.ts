@@ -30,11 +30,34 @@ function isKind(events: Events, i: number, kind: Kind): boolean {
   }
 }
 
+/** Bounds, both included: keys and velocities of notes, one controller, ticks. */
+export interface Ranges {
+  readonly keys?: readonly [number, number];
+  readonly velocities?: readonly [number, number];
+  readonly controller?: number;
+  readonly ticks?: { readonly from: number; readonly to: number };
+}
+
+const isOpen = ({ keys, velocities, controller, ticks }: Ranges): boolean => !keys && !velocities && controller === undefined && !ticks;
+
+function isWithin(events: Events, i: number, { keys, velocities, controller, ticks }: Ranges): boolean {
+  const note = events.status[i]! >> 4 === 9;
+  if (ticks && (events.atTick[i]! < ticks.from || events.atTick[i]! >= ticks.to)) return false;
+  if (keys && !(note && events.data1[i]! >= keys[0] && events.data1[i]! <= keys[1])) return false;
+  if (velocities && !(note && events.data2[i]! >= velocities[0] && events.data2[i]! <= velocities[1])) return false;
+  return controller === undefined || (events.status[i]! >> 4 === 0xb && events.data1[i] === controller);
+}
+
 /**
  * Whether an event is shown: of the kind, and with the words somewhere in what it is called. Names of channel messages depend on
  * status and first data byte only, so a million events cost four thousand look-ups.
  */
-export function eventFilter(kind: Kind, words: string, encoding: TextEncodingName, middleC: number): (events: Events, i: number) => boolean {
+export function eventFilter(kind: Kind, words: string, encoding: TextEncodingName, middleC: number, ranges: Ranges = {}): (events: Events, i: number) => boolean {
+  const named = byWords(kind, words, encoding, middleC);
+  return isOpen(ranges) ? named : (events, i) => isWithin(events, i, ranges) && named(events, i);
+}
+
+function byWords(kind: Kind, words: string, encoding: TextEncodingName, middleC: number): (events: Events, i: number) => boolean {
   const wanted = words.trim().toLowerCase();
   if (wanted === '') return (events, i) => isKind(events, i, kind);
   const known = new Map<number, boolean>();
