@@ -1,13 +1,15 @@
 import { z } from 'zod';
+import { recipeSchema } from '#core/operations/recipe-run/recipe.ts';
 import { errorSchema } from './errors.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';
+import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import { songRowSchema, songSchema, uploadedSchema } from './songs.ts';
 import { moveSchema, movedSchema, operationListSchema, stepListSchema, stepRequestSchema, stepResultSchema } from './steps.ts';
 
 /** One route of the API: what `/api/openapi.json` is made from, and the tests hold the server against. */
 export interface Route {
-  readonly method: 'get' | 'post' | 'delete';
+  readonly method: 'get' | 'post' | 'put' | 'delete';
   readonly path: string;
   readonly summary: string;
   readonly query?: Readonly<Record<string, string>>;
@@ -38,6 +40,11 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/api/handoffs/{id}/files/{name}', summary: 'A file of a handoff', status: 200, answer: 'file', errors: [404] },
   { method: 'get', path: '/api/handoffs/{id}/slip', summary: 'The slip as a text', status: 200, answer: 'text', errors: [404] },
   { method: 'get', path: '/api/blobs/{sha256}', summary: 'The events of a track, as the body of an MTrk chunk, by the hash that the song names; never changes', status: 200, answer: 'file', errors: [404] },
+  { method: 'get', path: '/api/recipes', summary: 'Recipes of one’s own, then those that are shipped', status: 200, answer: recipeListSchema, errors: [] },
+  { method: 'post', path: '/api/recipes', summary: 'Save a recipe; it is run with the operation recipe.run', body: recipeSchema, status: 201, answer: recipeViewSchema, errors: [400, 415] },
+  { method: 'put', path: '/api/recipes/{id}', summary: 'Change a recipe', body: recipeSchema, status: 200, answer: recipeViewSchema, errors: [400, 404, 415, 422] },
+  { method: 'delete', path: '/api/recipes/{id}', summary: 'Remove a recipe; it can be restored', status: 204, errors: [404, 422] },
+  { method: 'post', path: '/api/recipes/{id}/restore', summary: 'Bring a removed recipe back', status: 200, answer: recipeViewSchema, errors: [404, 422] },
   { method: 'get', path: '/api/health', summary: 'Whether the server and its database answer', status: 200, answer: z.object({ ok: z.literal(true) }), errors: [] },
 ];
 

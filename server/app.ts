@@ -10,6 +10,7 @@ import { guard } from './guard.ts';
 import { Refusal } from './refusal.ts';
 import { findingRoutes } from './routes/findings.ts';
 import { handoffRoutes } from './routes/handoffs.ts';
+import { recipeRoutes } from './routes/recipes.ts';
 import { songRoutes } from './routes/songs.ts';
 import { stepRoutes } from './routes/steps.ts';
 import type { Services } from './services.ts';
@@ -28,7 +29,7 @@ export function makeApp(services: Services, logger: Logger): Express {
     await services.songs.ping();
     response.json({ ok: true });
   });
-  app.use('/api', songRoutes(services), stepRoutes(services), findingRoutes(services), handoffRoutes(services));
+  app.use('/api', songRoutes(services), stepRoutes(services), findingRoutes(services), handoffRoutes(services), recipeRoutes(services));
   app.all('/api/{*rest}', (request) => {
     throw new Refusal({ code: 'route-unknown', where: { field: `${request.method} ${request.path}`.slice(0, 200) } });
   });

@@ -4,6 +4,7 @@ import { makeApp } from './app.ts';
 import { configFromEnvironment } from './config.ts';
 import { connect, isConnectionLoss } from './db/connect.ts';
 import { BlobStore } from './store/blob-store.ts';
+import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
 import { SongStore } from './store/song-store.ts';
 import { WorkPool } from './work/pool.ts';
@@ -13,7 +14,7 @@ const logger = pino({ level: config.logLevel });
 const sequelize = await connect(config.databaseUrl);
 const blobs = new BlobStore();
 const pool = new WorkPool(new URL('./worker.js', import.meta.url).href, config.readTimeoutMs);
-const app = makeApp({ config, songs: new SongStore(sequelize, blobs), handoffs: new HandoffStore(sequelize, blobs), pool }, logger);
+const app = makeApp({ config, songs: new SongStore(sequelize, blobs), handoffs: new HandoffStore(sequelize, blobs), recipes: new RecipeStore(), pool }, logger);
 const server = createServer(app);
 // Longer than clients keep a connection for the next request: else one may be closed just as it is used again.
 server.keepAliveTimeout = 65_000;

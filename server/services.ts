@@ -1,4 +1,5 @@
 import type { Config } from './config.ts';
+import type { RecipeStore } from './store/recipe-store.ts';
 import type { HandoffStore } from './store/handoff-store.ts';
 import type { SongStore } from './store/song-store.ts';
 import type { WorkPool } from './work/pool.ts';
@@ -8,5 +9,6 @@ export interface Services {
   readonly config: Config;
   readonly songs: SongStore;
   readonly handoffs: HandoffStore;
+  readonly recipes: RecipeStore;
   readonly pool: WorkPool;
 }

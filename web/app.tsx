@@ -10,6 +10,7 @@ import { HistoryScreen } from './screens/history/history-screen.tsx';
 import { LanesScreen } from './screens/lanes/lanes-screen.tsx';
 import { NoteScreen } from './screens/notes/note-screen.tsx';
 import { IntakeScreen } from './screens/intake/intake-screen.tsx';
+import { RecipesScreen } from './screens/recipes/recipes-screen.tsx';
 import { SheetScreen } from './screens/sheet/sheet-screen.tsx';
 import { SongFrame } from './screens/song/song-frame.tsx';
 import { SongsScreen } from './screens/songs/songs-screen.tsx';
@@ -35,6 +36,7 @@ export function App() {
             <Route path="out" element={<HandoffScreen />} />
             <Route path="history" element={<HistoryScreen />} />
           </Route>
+          <Route path="/recipes" element={<RecipesScreen />} />
           <Route path="*" element={<PageProblem problem={nowhere} />} />
         </Routes>
       </BrowserRouter>

@@ -23,6 +23,7 @@ import { notesRepair } from './notes-repair/operation.ts';
 import { notesScaleTime } from './notes-scale-time/operation.ts';
 import { notesShift } from './notes-shift/operation.ts';
 import { notesTranspose } from './notes-transpose/operation.ts';
+import { recipeRun } from './recipe-run/operation.ts';
 import { songName } from './song-name/operation.ts';
 import { timingTidy } from './timing-tidy/operation.ts';
 import { tracksChannel } from './tracks-channel/operation.ts';
@@ -49,8 +50,8 @@ import { notesNudge } from './notes-nudge/operation.ts';
 import { timingLength } from './timing-length/operation.ts';
 import { timingSnap } from './timing-snap/operation.ts';
 
-/** Every operation there is, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
-export const operations: readonly Operation[] = [
+/** Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
+const single: readonly Operation[] = [
   songName, timingTidy, timingSnap, timingLength,
   tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
   eventsKeepNotes, eventsRemove, eventsDelete, eventsInsert, eventsEdit,
@@ -59,6 +60,6 @@ export const operations: readonly Operation[] = [
   notesTranspose, notesQuantise, notesLengths, notesHumanise, notesNudge, notesRepair, notesRemove, notesPulse, notesScaleTime, notesShift, notesDraw,
 ];
 
-const byId = new Map(operations.map((operation) => [operation.id as string, operation]));
+/** Every operation there is. A recipe is one too: a run of the others. */
+export const operations: readonly Operation[] = [...single, recipeRun(single)];
 
-export const findOperation = (id: string): Operation | undefined => byId.get(id);

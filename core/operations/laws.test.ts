@@ -12,6 +12,7 @@ import { runStep, type StepRequest } from './run.ts';
 
 /** What every operation keeps to, run over generated songs with the settings of its own examples. */
 const published = [
+  'recipe.run',
   'notes.nudge', 'controllers.tidy', 'controllers.bend-range', 'timing.length', 'timing.snap',
   'controllers.adjust', 'controllers.draw', 'controllers.park', 'controllers.reset', 'controllers.settle', 'controllers.smooth', 'controllers.thin',
   'controllers.unpark', 'controllers.write', 'events.delete', 'events.edit', 'events.insert', 'events.keep-notes', 'events.remove', 'notes.draw',

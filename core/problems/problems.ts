@@ -62,6 +62,9 @@ export type RequestProblem =
   | { code: 'scope-has-bars'; where: Where }
   | { code: 'track-unknown'; where: Where; tracks: readonly string[] }
   | { code: 'no-track-left'; where: Where }
+  | { code: 'recipe-tracks-missing'; where: Where; names: readonly string[] }
+  | { code: 'recipe-unknown'; where: Where }
+  | { code: 'recipe-shipped'; where: Where }
   | { code: 'revision-stale'; where: Where; given: number; head: number }
   | { code: 'nothing-to-undo'; where: Where }
   | { code: 'nothing-to-redo'; where: Where }

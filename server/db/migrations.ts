@@ -38,6 +38,10 @@ const migrations: readonly Migration[] = [
     name: '0002-left-alone',
     sql: ['CREATE TABLE left_alone (song_id uuid NOT NULL REFERENCES songs, key text NOT NULL, PRIMARY KEY (song_id, key))'],
   },
+  {
+    name: '0003-recipes',
+    sql: ['CREATE TABLE recipes (id uuid PRIMARY KEY, name text NOT NULL, about text NOT NULL, steps jsonb NOT NULL, removed_at timestamptz, created_at timestamptz NOT NULL, updated_at timestamptz NOT NULL)'],
+  },
 ];
 
 /** Brings the tables up to date; each migration is one transaction. */

@@ -1,5 +1,6 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
 import type { Report } from '#core/operations/operation.ts';
+import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
 import type { Scope } from '#core/song/scope.ts';
 import type { Slip } from '#core/handoff/slip.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
@@ -72,6 +73,16 @@ export class LeftAlone extends Model<InferAttributes<LeftAlone>, InferCreationAt
   declare key: string;
 }
 
+export class RecipeRecord extends Model<InferAttributes<RecipeRecord>, InferCreationAttributes<RecipeRecord>> {
+  declare id: string;
+  declare name: string;
+  declare about: string;
+  declare steps: RecipeStep[];
+  declare removedAt: Date | null;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
 // Sequelize writes into what it is given: each column needs a description of its own.
 const column = <T>(type: T) => ({ type, allowNull: false }) as const;
 const text = () => column(DataTypes.TEXT);
@@ -100,6 +111,10 @@ export function defineModels(sequelize: Sequelize): void {
     { ...options, timestamps: true, updatedAt: false, tableName: 'steps' },
   );
   LeftAlone.init({ songId: { ...uuid(), primaryKey: true }, key: { ...text(), primaryKey: true } }, { ...options, tableName: 'left_alone' });
+  RecipeRecord.init(
+    { id: { ...uuid(), primaryKey: true }, name: text(), about: text(), steps: jsonb(), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
+    { ...options, timestamps: true, tableName: 'recipes' },
+  );
   HandoffRecord.init(
     { id: { ...uuid(), primaryKey: true }, songId: uuid(), revision: int(), settings: jsonb(), slip: jsonb(), fileName: text(), fileSha256: sha(), fileBytes: int(), createdAt: when() },
     { ...options, timestamps: true, updatedAt: false, tableName: 'handoffs' },

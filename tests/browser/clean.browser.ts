@@ -6,7 +6,7 @@ test('the worst file is cleaned from its findings alone, each step seen before i
   const { id } = await api.bring('capture.mid', file);
   await page.goto(`/songs/${id}`);
   const findings = page.getByRole('region', { name: 'Findings' });
-  await expect(findings.getByRole('heading')).toHaveText('25 findings');
+  await expect(findings.getByRole('heading')).toHaveText('28 findings');
   await expectAccessible(page);
   for (let n = 0; n < 30; n++) {
     if ((await findings.getByText('Nothing to settle').count()) > 0) break;

@@ -35,6 +35,16 @@ for (const theme of ['light', 'dark'] as const) {
     await page.goto(`/songs/${id}/events`);
     await expect(page.getByRole('listbox', { name: 'Events' }).getByRole('option').first()).toBeVisible();
     await expectAccessible(page);
+    await page.goto(`/songs/${id}/notes`);
+    await expect(page.getByRole('application')).toBeVisible();
+    await expectAccessible(page);
+    await page.goto(`/songs/${id}/lanes`);
+    await expect(page.getByRole('button', { name: 'Park' }).first()).toBeVisible();
+    await expectAccessible(page);
+    await page.goto('/recipes');
+    await page.getByRole('button', { name: /^Notes only/ }).click();
+    await expect(page.getByRole('button', { name: 'Save as your own' })).toBeVisible();
+    await expectAccessible(page);
     await page.goto('/nowhere');
     await expectAccessible(page);
   });
@@ -44,7 +54,7 @@ for (const [width, height] of [[1024, 700], [1280, 800], [1920, 1080]] as const)
   test(`nothing is cut off at ${width}x${height}`, async ({ page, api }) => {
     await page.setViewportSize({ width, height });
     const { id } = await api.bring('wide.mid', demo('instrument capture.mid'));
-    for (const view of ['', '/in', '/events', '/out', '/history']) {
+    for (const view of ['', '/in', '/notes', '/lanes', '/events', '/out', '/history']) {
       await page.goto(`/songs/${id}${view}`);
       await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

@@ -45,7 +45,7 @@ export interface StepAsked {
   readonly scope?: { tracks: 'all' | string[]; bars?: { from: number; to: number } | undefined };
 }
 
-const say = (error: unknown): void => {
+export const say = (error: unknown): void => {
   const problem = problemOf(error);
   toast.error(problem.message, { description: problem.remedy });
 };

@@ -70,6 +70,9 @@ function Choices({ close }: { close: () => void }) {
             All songs
           </Command.Item>
         )}
+        <Command.Item className={item} onSelect={run(() => void navigate('/recipes'))}>
+          Recipes
+        </Command.Item>
         <Command.Item className={item} onSelect={run(() => setTheme(theme === 'day' ? 'night' : 'day'))}>
           {theme === 'day' ? 'Night theme' : 'Day theme'}
         </Command.Item>

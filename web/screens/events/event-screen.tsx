@@ -15,7 +15,7 @@ import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
 import { isTyping } from '../song/song-frame.tsx';
 import { useThisSong } from '../song/use-song.ts';
-import { EventRow, eventRowHeight, useWording } from './event-row.tsx';
+import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
 import { EventForm, type Typed } from './event-form.tsx';
 import { fieldsOfRow, partsFrom } from './fields.ts';
 import { eventFilter, kinds, type Kind, type Ranges } from './filter.ts';
@@ -152,32 +152,38 @@ function EventTable({ song, tracks, events, index }: { song: SongView; tracks: r
       </div>
       {inserting && <InsertEvent song={song} tracks={tracks} meters={wording.meters} at={index.count > 0 ? wording.position(events[index.track[focus] ?? 0]?.atTick[index.row[focus] ?? 0] ?? 0) : '1.1.0'} track={tracks[index.track[focus] ?? 0]!.id} step={step} close={() => setInserting(false)} />}
       <Columns />
+      <div className="relative flex min-h-0 flex-1 flex-col">
       <div ref={scroller} tabIndex={0} role="listbox" aria-label="Events" aria-multiselectable aria-activedescendant={`event-${focus}`} className="min-h-0 flex-1 overflow-auto" onKeyDown={onKeyDown}>
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const t = index.track[item.index]!;
-            if (item.index === editing) {
-              const e = events[t]!;
-              const row = index.row[item.index]!;
-              return (
-                <div key={item.key} role="group" aria-label="Editing" className="absolute inset-x-0 z-10 flex min-h-[30px] items-center rounded border border-amber bg-amber-soft px-2 py-0.5 shadow" style={{ top: item.start - 4 }}>
-                  <EventForm
-                    meters={wording.meters}
-                    position={wording.position(e.atTick[row]!)}
-                    channel={e.status[row]! < 0xf0 ? (e.status[row]! & 15) + 1 : undefined}
-                    fields={isEndOfTrack(e, row) ? [] : fieldsOfRow(e, row, song.encoding as 'UTF-8')}
-                    verb="Keep"
-                    done={(typed) => keep(item.index, typed)}
-                    cancel={() => setEditing(undefined)}
-                  />
-                </div>
-              );
-            }
             return <EventRow key={item.key} n={item.index} top={item.start} events={events[t]!} row={index.row[item.index]!} label={labels[t]!} wording={wording} chosen={chosen.has(item.index)} pick={pick} edit={edit} />;
           })}
         </div>
       </div>
+      {editing !== undefined && editing < index.count && (
+        <EditInPlace song={song} events={events[index.track[editing]!]!} row={index.row[editing]!} wording={wording} top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)} done={(typed) => keep(editing, typed)} cancel={() => setEditing(undefined)} />
+      )}
+      </div>
     </>
+  );
+}
+
+/** The form over the row that it edits; a row that is scrolled away has it at the edge. */
+function EditInPlace({ song, events, row, wording, top, done, cancel }: { song: SongView; events: Events; row: number; wording: Wording; top: number; done: (typed: Typed) => string | undefined; cancel: () => void }) {
+  return (
+    <section aria-label="Edit the event" className="absolute inset-x-0 z-10 flex min-h-[30px] items-center rounded border border-amber bg-amber-soft px-2 py-0.5 shadow" style={{ top: Math.max(0, top - 4) }}>
+      <EventForm
+        key={`${row} ${events.count}`}
+        meters={wording.meters}
+        position={wording.position(events.atTick[row]!)}
+        channel={events.status[row]! < 0xf0 ? (events.status[row]! & 15) + 1 : undefined}
+        fields={isEndOfTrack(events, row) ? [] : fieldsOfRow(events, row, song.encoding as 'UTF-8')}
+        verb="Keep"
+        done={done}
+        cancel={cancel}
+      />
+    </section>
   );
 }
 

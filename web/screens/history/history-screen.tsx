@@ -1,9 +1,13 @@
 import { format } from 'date-fns';
+import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import type { StepView } from '#contracts/steps.ts';
-import { useRedo, useSteps, useUndo } from '../../api/queries.ts';
+import { useOperations, useRedo, useSteps, useUndo } from '../../api/queries.ts';
+import { useSaveRecipe } from '../../api/recipes.ts';
 import { Button } from '../../components/button.tsx';
 import { count, counts } from '../../components/text.ts';
 import { useThisSong } from '../song/use-song.ts';
+import { recipeFrom } from './recipe-from.ts';
 
 /** Every step ever taken, with what it did. Nothing is overwritten: what was undone is still here. */
 export function HistoryScreen() {
@@ -12,6 +16,20 @@ export function HistoryScreen() {
   const undo = useUndo(song.id);
   const redo = useRedo(song.id);
   const list = [...(steps.data?.steps ?? [])].reverse();
+  const operations = useOperations().data ?? [];
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const save = useSaveRecipe();
+  const navigate = useNavigate();
+  const byHand = new Set(operations.filter((o) => o.byHand || o.id === 'song.name' || o.id === 'tracks.reorder').map((o) => o.id));
+  const make = (): void => {
+    const recipe = recipeFrom(song, (steps.data?.steps ?? []).filter((s) => chosen.has(s.revision)));
+    save.mutate({ recipe }, { onSuccess: ({ id }) => void navigate(`/recipes?open=${id}`) });
+  };
+  const toggle = (revision: number): void => {
+    const next = new Set(chosen);
+    if (!next.delete(revision)) next.add(revision);
+    setChosen(next);
+  };
   return (
     <main aria-label="History" className="min-h-0 overflow-auto px-7 py-5">
       <div className="mx-auto max-w-[920px]">
@@ -19,6 +37,11 @@ export function HistoryScreen() {
           <h2 className="text-[19px] font-semibold">History</h2>
           <p className="text-faint">{song.steps === 0 ? 'The song is as it was received.' : `${count(song.steps, 'step')} in force`}</p>
           <div className="ml-auto flex gap-2">
+            {list.length > 0 && (
+              <Button disabled={chosen.size === 0 || save.isPending} title="Choose steps below: they become a recipe for other songs" onClick={make}>
+                {chosen.size === 0 ? 'Make a recipe of steps' : `Make a recipe of ${count(chosen.size, 'step')}`}
+              </Button>
+            )}
             <Button disabled={!song.undo || undo.isPending} onClick={() => undo.mutate()}>
               Undo
             </Button>
@@ -29,7 +52,7 @@ export function HistoryScreen() {
         </div>
         <ol className="mt-4 space-y-1">
           {list.map((step) => (
-            <StepLine key={step.revision} step={step} at={step.revision === steps.data?.head} />
+            <StepLine key={step.revision} step={step} at={step.revision === steps.data?.head} chosen={chosen.has(step.revision)} choose={byHand.has(step.operation) ? undefined : () => toggle(step.revision)} />
           ))}
           <li className={`rounded border px-4 py-2.5 ${steps.data?.head === 0 ? 'border-amber bg-amber-soft' : 'border-line bg-sheet'}`}>
             <p className="font-medium">Received {song.original.fileName}</p>
@@ -43,11 +66,12 @@ export function HistoryScreen() {
 
 const looks: Record<StepView['state'], string> = { 'in force': '', undone: 'text-faint', 'set aside': 'text-faint italic' };
 
-function StepLine({ step, at }: { step: StepView; at: boolean }) {
+function StepLine({ step, at, chosen, choose }: { step: StepView; at: boolean; chosen: boolean; choose: (() => void) | undefined }) {
   const { changes, skipped } = step.report;
   return (
     <li className={`rounded border px-4 py-2.5 ${at ? 'border-amber bg-amber-soft' : 'border-line bg-sheet'} ${looks[step.state]}`}>
       <div className="flex items-baseline gap-3">
+        <input type="checkbox" className="translate-y-[2px] accent-amber" aria-label={`Into a recipe: ${step.described}`} checked={chosen} disabled={!choose} title={choose ? 'Into a recipe' : 'It names places of this song only, so no recipe can hold it'} onChange={choose} />
         <p className={`font-medium ${step.state === 'in force' ? '' : 'line-through decoration-line'}`}>{step.described}</p>
         {step.state !== 'in force' && <span className="text-[12px]">{step.state}</span>}
         <p className="num ml-auto text-[11.5px] text-faint">{format(new Date(step.at), 'd MMM yyyy, HH:mm:ss')}</p>

@@ -7,7 +7,7 @@ import { laneKey, lanesOf, type Lane } from '#core/song/lanes.ts';
 import { meterMap } from '#core/timing/meter-map.ts';
 import { problemOf } from '../../api/client.ts';
 import { useStep } from '../../api/queries.ts';
-import { useTrackEvents } from '../../api/track-events.ts';
+import { useLoaded } from '../../api/track-events.ts';
 import { Button } from '../../components/button.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
@@ -24,17 +24,17 @@ export function LanesScreen() {
   const song = useThisSong();
   const selected = useScope((s) => s.tracks);
   const tracks = useMemo(() => song.tracks.filter((t) => (selected.size === 0 || selected.has(t.id)) && (t.controllers.length > 0 || t.counts.pitchBend > 0 || t.counts.pressure > 0)), [song.tracks, selected]);
-  const { events, error } = useTrackEvents(tracks);
+  const { loaded, error } = useLoaded(song, tracks);
   return (
     <main aria-label="Lanes" className="flex min-h-0 flex-col">
       {error ? (
         <ProblemNote problem={problemOf(error)} harm />
       ) : tracks.length === 0 ? (
         <p className="p-6 text-faint">{selected.size === 0 ? 'No track of this song has controllers, bend or pressure.' : 'The selected tracks have no controllers, bend or pressure.'} They can be drawn beneath the notes in the note view.</p>
-      ) : !events ? (
+      ) : !loaded ? (
         <p className="p-6 text-faint">Fetching the lanes …</p>
       ) : (
-        <LaneList song={song} tracks={tracks} events={events} />
+        <LaneList {...loaded} />
       )}
     </main>
   );

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
-import { useTrackEvents } from '../../api/track-events.ts';
+import { useLoaded } from '../../api/track-events.ts';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { useScope } from '../../state/scope.ts';
 import { useThisSong } from '../song/use-song.ts';
@@ -23,17 +23,17 @@ export function NoteScreen() {
     const chosen = song.tracks.filter((t) => selected.has(t.id) && !(song.mapTrack && t === song.tracks[0]));
     return chosen.length > 0 ? chosen : partsInScope(song, selected);
   }, [song, selected]);
-  const { events, error } = useTrackEvents(tracks);
+  const { loaded, error } = useLoaded(song, tracks);
   return (
     <main aria-label="Note view" className="flex min-h-0 flex-col">
       {error ? (
         <ProblemNote problem={problemOf(error)} harm />
       ) : tracks.length === 0 ? (
         <p className="p-6 text-faint">This song has no notes. Select a track on the sheet to draw some into it.</p>
-      ) : !events ? (
+      ) : !loaded ? (
         <p className="p-6 text-faint">Fetching the notes …</p>
       ) : (
-        <NotePlane song={song} tracks={tracks} events={events} />
+        <NotePlane {...loaded} />
       )}
     </main>
   );

@@ -12,7 +12,7 @@ export function FamilyGlyph({ track, map }: { track: TrackView; map: boolean }) 
 
 /** What the part plays on, in words. */
 export function instrumentText(track: TrackView, map: boolean): string {
-  if (map) return 'tempo, meters and markers';
+  if (map) return 'tempo and meters';
   if (track.channel === 10) return 'drums';
   const names = [...new Set(track.programs.map((p) => p.name))];
   if (names.length === 0) return track.notes > 0 ? 'no program' : 'no notes';

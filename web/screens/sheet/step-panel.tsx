@@ -8,6 +8,8 @@ import { Button } from '../../components/button.tsx';
 import { count, counts } from '../../components/text.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
 import { usePreparedStep, type Prepared } from '../../state/step.ts';
+import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
+import { stepLine } from '../recipes/recipe-step-card.tsx';
 import { BeforeAfter } from './before-after.tsx';
 import { SchemaForm, type Field } from './schema-form.tsx';
 import { useDebounced } from './use-debounced.ts';
@@ -38,13 +40,13 @@ function Panel({ song, prepared, operation, selected }: { song: SongView; prepar
   if (tracks.length === 0) return <Gone close={close} />;
   return (
     <section aria-label="Step" className="mb-4">
-      <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{operation.title}</h2>
+      <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{operation.id === 'recipe.run' ? String(prepared.settings.name) : operation.title}</h2>
       <p className="mb-2 text-[12.5px] text-faint">{operation.summary}</p>
       <p className="mb-2">
         On {tracks.length === song.tracks.length ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}` : count(tracks.length, 'track')}
       </p>
       {operation.scope === 'events' && <BarsField prepared={prepared} chosen={bars} bars={song.timing.bars} />}
-      <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={lanesIn(tracks)} />
+      {operation.id === 'recipe.run' ? <RecipeSteps settings={prepared.settings} /> : <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={lanesIn(tracks)} />}
       <Outcome preview={preview} song={song} bars={bars} />
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
         <Button kind="next" disabled={step.isPending || preview.data?.changed !== true || preview.isError} onClick={() => step.mutate(request, { onSuccess: close })}>
@@ -53,6 +55,18 @@ function Panel({ song, prepared, operation, selected }: { song: SongView; prepar
         <Button onClick={close}>Not now</Button>
       </div>
     </section>
+  );
+}
+
+/** The steps of a recipe that is about to be run. */
+function RecipeSteps({ settings }: { settings: Readonly<Record<string, unknown>> }) {
+  const operations = useOperations().data ?? [];
+  return (
+    <ol className="list-decimal space-y-1 pl-5">
+      {(settings.steps as RecipeStep[]).map((step, n) => (
+        <li key={n}>{stepLine(step, operations)}</li>
+      ))}
+    </ol>
   );
 }
 
@@ -96,6 +110,13 @@ function BarsField({ prepared, chosen, bars }: { prepared: Prepared; chosen: Bar
   );
 }
 
+/** What is left as it is, and why: said whole where it is one thing. */
+function leftText(skipped: readonly { name?: string | undefined; why: string }[]): string {
+  const unnamed = skipped.filter((s) => s.name === undefined);
+  if (unnamed.length > 0) return unnamed.map((s) => s.why).join(' ');
+  return skipped.length === 1 ? `${skipped[0]!.name} stays: ${skipped[0]!.why}` : `${count(skipped.length, 'track')} stay as they are.`;
+}
+
 /** What would come of it: counts, before and after; or why nothing would. */
 function Outcome({ preview, song, bars }: { preview: ReturnType<typeof usePreview>; song: SongView; bars: Bars | undefined }) {
   if (preview.isError) {
@@ -117,7 +138,7 @@ function Outcome({ preview, song, bars }: { preview: ReturnType<typeof usePrevie
         It would touch {counts(total) || count(report.changes.length, 'track')}
         {report.changes.length > 1 && ` in ${report.changes.length} tracks`}.
       </p>
-      {report.skipped.length > 0 && <p className="text-[12px] text-faint">{report.skipped.length === 1 ? `${report.skipped[0]!.name ?? 'One track'} stays: ${report.skipped[0]!.why}` : `${count(report.skipped.length, 'track')} stay as they are.`}</p>}
+      {report.skipped.length > 0 && <p className="text-[12px] text-faint">{leftText(report.skipped)}</p>}
       {bars && <p className="text-[12px] text-faint">Only in bars {bars.from} to {bars.to}.</p>}
       {after && <BeforeAfter before={song.tracks} after={after} pictures={preview.data.pictures} />}
     </div>

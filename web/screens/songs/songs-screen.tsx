@@ -23,7 +23,10 @@ export function SongsScreen() {
         <img src="/mark.svg" alt="" width={30} height={30} />
         <h1 className="text-[19px] font-semibold">Amber Satchel</h1>
         <p className="text-faint">Multitrack MIDI between programs, with nothing lost on the way</p>
-        <div className="ml-auto">
+        <div className="ml-auto flex items-center gap-2">
+          <Link to="/recipes" className="underline decoration-line underline-offset-4 hover:decoration-amber">
+            Recipes
+          </Link>
           <PageTools />
         </div>
       </header>

@@ -1,0 +1,159 @@
+import type { Page } from '@playwright/test';
+import { channelEvent, meta, metaEvent } from '#core/smf/events.ts';
+import { eventsFrom } from '#core/smf/event-builder.ts';
+import { encodeText } from '#core/smf/text.ts';
+import { writeSmf } from '#core/smf/write.ts';
+import { readIndependently } from '../support/independent.ts';
+import { expect, expectAccessible, test } from './fixture.ts';
+
+/** Four notes a bar apart at 96 PPQ, a quarter long, and some expression. */
+function fourNotes(): Uint8Array {
+  const notes = [60, 62, 64, 65].flatMap((key, i) => [channelEvent(i * 384, 0x90, key, 60 + i), channelEvent(i * 384 + 96, 0x80, key, 64)]);
+  const map = eventsFrom([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(1536, meta.endOfTrack)]);
+  const part = eventsFrom([metaEvent(0, meta.trackName, encodeText('Oboe')), ...Array.from({ length: 32 }, (_, i) => channelEvent(i * 48, 0xb0, 11, 40 + i)), ...notes, metaEvent(1536, meta.endOfTrack)]);
+  return writeSmf({ format: 1, division: { kind: 'ppq', ticksPerQuarter: 96 }, headerExtra: new Uint8Array(0), tracks: [{ events: map }, { events: part }], alienChunks: [] });
+}
+
+const part = (bytes: Uint8Array): readonly string[] => readIndependently(bytes).tracks[1]!;
+const notes = (bytes: Uint8Array): string[] => part(bytes).filter((e) => / [89]/.test(e));
+
+/** The place of a tick and a key on the plane: four bars and a little are in view. */
+async function place(page: Page, tick: number, key: number): Promise<{ x: number; y: number }> {
+  const box = (await page.getByRole('application').boundingBox())!;
+  // Sixteen bars are shown at first, whatever the length; the keys lie in the middle.
+  const rows = Math.min(14, Math.max(5, box.height / (65 - 60 + 9)));
+  const top = (60 + 65 + box.height / rows) / 2;
+  return { x: box.x + (tick / (16 * 384)) * box.width, y: box.y + (top - key + 0.5) * rows };
+}
+
+async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 3 });
+  await page.mouse.move(to.x, to.y, { steps: 3 });
+  await page.mouse.up();
+}
+
+test('notes are moved, stretched, drawn, made louder and deleted on the plane, and the file has just that', async ({ page, api }) => {
+  const { id } = await api.bring('four.mid', fourNotes());
+  await page.goto(`/songs/${id}/notes`);
+  const plane = page.getByRole('application');
+  await expect(plane).toBeVisible();
+  await expectAccessible(page);
+  const steps = (n: number) => expect(page.getByRole('link', { name: 'History' })).toContainText(`${n} step`);
+  // The first note two steps of the grid (a sixteenth is 24 ticks) later and three keys up.
+  await drag(page, await place(page, 30, 60), await place(page, 30 + 48, 63));
+  await steps(1);
+  // By keyboard: still selected, an octave up, then longer by a step.
+  await plane.focus();
+  await page.keyboard.press('Shift+ArrowUp');
+  await steps(2);
+  await page.keyboard.press('Alt+ArrowRight');
+  await steps(3);
+  await page.keyboard.press('Alt+ArrowUp');
+  await steps(4);
+  // The last one goes.
+  const last = await place(page, 3 * 384 + 40, 65);
+  await page.mouse.click(last.x, last.y);
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await steps(5);
+  // A new one in bar five, a quarter long.
+  await page.getByRole('button', { name: 'Draw' }).click();
+  await drag(page, await place(page, 1536 + 10, 62), await place(page, 1536 + 97, 62));
+  await steps(6);
+  expect(notes((await api.handOff(id)).bytes)).toEqual(['48 904b41', '168 804b40', '384 903e3d', '480 803e40', '768 90403e', '864 804040', '1536 903e3f', '1632 803e40']);
+});
+
+test('velocities follow a stroke, and a rectangle selects', async ({ page, api }) => {
+  const { id } = await api.bring('four.mid', fourNotes());
+  await page.goto(`/songs/${id}/notes`);
+  const strip = page.getByRole('img', { name: /^Velocities/ });
+  const box = (await strip.boundingBox())!;
+  const x = async (tick: number): Promise<number> => (await place(page, tick, 60)).x;
+  // A flat stroke at the height of 127 over the first two notes.
+  await drag(page, { x: (await x(0)) + 1, y: box.y + 6 }, { x: (await x(384)) + 2, y: box.y + 6 });
+  await expect(page.getByText(/Drew the velocity of 2 notes/)).toBeVisible();
+  await drag(page, await place(page, 700, 67), await place(page, 1300, 61));
+  await expect(page.getByText('2 notes selected')).toBeVisible();
+  expect(notes((await api.handOff(id)).bytes).filter((e) => e.includes(' 90')).map((e) => e.slice(-2))).toEqual(['7f', '7f', '3e', '3f']);
+});
+
+test('a lane is drawn, erased, parked and unparked', async ({ page, api }) => {
+  const { id } = await api.bring('four.mid', fourNotes());
+  await page.goto(`/songs/${id}/lanes`);
+  const lane = page.getByRole('img', { name: 'expression of Oboe' });
+  await expect(lane).toBeVisible();
+  await expectAccessible(page);
+  const box = (await lane.boundingBox())!;
+  const x = (tick: number): number => box.x + (tick / (16 * 384)) * box.width;
+  const expression = async (): Promise<string[]> => part((await api.handOff(id)).bytes).filter((e) => e.includes('b00b'));
+  await drag(page, { x: x(384), y: box.y + 3 }, { x: x(768), y: box.y + 3 });
+  await expect(page.getByText(/Drew expression in Oboe/)).toBeVisible();
+  const drawn = await expression();
+  expect(drawn.filter((e) => e.endsWith('7f'))).toHaveLength(1);
+  expect(drawn.filter((e) => Number(e.split(' ')[0]) > 400 && Number(e.split(' ')[0]) < 760)).toEqual([]);
+  await page.getByRole('button', { name: 'Erase' }).click();
+  await drag(page, { x: x(1000), y: box.y + 20 }, { x: x(1700), y: box.y + 20 });
+  await expect(page.getByText(/Erased expression in Oboe/)).toBeVisible();
+  const left = await expression();
+  expect(left.filter((e) => Number(e.split(' ')[0]) > 1010)).toEqual([]);
+  await page.getByRole('button', { name: 'Park', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Unpark' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Lanes' })).toContainText('1 parked of 1');
+  expect(await expression()).toEqual([]);
+  await page.getByRole('button', { name: 'Unpark' }).click();
+  await expect(page.getByRole('button', { name: 'Park', exact: true })).toBeVisible();
+  expect(await expression()).toEqual(left);
+});
+
+test('events are edited in place and inserted, and what cannot be is told', async ({ page, api }) => {
+  const { id } = await api.bring('four.mid', fourNotes());
+  await page.goto(`/songs/${id}/events`);
+  await page.getByRole('combobox', { name: /^Show/ }).selectOption('notes');
+  const list = page.getByRole('listbox', { name: 'Events' });
+  await list.getByRole('option').first().dblclick();
+  await expectAccessible(page);
+  await page.getByLabel('Key', { exact: true }).fill('200');
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByRole('alert')).toHaveText('Key: a whole number from 0 to 127');
+  await page.getByLabel('Key', { exact: true }).fill('61');
+  await page.getByLabel('At', { exact: true }).fill('1.9');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('1.9 is no place');
+  await page.getByLabel('At', { exact: true }).fill('1.2.0');
+  await page.keyboard.press('Enter');
+  await expect(list.getByRole('option').first()).toContainText('1.2.0');
+  await page.getByRole('button', { name: 'Insert', exact: true }).click();
+  const form = page.getByRole('region', { name: 'Insert an event' });
+  await form.getByLabel('Kind of event').selectOption('Marker');
+  await form.getByLabel('At', { exact: true }).fill('3');
+  await form.getByLabel('Text').fill('Chorus');
+  await form.getByRole('button', { name: 'Insert' }).click();
+  await expect(form).toHaveCount(0);
+  const { bytes } = await api.handOff(id);
+  expect(notes(bytes).slice(0, 2)).toEqual(['96 903d3c', '192 803d40']);
+  expect(readIndependently(bytes).tracks[0]).toContain('768 ff06 43686f727573');
+  await page.getByLabel('Lowest key').fill('64');
+  await expect(page.getByText('2 events')).toBeVisible();
+});
+
+test('dragging on the bar strip sets the bars that steps and lists work on', async ({ page, api }) => {
+  const { id } = await api.bring('four.mid', fourNotes());
+  await page.goto(`/songs/${id}/events`);
+  const strip = page.getByRole('slider', { name: 'Place in the bars' });
+  const box = (await strip.boundingBox())!;
+  await drag(page, { x: box.x + box.width * 0.3, y: box.y + 40 }, { x: box.x + box.width * 0.7, y: box.y + 40 });
+  await expect(page.getByText(/, bars 2 to 3;/)).toBeVisible();
+  await page.getByRole('combobox', { name: /^Show/ }).selectOption('notes');
+  await expect(page.getByText('2 events')).toBeVisible();
+  await page.getByRole('link', { name: /Look over/ }).click();
+  await page.getByRole('button', { name: /^Transpose/ }).click();
+  const step = page.getByRole('region', { name: 'Step' });
+  await step.getByRole('spinbutton', { name: 'Semitones' }).fill('12');
+  await expect(step).toContainText('Only in bars 2 to 3');
+  await step.getByRole('button', { name: 'Do it' }).click();
+  await expect(step).toHaveCount(0);
+  expect(notes((await api.handOff(id)).bytes).filter((e) => e.includes(' 90')).map((e) => e.split(' ')[1]!.slice(2, 4))).toEqual(['3c', '4a', '4c', '41']);
+  await page.getByRole('button', { name: 'Bars 2 to 3' }).click();
+  await expect(page.getByRole('button', { name: 'Bars 2 to 3' })).toHaveCount(0);
+});

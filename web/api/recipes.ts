@@ -1,0 +1,70 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import type { Recipe } from '#core/operations/recipe-run/recipe.ts';
+import type { RecipeView } from '#contracts/recipes.ts';
+import type { StepResultView } from '#contracts/steps.ts';
+import type { SongRow } from '#contracts/songs.ts';
+import { call, problemOf } from './client.ts';
+import { say } from './queries.ts';
+
+const key = ['recipes'];
+
+export const useRecipes = () => useQuery({ queryKey: key, queryFn: async () => (await call<{ recipes: RecipeView[] }>('GET', '/api/recipes')).recipes });
+
+/** Saves a recipe under its id, or as a new one. */
+export function useSaveRecipe() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: ({ id, recipe }: { id?: string | undefined; recipe: Recipe }) => call<RecipeView>(id ? 'PUT' : 'POST', id ? `/api/recipes/${id}` : '/api/recipes', recipe),
+    onSuccess: async (saved) => {
+      await client.invalidateQueries({ queryKey: key });
+      toast(`Saved “${saved.name}”`);
+    },
+    onError: say,
+  });
+}
+
+export function useRemoveRecipe() {
+  const client = useQueryClient();
+  const again = (): Promise<void> => client.invalidateQueries({ queryKey: key });
+  return useMutation({
+    mutationFn: (recipe: RecipeView) => call('DELETE', `/api/recipes/${recipe.id}`),
+    onSuccess: async (_, recipe) => {
+      await again();
+      toast(`Removed “${recipe.name}”`, { action: { label: 'Bring back', onClick: () => void call('POST', `/api/recipes/${recipe.id}/restore`).then(again, say) } });
+    },
+    onError: say,
+  });
+}
+
+/** What a recipe did, or would do, to one song. */
+export interface Ran {
+  readonly song: SongRow;
+  readonly result?: StepResultView;
+  readonly problem?: ReturnType<typeof problemOf>;
+}
+
+/** Runs a recipe on songs, one after the other; what is refused for one does not keep it from the others. */
+export function useRunRecipe() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async ({ recipe, songs, preview }: { recipe: Recipe; songs: readonly SongRow[]; preview: boolean }) => {
+      const ran: Ran[] = [];
+      const settings = { name: recipe.name, steps: recipe.steps };
+      for (const song of songs) {
+        try {
+          ran.push({ song, result: await call<StepResultView>('POST', `/api/songs/${song.id}/steps`, { operation: 'recipe.run', settings, revision: song.revision, preview }) });
+        } catch (error) {
+          ran.push({ song, problem: problemOf(error) });
+        }
+      }
+      return { ran, preview };
+    },
+    onSuccess: async ({ preview }) => {
+      if (preview) return;
+      await client.invalidateQueries({ queryKey: ['songs'] });
+      await client.invalidateQueries({ queryKey: ['song'] });
+    },
+    onError: say,
+  });
+}

@@ -1,0 +1,84 @@
+import { useState } from 'react';
+import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
+import type { RecipeView } from '#contracts/recipes.ts';
+import type { OperationView } from '#contracts/steps.ts';
+import { useRemoveRecipe, useSaveRecipe } from '../../api/recipes.ts';
+import { Button } from '../../components/button.tsx';
+import { RecipeStepCard } from './recipe-step-card.tsx';
+import { RunOnSongs } from './run-on-songs.tsx';
+
+const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', song: 'Song' } as const;
+
+/** A recipe whole: its name, what it is for, its steps in order, and the songs to run it on. */
+export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView; operations: readonly OperationView[]; saved: (id: string) => void }) {
+  const [name, setName] = useState(recipe.name);
+  const [about, setAbout] = useState(recipe.about);
+  const [steps, setSteps] = useState<readonly RecipeStep[]>(recipe.steps);
+  const save = useSaveRecipe();
+  const remove = useRemoveRecipe();
+  const edited = { name: name.trim(), about, steps: [...steps] };
+  const changed = edited.name !== recipe.name || about !== recipe.about || JSON.stringify(steps) !== JSON.stringify(recipe.steps);
+  const whole = edited.name !== '' && steps.length > 0;
+  const offered = operations.filter((o) => !o.byHand && o.id !== 'recipe.run' && o.id !== 'song.name' && o.id !== 'tracks.reorder');
+  const move = (n: number, by: -1 | 1): void => {
+    const next = [...steps];
+    [next[n], next[n + by]] = [next[n + by]!, next[n]!];
+    setSteps(next);
+  };
+  const keep = (asNew: boolean): void => save.mutate({ id: asNew ? undefined : recipe.id, recipe: edited }, { onSuccess: ({ id }) => saved(id) });
+  return (
+    <div className="mx-auto max-w-[860px]">
+      <div className="flex items-start gap-3">
+        <div className="min-w-0 flex-1">
+          <input aria-label="Name" className="w-full rounded border border-transparent bg-transparent text-[19px] font-semibold hover:border-line focus:border-amber" value={name} maxLength={200} onChange={(e) => setName(e.target.value)} />
+          <textarea aria-label="What it is for" className="mt-1 w-full resize-none rounded border border-transparent bg-transparent text-faint hover:border-line focus:border-amber" rows={2} maxLength={500} placeholder="What it is for" value={about} onChange={(e) => setAbout(e.target.value)} />
+        </div>
+        {recipe.id !== '' && !recipe.shipped && (
+          <Button kind="harm" disabled={remove.isPending} onClick={() => remove.mutate(recipe)}>
+            Remove
+          </Button>
+        )}
+        {!recipe.shipped && recipe.id !== '' && (
+          <Button kind="next" disabled={!changed || !whole || save.isPending} onClick={() => keep(false)}>
+            Save
+          </Button>
+        )}
+        {(recipe.shipped || recipe.id === '') && (
+          <Button kind={changed ? 'next' : 'plain'} disabled={!whole || save.isPending} onClick={() => keep(true)}>
+            {recipe.shipped ? 'Save as your own' : 'Save'}
+          </Button>
+        )}
+      </div>
+      <ol aria-label="Steps" className="mt-3 space-y-2">
+        {steps.map((step, n) => (
+          <RecipeStepCard
+            key={`${n} ${step.operation}`}
+            n={n}
+            count={steps.length}
+            step={step}
+            operation={operations.find((o) => o.id === step.operation)}
+            set={(next) => setSteps(steps.map((s, i) => (i === n ? next : s)))}
+            move={(by) => move(n, by)}
+            remove={() => setSteps(steps.filter((_, i) => i !== n))}
+          />
+        ))}
+      </ol>
+      <label className="mt-2 flex items-center gap-2 text-faint">
+        Add a step
+        <select className="rounded border border-line bg-sheet px-1.5 py-0.5 text-ink" value="" onChange={(e) => e.target.value && setSteps([...steps, { operation: e.target.value, settings: {}, who: 'all' }])}>
+          <option value="">choose …</option>
+          {Object.entries(groups).map(([group, title]) => (
+            <optgroup key={group} label={title}>
+              {offered.filter((o) => o.group === group).map((o) => (
+                <option key={o.id} value={o.id}>
+                  {o.title}
+                </option>
+              ))}
+            </optgroup>
+          ))}
+        </select>
+      </label>
+      {whole && <RunOnSongs recipe={edited} />}
+    </div>
+  );
+}

@@ -1,0 +1,125 @@
+import { ArrowDown, ArrowUp, X } from 'lucide-react';
+import { useState } from 'react';
+import { controllerName } from '#core/instruments/controllers.ts';
+import { familyNames } from '#core/instruments/general-midi.ts';
+import { meaningText, type Meaning } from '#core/operations/recipe-run/meaning.ts';
+import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
+import type { OperationView } from '#contracts/steps.ts';
+import { SchemaForm, type Field } from '../sheet/schema-form.tsx';
+
+interface Props {
+  readonly n: number;
+  readonly count: number;
+  readonly step: RecipeStep;
+  readonly operation: OperationView | undefined;
+  readonly set: (step: RecipeStep) => void;
+  readonly move: (by: -1 | 1) => void;
+  readonly remove: () => void;
+}
+
+/** Lanes that a recipe may name without knowing the song. */
+const lanes: (readonly [number | string, string])[] = [
+  ...[1, 2, 4, 5, 7, 10, 11, 64, 65, 66, 67, 70, 71, 72, 73, 74, 75, 76, 77, 78, 79, 84, 91, 92, 93, 94, 95].map((c) => [c, `${c} ${controllerName(c)}`] as const),
+  ['bend', 'Pitch bend'], ['pressure', 'Pressure'], ['program', 'Programs'],
+];
+
+const icon = 'grid size-6 place-items-center rounded border border-transparent hover:border-line disabled:opacity-30';
+
+/** One step of a recipe: what, for whom, with which settings. */
+export function RecipeStepCard({ n, count, step, operation, set, move, remove }: Props) {
+  const [open, setOpen] = useState(false);
+  const fields = (operation?.settings as { properties?: Record<string, Field> } | undefined)?.properties ?? {};
+  const wholeSong = operation?.scope === 'song';
+  return (
+    <li className="rounded border border-line bg-sheet px-3 py-2">
+      <div className="flex items-center gap-2">
+        <span className="num text-faint">{n + 1}</span>
+        <span className="font-medium">{operation?.title ?? step.operation}</span>
+        <span className="min-w-0 flex-1 truncate text-[12.5px] text-faint">{settingsText(step, fields)}</span>
+        {Object.keys(fields).length > 0 && (
+          <button type="button" aria-expanded={open} className="text-[12.5px] underline decoration-line underline-offset-4" onClick={() => setOpen(!open)}>
+            {open ? 'Fold' : 'Settings'}
+          </button>
+        )}
+        <button type="button" className={icon} aria-label={`Step ${n + 1} earlier`} disabled={n === 0} onClick={() => move(-1)}>
+          <ArrowUp size={13} aria-hidden />
+        </button>
+        <button type="button" className={icon} aria-label={`Step ${n + 1} later`} disabled={n === count - 1} onClick={() => move(1)}>
+          <ArrowDown size={13} aria-hidden />
+        </button>
+        <button type="button" className={icon} aria-label={`Take step ${n + 1} out`} onClick={remove}>
+          <X size={13} aria-hidden />
+        </button>
+      </div>
+      {!operation && <p className="text-rust">There is no such operation any more: take the step out.</p>}
+      {!wholeSong && operation && <Who n={n} who={step.who} set={(who) => set({ ...step, who })} />}
+      {open && (
+        <div className="mt-2 max-w-[420px] border-t border-line pt-2">
+          <p className="mb-2 text-[12.5px] text-faint">{operation?.summary}</p>
+          <SchemaForm fields={fields} values={step.settings} set={(settings) => set({ ...step, settings })} choices={lanes} />
+        </div>
+      )}
+    </li>
+  );
+}
+
+/** For which tracks: said by what they are, so that it fits any song. */
+function Who({ n, who, set }: { n: number; who: Meaning; set: (who: Meaning) => void }) {
+  const kind = typeof who === 'string' ? who : 'named' in who ? 'named' : 'families';
+  return (
+    <div className="mt-1 flex flex-wrap items-center gap-2 pl-5 text-[12.5px]">
+      <label className="flex items-center gap-1.5">
+        for
+        <select
+          aria-label={`Step ${n + 1} is for`}
+          className="rounded border border-line bg-paper px-1 py-0.5"
+          value={kind}
+          onChange={(e) => set(e.target.value === 'named' ? { named: ['Violin'] } : e.target.value === 'families' ? { families: ['Strings'] } : (e.target.value as 'all'))}
+        >
+          <option value="all">all tracks</option>
+          <option value="drums">drums</option>
+          <option value="pitched">all but the drums</option>
+          <option value="named">tracks named …</option>
+          <option value="families">families …</option>
+        </select>
+      </label>
+      {typeof who !== 'string' && 'named' in who && (
+        <input aria-label="Names, with commas between" className="w-[260px] rounded border border-line bg-paper px-1 py-0.5" defaultValue={who.named.join(', ')} onBlur={(e) => set({ named: names(e.target.value, who.named) })} />
+      )}
+      {typeof who !== 'string' && 'families' in who && (
+        <span className="flex flex-wrap gap-1">
+          {familyNames.map((f) => (
+            <button
+              key={f}
+              type="button"
+              aria-pressed={who.families.includes(f)}
+              className="rounded-full border border-line px-1.5 aria-pressed:border-amber aria-pressed:bg-amber-soft"
+              onClick={() => {
+                const next = who.families.includes(f) ? who.families.filter((x) => x !== f) : [...who.families, f];
+                if (next.length > 0) set({ families: next });
+              }}
+            >
+              {f}
+            </button>
+          ))}
+        </span>
+      )}
+    </div>
+  );
+}
+
+const names = (text: string, before: string[]): string[] => {
+  const list = text.split(',').map((s) => s.trim()).filter((s) => s !== '');
+  return list.length > 0 ? list : before;
+};
+
+/** The settings that differ from what they are by themselves, in words. */
+export function settingsText({ settings }: RecipeStep, fields: Readonly<Record<string, Field>>): string {
+  return Object.entries(settings)
+    .filter(([name, value]) => JSON.stringify(value) !== JSON.stringify(fields[name]?.default))
+    .map(([name, value]) => `${fields[name]?.title ?? name}: ${Array.isArray(value) ? value.join(', ') : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)}`)
+    .join('; ');
+}
+
+/** "Keep only notes for all tracks". */
+export const stepLine = (step: RecipeStep, operations: readonly OperationView[]): string => `${operations.find((o) => o.id === step.operation)?.title ?? step.operation}, for ${meaningText(step.who)}`;

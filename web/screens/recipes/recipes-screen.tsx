@@ -1,0 +1,73 @@
+import { Plus } from 'lucide-react';
+import { useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import type { RecipeView } from '#contracts/recipes.ts';
+import { problemOf } from '../../api/client.ts';
+import { useOperations } from '../../api/queries.ts';
+import { useRecipes } from '../../api/recipes.ts';
+import { Button } from '../../components/button.tsx';
+import { PageTools } from '../../components/page-tools.tsx';
+import { ProblemNote } from '../../components/problem-note.tsx';
+import { count } from '../../components/text.ts';
+import { RecipeEditor } from './recipe-editor.tsx';
+
+const blank: RecipeView = { id: '', name: 'New recipe', about: '', steps: [], shipped: false };
+
+/** Recipes: one's own and those that come along; each can be looked at, changed and run on songs. */
+export function RecipesScreen() {
+  const recipes = useRecipes();
+  const operations = useOperations();
+  const [params, setParams] = useSearchParams();
+  const [fresh, setFresh] = useState(false);
+  const list = recipes.data ?? [];
+  const open = fresh ? blank : (list.find((r) => r.id === params.get('open')) ?? list[0]);
+  const choose = (id: string): void => {
+    setFresh(false);
+    setParams({ open: id }, { replace: true });
+  };
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex items-center gap-3 border-b border-line px-3 py-1.5">
+        <Link to="/" className="flex items-center gap-2" title="All songs" aria-label="All songs">
+          <img src="/mark.svg" alt="" width={26} height={26} />
+        </Link>
+        <h1 className="text-[17px] font-semibold">Recipes</h1>
+        <div className="ml-auto">
+          <PageTools />
+        </div>
+      </header>
+      <div className="grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)]">
+        <nav aria-label="Recipes" className="min-h-0 overflow-auto border-r border-line p-3">
+          <Button className="mb-3 w-full" onClick={() => setFresh(true)}>
+            <Plus size={14} aria-hidden /> New recipe
+          </Button>
+          {recipes.error && <ProblemNote problem={problemOf(recipes.error)} harm />}
+          <Group title="Your own" recipes={list.filter((r) => !r.shipped)} open={open?.id} choose={choose} none="None yet. Take steps of a song’s history, change one that comes along, or begin a new one." />
+          <Group title="That come along" recipes={list.filter((r) => r.shipped)} open={open?.id} choose={choose} />
+        </nav>
+        <main aria-label="Recipe" className="min-h-0 overflow-auto px-7 py-5">
+          {open && operations.data && <RecipeEditor key={open.id || 'new'} recipe={open} operations={operations.data} saved={choose} />}
+        </main>
+      </div>
+    </div>
+  );
+}
+
+function Group({ title, recipes, open, choose, none }: { title: string; recipes: readonly RecipeView[]; open: string | undefined; choose: (id: string) => void; none?: string }) {
+  return (
+    <section className="mb-4">
+      <h2 className="seam mb-1 pb-1 text-[12px] text-faint">{title}</h2>
+      {recipes.length === 0 && none && <p className="text-[12.5px] text-faint">{none}</p>}
+      <ul>
+        {recipes.map((r) => (
+          <li key={r.id}>
+            <button type="button" aria-current={r.id === open} className="w-full rounded px-2 py-1 text-left hover:bg-sheet aria-[current=true]:bg-amber-soft" onClick={() => choose(r.id)}>
+              <span className="block font-medium">{r.name}</span>
+              <span className="text-[12px] text-faint">{count(r.steps.length, 'step')}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

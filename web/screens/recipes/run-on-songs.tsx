@@ -1,0 +1,85 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { Recipe } from '#core/operations/recipe-run/recipe.ts';
+import { useSongs } from '../../api/queries.ts';
+import { useRunRecipe, type Ran } from '../../api/recipes.ts';
+import { Button } from '../../components/button.tsx';
+import { count, counts } from '../../components/text.ts';
+
+/** Runs the recipe on songs: first to see, then to do, with one report for all. */
+export function RunOnSongs({ recipe }: { recipe: Recipe }) {
+  const songs = useSongs().data ?? [];
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const run = useRunRecipe();
+  const list = songs.filter((s) => chosen.has(s.id));
+  const toggle = (id: string): void => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    setChosen(next);
+  };
+  return (
+    <section aria-label="Run on songs" className="mt-6 border-t border-line pt-3">
+      <div className="flex items-center gap-2">
+        <h2 className="text-[15px] font-semibold">Run it on songs</h2>
+        <Button kind="quiet" className="text-faint" onClick={() => setChosen(chosen.size === songs.length ? new Set() : new Set(songs.map((s) => s.id)))}>
+          {chosen.size === songs.length && songs.length > 0 ? 'None' : 'All'}
+        </Button>
+        <div className="ml-auto flex gap-2">
+          <Button disabled={list.length === 0 || run.isPending} onClick={() => run.mutate({ recipe, songs: list, preview: true })}>
+            See what it would do
+          </Button>
+          <Button kind="next" disabled={list.length === 0 || run.isPending} onClick={() => run.mutate({ recipe, songs: list, preview: false })}>
+            {list.length < 2 ? 'Run' : `Run on ${count(list.length, 'song')}`}
+          </Button>
+        </div>
+      </div>
+      <p className="text-[12.5px] text-faint">Each song gets one step, which can be undone there. To run it on some tracks only, select them on the song’s sheet and choose the recipe in the margin.</p>
+      {songs.length === 0 && <p className="mt-2 text-faint">There are no songs yet.</p>}
+      <ul className="mt-2 grid grid-cols-2 gap-x-4">
+        {songs.map((s) => (
+          <li key={s.id}>
+            <label className="flex items-center gap-2 py-0.5">
+              <input type="checkbox" className="accent-amber" checked={chosen.has(s.id)} onChange={() => toggle(s.id)} />
+              <span className="truncate">{s.title}</span>
+              <span className="num shrink-0 text-faint">{count(s.tracks, 'track')}</span>
+            </label>
+          </li>
+        ))}
+      </ul>
+      {run.data && <RunReport ran={run.data.ran} preview={run.data.preview} />}
+    </section>
+  );
+}
+
+function RunReport({ ran, preview }: { ran: readonly Ran[]; preview: boolean }) {
+  return (
+    <section aria-label="Report" aria-live="polite" className="mt-4">
+      <h3 className="seam mb-1 pb-1 font-semibold">{preview ? 'What it would do' : 'What it did'}</h3>
+      <ul className="space-y-1.5">
+        {ran.map(({ song, result, problem }) => (
+          <li key={song.id} className={`border-l-3 pl-2.5 ${problem ? 'border-rust' : result?.changed ? 'border-moss' : 'border-line'}`}>
+            <Link className="font-medium underline decoration-line underline-offset-4" to={`/songs/${song.id}`}>
+              {song.title}
+            </Link>
+            {problem ? (
+              <p>
+                {problem.message}: {problem.expected}; found {problem.found}. {problem.remedy}
+              </p>
+            ) : (
+              <p className="text-faint">
+                {result!.changed ? `${counts(totals(result!.report.changes))} in ${count(new Set(result!.report.changes.map((c) => c.track)).size, 'track')}` : 'Nothing to do.'}
+                {result!.report.skipped.length > 0 && ` ${result!.report.skipped.map((s) => s.why).join(' ')}`}
+              </p>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function totals(changes: readonly { counts: Record<string, number> }[]): Record<string, number> {
+  const total: Record<string, number> = {};
+  for (const c of changes) for (const [kind, n] of Object.entries(c.counts)) total[kind] = (total[kind] ?? 0) + n;
+  return total;
+}
