@@ -14,6 +14,7 @@ import { RecipesScreen } from './screens/recipes/recipes-screen.tsx';
 import { SheetScreen } from './screens/sheet/sheet-screen.tsx';
 import { SongFrame } from './screens/song/song-frame.tsx';
 import { SongsScreen } from './screens/songs/songs-screen.tsx';
+import { TimingScreen } from './screens/timing/timing-screen.tsx';
 import { usePreferences } from './state/preferences.ts';
 
 const nowhere = { code: 'no-view', message: 'There is no such page', where: {}, expected: 'a page of this site', found: 'another address', remedy: 'The songs are a good place to begin again.' };
@@ -32,6 +33,7 @@ export function App() {
             <Route path="in" element={<IntakeScreen />} />
             <Route path="notes" element={<NoteScreen />} />
             <Route path="lanes" element={<LanesScreen />} />
+            <Route path="timing" element={<TimingScreen />} />
             <Route path="events" element={<EventScreen />} />
             <Route path="out" element={<HandoffScreen />} />
             <Route path="history" element={<HistoryScreen />} />

@@ -9,6 +9,7 @@ import { idleValues } from './rules/idle-values.ts';
 import { leftHanging } from './rules/left-hanging.ts';
 import { oneVelocity } from './rules/one-velocity.ts';
 import { programsInside } from './rules/programs-inside.ts';
+import { shredded } from './rules/shredded.ts';
 import { severalChannels } from './rules/several-channels.ts';
 import { sharedChannel } from './rules/shared-channel.ts';
 import { bankAlone } from './rules/bank-alone.ts';
@@ -60,6 +61,7 @@ const rules: readonly Listed[] = [
   { id: 'constant-lanes', heading: 'Lanes that never leave the usual value', look: constantLanes },
   { id: 'several-channels', heading: 'Tracks of several channels', look: severalChannels },
   { id: 'shared-channel', heading: 'Parts that share a channel', look: sharedChannel },
+  { id: 'shredded', heading: 'Tempo changes in too many steps', look: shredded },
   { id: 'untidy-timing', heading: 'Tempo events out of place', look: untidyTiming },
   { id: 'meters-in-bar', heading: 'Meters that change inside a bar', look: metersInBar },
   { id: 'markers-off-bar', heading: 'Markers beside the bar line', look: markersOffBar },

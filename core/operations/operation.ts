@@ -13,7 +13,7 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
   readonly title: string;
   /** One sentence for somebody who has not used it. */
   readonly summary: string;
-  readonly group: 'song' | 'tracks' | 'events' | 'controllers' | 'velocity' | 'notes';
+  readonly group: 'song' | 'timing' | 'tracks' | 'events' | 'controllers' | 'velocity' | 'notes';
   /** What of a scope it obeys: nothing (`song`), its tracks, or tracks and bars (`events`). A scope with bars is refused where they would be passed over. */
   readonly scope: 'song' | 'tracks' | 'events';
   /** A strict object; every field has a title and, where it counts something, a unit in its metadata. */

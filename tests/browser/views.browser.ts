@@ -38,6 +38,9 @@ for (const theme of ['light', 'dark'] as const) {
     await page.goto(`/songs/${id}/notes`);
     await expect(page.getByRole('application')).toBeVisible();
     await expectAccessible(page);
+    await page.goto(`/songs/${id}/timing`);
+    await expect(page.getByRole('region', { name: 'Converter' })).toBeVisible();
+    await expectAccessible(page);
     await page.goto(`/songs/${id}/lanes`);
     await expect(page.getByRole('button', { name: 'Park' }).first()).toBeVisible();
     await expectAccessible(page);
@@ -54,7 +57,7 @@ for (const [width, height] of [[1024, 700], [1280, 800], [1920, 1080]] as const)
   test(`nothing is cut off at ${width}x${height}`, async ({ page, api }) => {
     await page.setViewportSize({ width, height });
     const { id } = await api.bring('wide.mid', demo('instrument capture.mid'));
-    for (const view of ['', '/in', '/notes', '/lanes', '/events', '/out', '/history']) {
+    for (const view of ['', '/in', '/notes', '/lanes', '/timing', '/events', '/out', '/history']) {
       await page.goto(`/songs/${id}${view}`);
       await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
       const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);

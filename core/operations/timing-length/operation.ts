@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { barTick, meterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { wholeSong } from '../../song/scope.ts';
+import { cannotHold } from '../shared/fits.ts';
 import { rewriteTracks } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 
@@ -10,12 +11,12 @@ export const timingLength = defineOperation({
   version: 1,
   title: 'Set the length of the song',
   summary: 'Ends every track with a bar, whether notes reach it or not: silence at the end stays silence, and no dummy note is needed.',
-  group: 'song',
+  group: 'timing',
   scope: 'song',
   settings: z.strictObject({ bars: z.int().min(1).max(100_000).default(32).meta({ title: 'Last bar', unit: 'bars' }) }),
   apply(song, { bars }) {
     const end = barTick(meterMap(timingOf(song).meters, song.division), bars + 1);
-    return rewriteTracks(song, wholeSong, (events) => {
+    const set = rewriteTracks(song, wholeSong, (events) => {
       const last = events.count - 1;
       const latest = last > 0 ? events.atTick[last - 1]! : 0;
       const to = Math.max(end, latest);
@@ -24,6 +25,7 @@ export const timingLength = defineOperation({
       atTick[last] = to;
       return { events: { ...events, atTick }, counts: { 'end of track': 1 }, ...(to > end ? { detail: 'its last event lies behind that bar' } : {}) };
     });
+    return set.ok ? (cannotHold(set.value.song) ?? set) : set;
   },
   describe: ({ bars }, { changes }) => `Set the length to ${bars} bars on ${changes.length === 1 ? 'one track' : `${changes.length} tracks`}`,
   examples: [{ says: 'Thirty-two bars', settings: {} }],

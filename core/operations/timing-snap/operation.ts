@@ -13,7 +13,7 @@ export const timingSnap = defineOperation({
   version: 1,
   title: 'Bring markers and meters to bar lines',
   summary: 'Moves markers, cue points and meter changes that stand a little off a bar line onto it.',
-  group: 'song',
+  group: 'timing',
   scope: 'song',
   settings: z.strictObject({
     markers: z.boolean().default(true).meta({ title: 'Markers and cue points' }),

@@ -16,7 +16,7 @@ export const timingTidy = defineOperation({
   version: 1,
   title: 'Tidy the tempo map',
   summary: 'Brings tempo, meter and SMPTE offset events into the first track, and leaves out those that state again what is in force.',
-  group: 'song',
+  group: 'timing',
   scope: 'song',
   settings: z.strictObject({}),
   apply(song) {

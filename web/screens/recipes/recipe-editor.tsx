@@ -7,7 +7,7 @@ import { Button } from '../../components/button.tsx';
 import { RecipeStepCard } from './recipe-step-card.tsx';
 import { RunOnSongs } from './run-on-songs.tsx';
 
-const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', song: 'Song' } as const;
+const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', timing: 'Timing', song: 'Song' } as const;
 
 /** A recipe whole: its name, what it is for, its steps in order, and the songs to run it on. */
 export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView; operations: readonly OperationView[]; saved: (id: string) => void }) {

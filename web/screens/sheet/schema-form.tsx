@@ -98,10 +98,15 @@ function NumberField({ field, number, value, set, optional }: FieldProps & { num
   const middleC = usePreferences((p) => p.middleC);
   const { minimum = 0, maximum = 127 } = number;
   const typed = typeof value === 'number' ? value : '';
+  const clamped = (n: number): number => Math.min(maximum, Math.max(minimum, n));
   const take = (text: string): void => {
     if (text === '' && optional) return set(null);
     const n = Number(text);
-    if (text !== '' && Number.isFinite(n)) set(Math.min(maximum, Math.max(minimum, n)));
+    if (text !== '' && Number.isFinite(n)) set(n);
+  };
+  // While it is typed a number may pass through what is out of range; it is brought into it when the field is left.
+  const settle = (): void => {
+    if (typeof value === 'number' && clamped(value) !== value) set(clamped(value));
   };
   return (
     <div>
@@ -111,7 +116,7 @@ function NumberField({ field, number, value, set, optional }: FieldProps & { num
           {field.unit && <span className="text-faint"> ({field.unit})</span>}
           {field.shows === 'key' && typeof value === 'number' && <span className="text-faint"> {keyName(value, middleC)}</span>}
         </label>
-        <input id={id} type="number" className={`${input} num w-[66px] text-right`} value={typed} min={minimum} max={maximum} placeholder={optional ? '–' : undefined} onChange={(e) => take(e.target.value)} />
+        <input id={id} type="number" className={`${input} num w-[66px] text-right`} value={typed} min={minimum} max={maximum} placeholder={optional ? '–' : undefined} onChange={(e) => take(e.target.value)} onBlur={settle} step={number.type === 'integer' ? 1 : 'any'} />
       </div>
       {!optional && maximum - minimum <= 500 && <input type="range" aria-label={`${field.title}, slider`} className="w-full accent-amber" min={minimum} max={maximum} value={typed} onChange={(e) => take(e.target.value)} />}
       <Note field={field} />

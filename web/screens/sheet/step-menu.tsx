@@ -5,7 +5,7 @@ import { usePreparedStep } from '../../state/step.ts';
 
 /** Operations with controls of their own elsewhere. */
 const elsewhere: ReadonlySet<string> = new Set(['song.name', 'recipe.run', 'tracks.rename', 'tracks.reorder', 'tracks.remove']);
-const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', song: 'Song' } as const;
+const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', timing: 'Timing', song: 'Song' } as const;
 
 const entry = 'rounded px-1 text-left underline decoration-line underline-offset-4 hover:decoration-amber';
 

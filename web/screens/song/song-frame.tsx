@@ -87,6 +87,7 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
       { title: 'Notes: the note view', run: () => void navigate(`/songs/${song.id}/notes`) },
       { title: 'Lanes: controllers over time', run: () => void navigate(`/songs/${song.id}/lanes`) },
       { title: 'Event list', run: () => void navigate(`/songs/${song.id}/events`) },
+      { title: 'Timing: tempos, meters, markers', run: () => void navigate(`/songs/${song.id}/timing`) },
       { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },
       { title: 'History', run: () => void navigate(`/songs/${song.id}/history`) },
       { title: 'Download the original', run: () => location.assign(`/api/songs/${song.id}/original`) },

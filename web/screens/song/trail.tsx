@@ -1,8 +1,13 @@
-import { AudioLines, FileInput, History, List, Music2, Rows3, Send } from 'lucide-react';
+import { AudioLines, Clock, FileInput, History, List, Music2, Rows3, Send } from 'lucide-react';
 import { NavLink } from 'react-router';
 import type { SongView } from '#contracts/songs.ts';
 import { useFindings } from '../../api/queries.ts';
 import { count } from '../../components/text.ts';
+
+function timingNote({ timing }: SongView): string {
+  const meters = new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`));
+  return timing.tempoCount > 1 ? count(timing.tempoCount, 'tempo') : meters.size > 1 ? count(meters.size, 'meter') : `${timing.meters[0]?.numerator ?? 4}/${timing.meters[0]?.denominator ?? 4}`;
+}
 
 function lanesNote(song: SongView): string {
   const lanes = song.tracks.reduce((n, t) => n + t.controllers.length + Number(t.counts.pitchBend > 0) + Number(t.counts.pressure > 0), 0);
@@ -19,6 +24,7 @@ export function Trail({ song }: { song: SongView }) {
     { to: 'notes', name: 'Notes', Icon: Music2, note: count(song.notes, 'note'), open: false },
     { to: 'lanes', name: 'Lanes', Icon: AudioLines, note: lanesNote(song), open: false },
     { to: 'events', name: 'Event list', Icon: List, note: count(song.tracks.reduce((n, t) => n + t.events, 0), 'event'), open: false },
+    { to: 'timing', name: 'Timing', Icon: Clock, note: timingNote(song), open: song.timing.tempoCount > 200 },
     { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
     { to: 'history', name: 'History', Icon: History, note: song.steps === 0 ? 'as received' : count(song.steps, 'step'), open: false },
   ];

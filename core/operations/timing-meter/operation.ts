@@ -1,0 +1,34 @@
+import { z } from 'zod';
+import { ok } from '../../problems/problems.ts';
+import { meta, metaEvent } from '../../smf/events.ts';
+import { defineOperation } from '../operation.ts';
+import { editMap } from '../shared/edit-map.ts';
+import { placeSettings, tickOfPlace } from '../shared/place-setting.ts';
+
+export const timingMeter = defineOperation({
+  id: 'timing.meter',
+  version: 1,
+  title: 'Set a meter',
+  summary: 'Puts a meter at a bar, or takes the one there out. The music stays where it sounds; the bar lines behind it move. Inside a bar it cuts that bar short.',
+  group: 'timing',
+  scope: 'song',
+  settings: z.strictObject({
+    bar: placeSettings.bar,
+    beat: placeSettings.beat,
+    numerator: z.int().min(1).max(255).default(4).meta({ title: 'Beats' }),
+    denominator: z.enum(['1', '2', '4', '8', '16', '32', '64', '128']).default('4').meta({ title: 'Of' }),
+    remove: z.boolean().default(false).meta({ title: 'Take it out instead' }),
+  }),
+  apply(song, { bar, beat, numerator, denominator, remove }) {
+    const at = tickOfPlace(song, { bar, beat, tick: 0 });
+    if (!at.ok) return at;
+    const power = Math.log2(Number(denominator));
+    // A click every beat; in meters of eighths of threes every dotted quarter (SMF 1.0: MIDI clocks, 24 a quarter).
+    const clocks = Number(denominator) === 8 && numerator % 3 === 0 ? 36 : Math.max(1, 96 / Number(denominator));
+    const edited = editMap(song, (type, tick) => type === meta.timeSignature && tick === at.value, remove ? [] : [metaEvent(at.value, meta.timeSignature, Uint8Array.of(numerator, power, clocks, 8))], 'meter');
+    const skipped = edited.changes.length === 0 ? [{ why: remove ? 'There is no meter at that place.' : 'That meter stands there already.' }] : [];
+    return ok({ song: edited.song, report: { changes: edited.changes, skipped } });
+  },
+  describe: ({ bar, numerator, denominator, remove }) => (remove ? `Took the meter out at bar ${bar}` : `Set ${numerator}/${denominator} at bar ${bar}`),
+  examples: [{ says: 'A waltz', settings: { numerator: 3 } }, { says: '7/8 in bar 2', settings: { bar: 2, numerator: 7, denominator: '8' } }],
+});

@@ -1,0 +1,133 @@
+import { describe, expect, it } from 'vitest';
+import { independentMap } from '../../tests/support/independent-map.ts';
+import { note, refusal, songOf, take } from '../../tests/support/songs.ts';
+import { shreddedRamp } from '../../demo/arrivals.ts';
+import { plainEvents } from '../../tests/support/independent.ts';
+import { channelEvent, endTick, meta, metaEvent } from '../smf/events.ts';
+import { writeSmf } from '../smf/write.ts';
+import { songsFromSmf } from '../song/from-smf.ts';
+import type { Song } from '../song/song.ts';
+import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
+import { timingOf } from '../timing/timing.ts';
+
+const all = (song: Song, ...steps: [string, object][]): Song => steps.reduce((s, [operation, settings]) => take(s, operation, settings).song, song);
+const lines = (song: Song, track = 0): string[] => plainEvents(song.tracks[track]!.events);
+
+describe('a map without any notes', () => {
+  // 96 PPQ: bars of 4/4 are 384 ticks, of 9/8 432, of 7/8 336, of 3/4 288.
+  const song = all(
+    songOf([metaEvent(0, meta.trackName, Uint8Array.of(77))]),
+    ['timing.tempo', { bpm: 96 }], ['timing.meter', { numerator: 4, denominator: '4' }], ['timing.length', { bars: 40 }], ['timing.tempo', { bar: 5, bpm: 132 }],
+    ['timing.meter', { bar: 9, numerator: 9, denominator: '8' }], ['timing.tempo', { bar: 9, bpm: 84, of: 'dotted quarter' }],
+    ['timing.meter', { bar: 12, numerator: 7, denominator: '8' }], ['timing.tempo', { bar: 12, beat: 2, bpm: 66 }], ['timing.meter', { bar: 15, numerator: 3, denominator: '4' }],
+    ['timing.marker', { bar: 3, text: 'Verse' }], ['timing.marker', { bar: 10, text: 'Bridge' }], ['timing.length', { bars: 18 }],
+  );
+
+  it('comes out whole, as an independent reader sees it (ticks worked by hand)', () => {
+    const bar9 = 8 * 384;
+    const bar12 = bar9 + 3 * 432;
+    const bar15 = bar12 + 3 * 336;
+    const map = independentMap(writeSmf({ ...song, format: 1 }));
+    expect(map.meters).toEqual([[0, 4, 4], [bar9, 9, 8], [bar12, 7, 8], [bar15, 3, 4]]);
+    // 84 dotted quarters are 126 quarters a minute.
+    expect(map.tempos).toEqual([[0, 625_000], [4 * 384, 454_545], [bar9, 476_190], [bar12 + 48, 909_091]]);
+    expect(map.markers).toEqual([[2 * 384, 'Verse'], [bar9 + 432, 'Bridge']]);
+    expect(map.end).toBe(bar15 + 4 * 288);
+  });
+
+  it('takes points out again and says where there are none', () => {
+    const less = all(song, ['timing.tempo', { bar: 5, bpm: null }], ['timing.meter', { bar: 15, remove: true }], ['timing.marker', { bar: 3, text: '' }]);
+    expect([timingOf(less).tempos.length, timingOf(less).meters.length, timingOf(less).markers.length]).toEqual([3, 3, 1]);
+    expect(take(less, 'timing.tempo', { bar: 5, bpm: null }).report.skipped[0]!.why).toBe('There is no tempo at that place.');
+    expect(take(song, 'timing.tempo', { bpm: 96 }).report.changes).toEqual([]);
+  });
+});
+
+describe('when the tempo changes', () => {
+  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))], [...note(0, 96, 60), ...note(192, 96, 62), channelEvent(288, 0xb0, 7, 9)]);
+
+  it('the music keeps its bars, or its seconds (worked by hand: at twice the tempo twice the ticks)', () => {
+    expect(lines(take(song, 'timing.tempo', { bpm: 240 }).song, 1)).toEqual(lines(song, 1));
+    const { song: kept, report } = take(song, 'timing.tempo', { bpm: 240, music: 'keeps its seconds' });
+    expect(lines(kept, 1)).toEqual(['0 903c50', '192 803c40', '384 903e50', ...['803e40', 'b00709'].map((e) => `576 ${e}`), '576 ff2f']);
+    expect(report.changes[0]!.detail).toMatch(/events moved to stay where they sound/);
+    const before = tempoMap(timingOf(song).tempos, song.division);
+    const after = tempoMap(timingOf(kept).tempos, kept.division);
+    song.tracks[1]!.events.atTick.forEach((tick, i) => expect(ticksToSeconds(after, kept.tracks[1]!.events.atTick[i]!)).toBeCloseTo(ticksToSeconds(before, tick), 9));
+  });
+});
+
+describe('gradual changes', () => {
+  const song = take(songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(384 * 20, meta.endOfTrack)]), 'timing.tempo', { bpm: 72 }).song;
+
+  it('from 72 to 138 over twelve bars are at most 48 steps within a millisecond', () => {
+    const { song: after, report } = take(song, 'timing.ramp', { bar: 2, toBar: 14, from: 72, to: 138 });
+    const { tempos } = timingOf(after);
+    expect(tempos.length).toBeLessThanOrEqual(50);
+    expect(tempos.at(-1)).toEqual({ atTick: 13 * 384, tempo: 434_783 });
+    expect(Number(/at most ([\d.]+) ms/.exec(report.changes[0]!.detail!)![1])).toBeLessThanOrEqual(1);
+  });
+
+  it('that arrive shredded become few steps, every place within the error', () => {
+    const ramp = songsFromSmf(shreddedRamp(), 'x.mid')[0]!;
+    const { song: after, report } = take(ramp, 'timing.thin-tempo', { error: 1 });
+    const [old, now] = [ramp, after].map((s) => tempoMap(timingOf(s).tempos, s.division));
+    let worst = 0;
+    for (let tick = 0; tick <= endTick(ramp.tracks[1]!.events); tick += 60) worst = Math.max(worst, Math.abs(ticksToSeconds(old!, tick) - ticksToSeconds(now!, tick)));
+    expect(worst).toBeLessThanOrEqual(0.00101);
+    expect(timingOf(after).tempos.length).toBeLessThan(40);
+    expect(report.changes[0]!.detail).toMatch(/56\d tempo events became/);
+    expect(take(after, 'timing.thin-tempo', { error: 1 }).report.changes).toEqual([]);
+  });
+});
+
+describe('the resolution', () => {
+  it('changes with no place off by more than half a new tick, and says by how much (facts: 24 PPQ at 120 BPM is 10.4 ms at most)', () => {
+    const song = songOf([...note(0, 97, 60), ...note(101, 50, 62)]);
+    expect(take(song, 'timing.resolution', { ppq: 960 }).report.changes[0]!.detail).toBe('every place exact');
+    const { song: coarse, report } = take(song, 'timing.resolution', { ppq: 24 });
+    coarse.tracks[0]!.events.atTick.forEach((tick, i) => expect(Math.abs(tick - song.tracks[0]!.events.atTick[i]! / 4)).toBeLessThanOrEqual(0.5));
+    expect(Number(/at most ([\d.]+) ms/.exec(report.changes[0]!.detail!)![1])).toBeLessThanOrEqual(10.417);
+    expect(lines(take(take(song, 'timing.resolution', { ppq: 960 }).song, 'timing.resolution', { ppq: 96 }).song)).toEqual(lines(song));
+  });
+});
+
+describe('the lead-in', () => {
+  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(384, meta.marker, Uint8Array.of(65))], [channelEvent(0, 0xc0, 5), ...note(384, 96, 60)]);
+
+  it('is added before the music, which keeps its setup at the beginning, and dropped again', () => {
+    const longer = take(song, 'timing.lead-in', { bars: 2 }).song;
+    expect(lines(longer, 1)).toEqual(['0 c005', '1152 903c50', '1248 803c40', '1248 ff2f']);
+    expect(timingOf(longer).markers[0]!.atTick).toBe(1152);
+    expect(lines(take(longer, 'timing.lead-in', { bars: -2 }).song, 1)).toEqual(lines(song, 1));
+  });
+
+  it('is never dropped where a note sounds', () => {
+    expect(refusal(song, 'timing.lead-in', { bars: -2 })).toBe('settings-invalid');
+  });
+});
+
+it('the click has the beats of the meters (a bar of 3/4 and one of 7/8, worked by hand)', () => {
+  const song = songOf([metaEvent(0, meta.timeSignature, Uint8Array.of(3, 2, 24, 8)), metaEvent(288, meta.timeSignature, Uint8Array.of(7, 3, 12, 8)), metaEvent(288 + 336, meta.endOfTrack)]);
+  const { song: after } = take(song, 'timing.click');
+  expect(lines(after, 1).filter((e) => e.includes(' 99')).map((e) => e.split(' ').map((x, i) => (i === 0 ? Number(x) : x.slice(2, 4))))).toEqual([0, 96, 192, 288, 336, 384, 432, 480, 528, 576].map((t, i) => [t, i === 0 || i === 3 ? '4c' : '4d']));
+});
+
+it('the start timecode is said as SMF 1.0 has it, and addresses that drop-frame leaves out are refused', () => {
+  const song = songOf(note(0, 96, 60));
+  const at = (settings: object): string => lines(take(song, 'timing.timecode', settings).song).find((e) => e.includes('ff54'))!;
+  expect(at({ address: '01:00:00:00' })).toBe('0 ff54 25 1 0 0 0 0');
+  expect(timingOf(take(song, 'timing.timecode', { address: '10:01:00;02', rate: '29.97 drop' }).song).smpteOffset).toEqual({ framesPerSecond: 29, hours: 10, minutes: 1, seconds: 0, frames: 2, hundredths: 0 });
+  expect(refusal(song, 'timing.timecode', { address: '10:01:00;01', rate: '29.97 drop' })).toBe('settings-invalid');
+});
+
+it('what cannot be is refused in plain words', () => {
+  const song = songOf(note(0, 96, 60));
+  expect(refusal(song, 'timing.meter', { numerator: 0 })).toBe('settings-invalid');
+  expect(refusal(song, 'timing.meter', { numerator: 5, denominator: '3' })).toBe('settings-invalid');
+  expect(refusal(song, 'timing.tempo', { bpm: 3 })).toBe('settings-invalid');
+  expect(refusal(song, 'timing.tempo', { bar: 0 })).toBe('settings-invalid');
+  expect(refusal(song, 'timing.tempo', { bar: 1, beat: 9 })).toBe('settings-invalid');
+  expect(refusal(song, 'timing.ramp', { bar: 5, toBar: 5 })).toBe('settings-invalid');
+  expect(refusal({ ...song, division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } }, 'timing.resolution')).toBe('settings-invalid');
+});
