@@ -8,7 +8,9 @@ import type { Smf } from '#core/smf/smf.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { lookOver } from '#core/looking/look-over.ts';
 import { songsFromSmf } from '#core/song/from-smf.ts';
+import type { Song } from '#core/song/song.ts';
 import { summariseSong } from '#core/song/song-summary.ts';
+import { operations } from '#core/operations/index.ts';
 import { runStep } from '#core/operations/run.ts';
 import { dice } from '#demo/theory.ts';
 
@@ -139,10 +141,31 @@ for (const events of [100_000, 1_000_000, 5_000_000]) {
   const [looking = 0] = race(3, [() => lookOver(songsFromSmf(forgotten(reading.value.smf), 'bench.mid')[0]!)]);
   line('looking the song over', `${looking.toFixed(0)} ms, ${times(looking / again)} the time of reading`);
   line('summary for the sheet', `${times(summary / again)} the time of reading`);
+  if (events === 1_000_000) everyStep(whole!);
 }
 console.log('\nCost of reading an event, against that at 100,000 events');
 line('at 1,000,000', times(perEvent[1]! / perEvent[0]!));
 line('at 5,000,000', times(perEvent[2]! / perEvent[0]!));
+
+/** Every operation with the settings of its examples, on one track; the slowest are named. */
+function everyStep(whole: Song): void {
+  const took: { id: string; ms: number }[] = [];
+  const [, track] = whole.tracks;
+  for (const { id, scope, examples, byHand } of operations) {
+    if (scope === 'song' || byHand || id.startsWith('tracks.remove') || id === 'tracks.merge') continue;
+    for (const { settings } of examples) {
+      let ms = Infinity;
+      for (let round = 0; round < 3; round++) {
+        const began = performance.now();
+        runStep(whole, { operation: id, settings, scope: { tracks: [track!.id] } });
+        ms = Math.min(ms, performance.now() - began);
+      }
+      took.push({ id, ms });
+    }
+  }
+  took.sort((a, b) => b.ms - a.ms);
+  line(`${took.length} steps on one track of ${track!.events.count.toLocaleString('en')} events`, `${took.filter((t) => t.ms < 100).length} under 100 ms; slowest ${took.slice(0, 4).map((t) => `${t.id} ${t.ms.toFixed(0)} ms`).join(', ')}`);
+}
 
 function against(smf: Smf, file: Uint8Array): void {
   const [ours = 1, midiFile = 0, midifileTs = 0] = race(5, [() => readSmf(file), () => parseMidi(file), () => readTs(asBuffer(file))]);

@@ -30,6 +30,7 @@ import { timingKey } from './timing-key/operation.ts';
 import { timingLeadIn } from './timing-lead-in/operation.ts';
 import { timingMarker } from './timing-marker/operation.ts';
 import { timingMeter } from './timing-meter/operation.ts';
+import { timingPlaces } from './timing-places/operation.ts';
 import { timingRamp } from './timing-ramp/operation.ts';
 import { timingResolution } from './timing-resolution/operation.ts';
 import { timingTempo } from './timing-tempo/operation.ts';
@@ -63,7 +64,7 @@ import { timingSnap } from './timing-snap/operation.ts';
 /** Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
 const single: readonly Operation[] = [
   songName,
-  timingTempo, timingRamp, timingThinTempo, timingMeter, timingKey, timingMarker, timingSnap, timingLength, timingLeadIn, timingTimecode, timingResolution, timingClick, timingTidy,
+  timingTempo, timingRamp, timingThinTempo, timingMeter, timingKey, timingMarker, timingSnap, timingLength, timingLeadIn, timingTimecode, timingResolution, timingClick, timingTidy, timingPlaces,
   tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
   eventsKeepNotes, eventsRemove, eventsDelete, eventsInsert, eventsEdit,
   controllersThin, controllersTidy, controllersSmooth, controllersAdjust, controllersDraw, controllersSettle, controllersReset, controllersBendRange, controllersPark, controllersUnpark, controllersWrite,

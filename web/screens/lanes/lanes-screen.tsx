@@ -107,7 +107,9 @@ function LaneRow({ song, row: { track, events, lane }, plane, leads, erasing, ba
           {track.channels.length > 1 && <span className="text-faint">, ch {lane.channel + 1}</span>}
         </span>
         <span className="mt-auto flex items-center gap-1 text-[12px] text-faint">
-          {count(lane.rows.length, 'value')}
+          <span className="whitespace-nowrap" title={count(lane.rows.length, 'value')}>
+            {lane.rows.length < 1000 ? count(lane.rows.length, 'value') : lane.rows.length.toLocaleString('en')}
+          </span>
           {!parked && lane.rows.length > 2 && (
             <button type="button" className="ml-auto rounded border border-line px-1.5 text-ink" title="Leave out values, at most one step off" disabled={step.isPending} onClick={() => step.mutate({ operation: 'controllers.thin', settings: { error: 1, lanes: [lane.what] }, scope: { tracks: [track.id], bars } })}>
               Thin

@@ -8,7 +8,7 @@ import { duration } from '../../components/text.ts';
 const sampleRates = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000];
 const box = 'num rounded border border-line bg-paper px-1.5 py-0.5';
 
-const rateOf = ({ frameRate, startTimecode }: SongView['timing']): FrameRate => (frameRate === 29.97 ? (startTimecode?.includes(';') ? '29.97 drop' : '29.97') : (frameRateNames.find((n) => n === String(frameRate)) ?? '25'));
+export const rateOf = ({ frameRate, startTimecode }: SongView['timing']): FrameRate => (frameRate === 29.97 ? (startTimecode?.includes(';') ? '29.97 drop' : '29.97') : (frameRateNames.find((n) => n === String(frameRate)) ?? '25'));
 
 /** One place said in every way: bars, seconds, timecode, frames and samples. Any of them can be typed. */
 export function Converter({ song }: { song: SongView }) {

@@ -4,6 +4,7 @@ import { usePreparedStep } from '../../state/step.ts';
 import { StepPanel } from '../sheet/step-panel.tsx';
 import { useThisSong } from '../song/use-song.ts';
 import { Converter } from './converter.tsx';
+import { ListButtons } from './list-buttons.tsx';
 import { MapTable } from './map-table.tsx';
 
 /** Tempos, meters, keys and markers in the order of the bars, what can be done to them, and a converter of places. */
@@ -27,7 +28,7 @@ const noTracks: SongView['tracks'] = [];
 
 /** What can be done to the map. */
 function TimingMenu({ song }: { song: SongView }) {
-  const operations = useOperations().data?.filter((o) => o.group === 'timing') ?? [];
+  const operations = useOperations().data?.filter((o) => o.group === 'timing' && !o.byHand) ?? [];
   const { prepare } = usePreparedStep();
   const ppq = song.division.kind === 'ppq' ? song.division.ticksPerQuarter : 480;
   // What is known of the song is filled in.
@@ -38,6 +39,7 @@ function TimingMenu({ song }: { song: SongView }) {
   };
   return (
     <section aria-label="What to do">
+      <ListButtons song={song} />
       <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">What to do</h2>
       <ul className="space-y-2">
         {operations.map((o) => (

@@ -1,0 +1,52 @@
+import { framesToSeconds, parseTimecode, type FrameRate } from './timecode.ts';
+
+/** What an edit decision list says of places: each with its line. */
+export interface EdlPlace {
+  readonly line: number;
+  /** Seconds from the start address. */
+  readonly seconds: number;
+  readonly text: string;
+}
+
+export interface EdlReading {
+  readonly places: readonly EdlPlace[];
+  /** Lines that should say a place and do not, and why. */
+  readonly faults: readonly { readonly line: number; readonly why: string }[];
+}
+
+const edit = /^\s*(\d{1,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+\d{1,4})?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/;
+const clipName = /^\*\s*(?:FROM|TO)\s+CLIP\s+NAME\s*:\s*(.+?)\s*$/i;
+const locator = /^\*\s*LOC\s*:\s*(\S+)\s+(?:(?:RED|GREEN|BLUE|CYAN|MAGENTA|YELLOW|BLACK|WHITE|ORANGE|PINK|PURPLE|ROSE|SKY|MINT|LEMON|SAND|COCOA|CREAM|FUCHSIA|LAVENDER)\s+)?(.*?)\s*$/i;
+
+/**
+ * Places of an edit decision list in the CMX 3600 layout: the record-in timecode of every edit, named by the clip name that
+ * follows it or else by its reel, and locators. `start` is the address, in frames, that stands for 0 seconds. Lines that cannot be
+ * read are named; the others are taken. The layout is from memory: event, reel, track, transition, source in and out, record in and out.
+ */
+export function readEdl(text: string, rate: FrameRate, start: number): EdlReading {
+  const places: { line: number; seconds: number; text: string }[] = [];
+  const faults: { line: number; why: string }[] = [];
+  let named: { line: number; seconds: number; text: string } | undefined;
+  const take = (line: number, address: string, name: string): typeof named => {
+    const frames = parseTimecode(address, rate);
+    if (frames === undefined) faults.push({ line, why: `${address} is no timecode at ${rate} frames a second` });
+    else if (frames < start) faults.push({ line, why: `${address} lies before the start timecode of the song` });
+    else {
+      const place = { line, seconds: framesToSeconds(frames - start, rate), text: name };
+      places.push(place);
+      return place;
+    }
+    return undefined;
+  };
+  text.split(/\r\n|\r|\n/).forEach((content, i) => {
+    const line = i + 1;
+    const cut = edit.exec(content);
+    const name = clipName.exec(content);
+    const loc = locator.exec(content);
+    if (cut) named = take(line, cut[7]!, cut[2]!);
+    else if (name && named) named.text = name[1]!;
+    else if (loc) take(line, loc[1]!, loc[2] || 'Locator');
+    else if (/^\s*\d{3,6}\s/.test(content)) faults.push({ line, why: 'an edit without its four timecodes' });
+  });
+  return { places, faults };
+}
