@@ -52,6 +52,27 @@ test('a part is cleaned by hand: only its notes, in some bars, an octave down', 
   expect(part!.some((e) => / [abcde]0/.test(e))).toBe(false);
 });
 
+test('the whole of the worst file is cleaned by hand: only notes are left, and their velocities come to life', async ({ page, api }) => {
+  const file = demo('instrument capture.mid');
+  const { id } = await api.bring('whole.mid', file);
+  await page.goto(`/songs/${id}`);
+  const step = page.getByRole('region', { name: 'Step' });
+  const take = async (operation: RegExp, prepare?: () => Promise<void>): Promise<void> => {
+    await page.getByRole('button', { name: operation }).click();
+    await prepare?.();
+    await expect(step).toContainText('It would touch');
+    await step.getByRole('button', { name: 'Do it' }).click();
+    await expect(step).toHaveCount(0);
+  };
+  await take(/^Keep only notes …/);
+  await take(/^Randomise velocity …/, () => step.getByRole('spinbutton', { name: /^Spread/ }).fill('20'));
+  const after = readIndependently((await api.handOff(id)).bytes);
+  const notes = (tracks: readonly (readonly string[])[]): string[][] => tracks.map((t) => t.filter((e) => / [89]/.test(e)).map((e) => e.slice(0, -2)));
+  expect(notes(after.tracks)).toEqual(notes(readIndependently(file).tracks));
+  expect(after.tracks.flat().filter((e) => / ([abcde]|f0)/.test(e))).toEqual([]);
+  expect(new Set(after.tracks.flat().filter((e) => / 9/.test(e)).map((e) => e.slice(-2))).size).toBeGreaterThan(10);
+});
+
 test('a finding that is meant to be is left alone and stays so', async ({ page, api }) => {
   const { id } = await api.bring('leave.mid', demo('phone sketch.mid'));
   await page.goto(`/songs/${id}`);

@@ -40,7 +40,10 @@ test('notes are moved, stretched, drawn, made louder and deleted on the plane, a
   const plane = page.getByRole('application');
   await expect(plane).toBeVisible();
   await expectAccessible(page);
-  const steps = (n: number) => expect(page.getByRole('link', { name: 'History' })).toContainText(`${n} step`);
+  const steps = async (n: number): Promise<void> => {
+    await expect(page.getByRole('link', { name: 'History' })).toContainText(`${n} step`);
+    await expect(page.getByRole('main', { name: 'Note view' })).toHaveAttribute('aria-busy', 'false');
+  };
   // The first note two steps of the grid (a sixteenth is 24 ticks) later and three keys up.
   await drag(page, await place(page, 30, 60), await place(page, 30 + 48, 63));
   await steps(1);

@@ -1,12 +1,8 @@
 import { z } from 'zod';
-import { ok } from '../../problems/problems.ts';
 import { tracksIn } from '../../song/scope.ts';
-import { trackLabel } from '../../song/song.ts';
+import { defineOperation } from '../operation.ts';
 import { isEmpty } from '../shared/empty.ts';
-import { countKinds } from '../shared/event-kinds.ts';
-import { settleTiming } from '../shared/settle-timing.ts';
-import { withTracks } from '../shared/track-list.ts';
-import { defineOperation, type Change, type Report } from '../operation.ts';
+import { removeTracks } from '../shared/remove-tracks.ts';
 
 export const tracksRemoveEmpty = defineOperation({
   id: 'tracks.remove-empty',
@@ -20,11 +16,7 @@ export const tracksRemoveEmpty = defineOperation({
     const inScope = tracksIn(song, scope);
     if (!inScope.ok) return inScope;
     const leaving = new Set(inScope.value.filter((t) => t !== song.tracks[0] && isEmpty(t.events)));
-    const skipped: Report['skipped'] = leaving.size === 0 ? [{ why: 'None of these tracks is empty; the first track stays in any case.' }] : [];
-    const changes: Change[] = [...leaving].map((t) => ({ track: t.id, name: trackLabel(song, t), did: 'removed', counts: countKinds(t.events) }));
-    if (changes.length === 0) return ok({ song, report: { changes, skipped } });
-    const settled = settleTiming(song, withTracks(song, song.tracks.filter((t) => !leaving.has(t))));
-    return ok({ song: settled.song, report: { changes: [...changes, ...settled.changes], skipped } });
+    return removeTracks(song, leaving, leaving.size === 0 ? [{ why: 'None of these tracks is empty; the first track stays in any case.' }] : []);
   },
   describe: (_, { changes }) => `Removed ${changes.filter((c) => c.did === 'removed').length} empty tracks`,
   examples: [{ says: 'All that are empty', settings: {} }],

@@ -1,10 +1,8 @@
 import { z } from 'zod';
-import { ok, refused } from '../../problems/problems.ts';
+import { refused } from '../../problems/problems.ts';
 import { tracksIn } from '../../song/scope.ts';
-import { trackLabel } from '../../song/song.ts';
-import { countKinds } from '../shared/event-kinds.ts';
-import { defineOperation, type Change } from '../operation.ts';
-import { settleTiming } from '../shared/settle-timing.ts';
+import { defineOperation } from '../operation.ts';
+import { removeTracks } from '../shared/remove-tracks.ts';
 
 export const tracksRemove = defineOperation({
   id: 'tracks.remove',
@@ -18,12 +16,8 @@ export const tracksRemove = defineOperation({
     const inScope = tracksIn(song, scope);
     if (!inScope.ok) return inScope;
     const leaving = new Set(inScope.value);
-    const tracks = song.tracks.filter((t) => !leaving.has(t));
-    if (tracks.length === 0) return refused({ code: 'no-track-left', where: { field: 'scope.tracks' } });
-    const changes: Change[] = inScope.value.map((t) => ({ track: t.id, name: trackLabel(song, t), did: 'removed', counts: countKinds(t.events) }));
-    const alienChunks = song.alienChunks.map((chunk) => ({ ...chunk, beforeTrack: song.tracks.slice(0, chunk.beforeTrack).filter((t) => !leaving.has(t)).length }));
-    const settled = settleTiming(song, { ...song, tracks, alienChunks });
-    return ok({ song: settled.song, report: { changes: [...changes, ...settled.changes], skipped: [] } });
+    if (leaving.size === song.tracks.length) return refused({ code: 'no-track-left', where: { field: 'scope.tracks' } });
+    return removeTracks(song, leaving);
   },
   describe(_, { changes }) {
     const removed = changes.filter((c) => c.did === 'removed').map((c) => c.name);

@@ -25,7 +25,7 @@ export function NoteScreen() {
   }, [song, selected]);
   const { loaded, error } = useLoaded(song, tracks);
   return (
-    <main aria-label="Note view" className="flex min-h-0 flex-col">
+    <main aria-label="Note view" aria-busy={loaded?.song !== song} className="flex min-h-0 flex-col">
       {error ? (
         <ProblemNote problem={problemOf(error)} harm />
       ) : tracks.length === 0 ? (

@@ -49,7 +49,9 @@ export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Bo
   };
 
   const onPointerDown = (e: React.PointerEvent): void => {
-    if (e.button !== 0 || (e.pointerType === 'touch' && !e.isPrimary)) return;
+    if (e.button !== 0) return;
+    // A second finger pinches: what the first had begun is let go.
+    if (e.pointerType === 'touch' && !e.isPrimary) return letGo();
     e.currentTarget.setPointerCapture(e.pointerId);
     const { x, y } = place(e);
     const hit = noteAt(table, plane, x, y, focus);
@@ -113,6 +115,12 @@ export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Bo
     if (h?.kind === 'move' && !h.moved && h.kept.length === 0 && selected.size > 1) actions.select([h.note]);
   };
 
+  const letGo = (): void => {
+    hold.current = undefined;
+    setRubber(undefined);
+    setDrawn(undefined);
+    setGhost(undefined);
+  };
   const drop = (): void => setGhost(undefined);
   return { handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: onPointerUp }, ghost, rubber, drawn, cursor, drop };
 }
