@@ -7,6 +7,6 @@ export default defineConfig({
     target: 'node20',
     outDir: 'dist/server',
     emptyOutDir: true,
-    rollupOptions: { input: { index: 'server/index.ts', worker: 'server/work/worker.ts', seed: 'tools/seed.ts' } },
+    rollupOptions: { input: { index: 'server/index.ts', worker: 'server/threads/worker.ts', seed: 'tools/seed.ts' } },
   },
 });

@@ -7,7 +7,7 @@ import { BlobStore } from './store/blob-store.ts';
 import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
 import { SongStore } from './store/song-store.ts';
-import { WorkPool } from './work/pool.ts';
+import { WorkPool } from './threads/pool.ts';
 
 const config = configFromEnvironment();
 const logger = pino({ level: config.logLevel });

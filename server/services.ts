@@ -2,7 +2,7 @@ import type { Config } from './config.ts';
 import type { RecipeStore } from './store/recipe-store.ts';
 import type { HandoffStore } from './store/handoff-store.ts';
 import type { SongStore } from './store/song-store.ts';
-import type { WorkPool } from './work/pool.ts';
+import type { WorkPool } from './threads/pool.ts';
 
 /** What the routes work with. */
 export interface Services {

@@ -9,7 +9,7 @@ import { songsFromSmf } from '#core/song/from-smf.ts';
 import type { Song } from '#core/song/song.ts';
 import { readSmf } from '#core/smf/read.ts';
 import { blobsOf, fromManifest, toManifest, type Blobs, type Manifest } from './manifest.ts';
-import { handoff, look, readFile, step } from '../work/tasks.ts';
+import { handoff, look, readFile, step } from '../threads/tasks.ts';
 
 const asJson = (manifest: Manifest): Manifest => JSON.parse(JSON.stringify(manifest)) as Manifest;
 const songOf = (file: Uint8Array): Song => {

@@ -3,7 +3,7 @@ import { Op, type Sequelize, type Transaction } from 'sequelize';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { LeftAlone, Original, Revision, SongRecord, Step } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
-import type { Intake, NewSong, StepRecord } from '../work/tasks.ts';
+import type { Intake, NewSong, StepRecord } from '../threads/tasks.ts';
 import { blobsOf, overview, type Blobs, type Manifest } from './manifest.ts';
 import type { BlobStore } from './blob-store.ts';
 

@@ -2,14 +2,14 @@ import { useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { SongView } from '#contracts/songs.ts';
 import type { StepResultView } from '#contracts/steps.ts';
-import type { Desk, Tried } from '../work/desk.ts';
+import type { Desk, Tried } from '../desk/desk.ts';
 import { call, RequestFailed } from './client.ts';
 import type { StepAsked } from './queries.ts';
 
 let desk: Remote<Desk> | undefined;
 
 /** Begun when it is first asked for. */
-const theDesk = (): Remote<Desk> => (desk ??= wrap<Desk>(new Worker(new URL('../work/desk.worker.ts', import.meta.url), { type: 'module' })));
+const theDesk = (): Remote<Desk> => (desk ??= wrap<Desk>(new Worker(new URL('../desk/desk.worker.ts', import.meta.url), { type: 'module' })));
 
 /** Fetching the events of more tracks than this one by one takes longer than asking the server what would come of a step. */
 const mostTracks = 150;

@@ -1,5 +1,5 @@
 import type { Draw, Inks } from './canvas.tsx';
-import type { Picture, Stroke } from '../work/picture.ts';
+import type { Picture, Stroke } from '../desk/picture.ts';
 
 /** Weight of a stitch in pixels by its velocity. */
 export const stitchWeight = (velocity: number): number => 0.8 + (velocity / 127) * 2.4;
