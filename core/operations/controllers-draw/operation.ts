@@ -1,12 +1,11 @@
 import { z } from 'zod';
 import { eventsFrom } from '../../smf/event-builder.ts';
 import { mergeEvents } from '../../smf/merge.ts';
-import { laneAt, type Lane } from '../../song/lanes.ts';
 import { channelsOf } from '../../song/song.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { laneWords, shapedLane } from '../shared/lane-settings.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
-import { laneEvent, laneTop } from '../shared/shape-lanes.ts';
+import { counted, inTracks, rewriteTracks, totalOf, within } from '../shared/rewrite.ts';
+import { laneEvent, laneTop, withoutLane } from '../shared/shape-lanes.ts';
 import { defineOperation } from '../operation.ts';
 import { curves, curvePoints } from './curve.ts';
 
@@ -43,14 +42,3 @@ export const controllersDraw = defineOperation({
   describe: ({ lane, from, to }, report) => `Drew ${laneWords(lane)} from ${from} to ${to} ${inTracks(report)}: ${counted(totalOf(report), 'value')}`,
   examples: [{ says: 'Expression swells over the song', settings: {} }, { says: 'Volume fades out', settings: { lane: 7, from: 100, to: 0, curve: 'ease out', error: 1 } }],
 });
-
-/** The events without what a lane says on the ticks that `there` names, and how many went. */
-export function withoutLane(events: Parameters<typeof without>[0], channel: number, what: Lane['what'], there: (tick: number) => boolean) {
-  const rest =
-    without(events, (i) => {
-      if (!there(events.atTick[i]!) || events.status[i]! >= 0xf0) return false;
-      const lane = laneAt(events, i);
-      return lane !== undefined && lane.channel === channel && lane.what === what;
-    }) ?? events;
-  return { rest, gone: events.count - rest.count };
-}

@@ -3,12 +3,11 @@ import { refused } from '../../problems/problems.ts';
 import { eventsFrom } from '../../smf/event-builder.ts';
 import { mergeEvents } from '../../smf/merge.ts';
 import { sameEvents } from '../../smf/compare.ts';
-import { withoutLane } from '../controllers-draw/operation.ts';
 import { defineOperation } from '../operation.ts';
 import { laneWords, shapedLane } from '../shared/lane-settings.ts';
 import { trackIdSetting, tracksFault } from '../shared/named-rows.ts';
 import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
-import { laneEvent, laneTop } from '../shared/shape-lanes.ts';
+import { laneEvent, laneTop, withoutLane } from '../shared/shape-lanes.ts';
 
 const tick = z.int().min(0).max(1_000_000_000_000);
 

@@ -56,14 +56,24 @@ export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks 
   return { atTick, rank, moved };
 }
 
-/** The events at new ticks, in order; the end of track stays last, later where it must. `atTick` is changed in place. */
+/**
+ * The events at new ticks, in order; the end of track stays last, later where it must. `atTick` is changed in place. What did not move
+ * is in order already: only the moved rows are sorted, and both are merged, so that one note moved among a million costs one pass.
+ */
 export function sortedByTick(events: Events, atTick: Float64Array, rank: Int8Array): Events {
   const last = events.count - 1;
-  for (let i = 0; i < last; i++) if (atTick[i]! > atTick[last]!) atTick[last] = atTick[i]!;
-  const rows = Uint32Array.from({ length: last }, (_, i) => i).sort((a, b) => atTick[a]! - atTick[b]! || rank[a]! - rank[b]! || a - b);
-  const order = new Uint32Array(events.count);
-  order.set(rows);
-  order[last] = last;
   if (events.status[last] !== META || events.data1[last] !== meta.endOfTrack) throw new Error('A track ends with its end of track');
+  const moved: number[] = [];
+  const still: number[] = [];
+  for (let i = 0; i < last; i++) {
+    if (atTick[i]! > atTick[last]!) atTick[last] = atTick[i]!;
+    if (rank[i] !== 0 || atTick[i] !== events.atTick[i]) moved.push(i);
+    else still.push(i);
+  }
+  const before = (a: number, b: number): number => atTick[a]! - atTick[b]! || rank[a]! - rank[b]! || a - b;
+  const sorted = Uint32Array.from(moved).sort(before);
+  const order = new Uint32Array(events.count);
+  for (let n = 0, m = 0, s = 0; n < last; n++) order[n] = s >= still.length || (m < sorted.length && before(sorted[m]!, still[s]!) < 0) ? sorted[m++]! : still[s++]!;
+  order[last] = last;
   return pickEvents({ ...events, atTick }, order);
 }

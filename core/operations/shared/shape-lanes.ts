@@ -1,9 +1,9 @@
 import { channelEvent, type Events, type EventValue } from '../../smf/events.ts';
-import { freeLanes, type Lane, type LaneName } from '../../song/lanes.ts';
+import { freeLanes, laneAt, type Lane, type LaneName } from '../../song/lanes.ts';
 import type { TickSpan } from '../../song/scope.ts';
 import type { Track } from '../../song/song.ts';
 import { isNamed } from './lane-settings.ts';
-import { within, type Edited } from './rewrite.ts';
+import { within, without, type Edited } from './rewrite.ts';
 
 /** Greatest value of a lane. */
 export const laneTop = (what: LaneName): number => (what === 'bend' ? 16_383 : 127);
@@ -48,4 +48,15 @@ export function shapeLanes(track: Track, span: TickSpan, lanes: readonly LaneNam
   if (seen === 0) return { left: 'It has no such lane there, or it is parked.' };
   if (Object.keys(counts).length === 0) return { left: 'Its values are that already.' };
   return { events: { ...events, ...columns } satisfies Events, counts };
+}
+
+/** The events without what a lane says on the ticks that `there` names, and how many went. */
+export function withoutLane(events: Events, channel: number, what: Lane['what'], there: (tick: number) => boolean): { rest: Events; gone: number } {
+  const rest =
+    without(events, (i) => {
+      if (!there(events.atTick[i]!) || events.status[i]! >= 0xf0) return false;
+      const lane = laneAt(events, i);
+      return lane !== undefined && lane.channel === channel && lane.what === what;
+    }) ?? events;
+  return { rest, gone: events.count - rest.count };
 }

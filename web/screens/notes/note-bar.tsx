@@ -22,7 +22,7 @@ export function NoteBar({ labels, focus, onFocus, grid, onGrid, drawing, onDrawi
     <div className="flex items-center gap-2 border-b border-line px-3 py-1.5">
       <div className="flex min-w-0 flex-1 gap-1 overflow-x-auto" role="radiogroup" aria-label="Track in focus">
         {labels.map((label, i) => (
-          <button key={i} type="button" role="radio" aria-checked={i === focus} className="shrink-0 rounded-full border border-line px-2 py-0.5 text-[12px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink" onClick={() => onFocus(i)}>
+          <button key={i} type="button" role="radio" aria-checked={i === focus} title={label} className="max-w-[180px] shrink-0 truncate rounded-full border border-line px-2 py-0.5 text-[12px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink" onClick={() => onFocus(i)}>
             {label}
           </button>
         ))}

@@ -59,7 +59,7 @@ export function NotePlane({ song, tracks, events }: { song: SongView; tracks: re
   const draw = (note: { atTick: number; length: number; key: number }): void => step.mutate({ operation: 'notes.draw', settings: { notes: { [tracks[focus]!.id]: [{ ...note, velocity: usualVelocity(tracks[focus]!) }] } } });
   const hand = useNoteHand({ plane, table, selected, focus, grid, drawing }, { select, shift, draw });
   const go = (by: 1 | -1): void => {
-    const last = by > 0 ? Math.max(-1, ...selected) : selected.size === 0 ? table.count : Math.min(...selected);
+    const last = [...selected].reduce((a, b) => (by > 0 ? Math.max(a, b) : Math.min(a, b)), by > 0 ? -1 : table.count);
     for (let n = last + by; n >= 0 && n < table.count; n += by) {
       if (table.track[n] !== focus) continue;
       select([n]);

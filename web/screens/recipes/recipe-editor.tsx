@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import type { OperationView } from '#contracts/steps.ts';
@@ -9,15 +9,20 @@ import { RunOnSongs } from './run-on-songs.tsx';
 
 const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', timing: 'Timing', song: 'Song' } as const;
 
+/** What was begun and not saved, by recipe: it is there again when one comes back to it. */
+const drafts = new Map<string, { name: string; about: string; steps: readonly RecipeStep[] }>();
+
 /** A recipe whole: its name, what it is for, its steps in order, and the songs to run it on. */
 export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView; operations: readonly OperationView[]; saved: (id: string) => void }) {
-  const [name, setName] = useState(recipe.name);
-  const [about, setAbout] = useState(recipe.about);
-  const [steps, setSteps] = useState<readonly RecipeStep[]>(recipe.steps);
+  const begun = drafts.get(recipe.id) ?? recipe;
+  const [name, setName] = useState(begun.name);
+  const [about, setAbout] = useState(begun.about);
+  const [steps, setSteps] = useState<readonly RecipeStep[]>(begun.steps);
   const save = useSaveRecipe();
   const remove = useRemoveRecipe();
   const edited = { name: name.trim(), about, steps: [...steps] };
   const changed = edited.name !== recipe.name || about !== recipe.about || JSON.stringify(steps) !== JSON.stringify(recipe.steps);
+  useEffect(() => void (changed ? drafts.set(recipe.id, { name, about, steps }) : drafts.delete(recipe.id)), [changed, recipe.id, name, about, steps]);
   const whole = edited.name !== '' && steps.length > 0;
   const offered = operations.filter((o) => !o.byHand && o.id !== 'recipe.run' && o.id !== 'song.name' && o.id !== 'tracks.reorder');
   const move = (n: number, by: -1 | 1): void => {
@@ -25,7 +30,12 @@ export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView
     [next[n], next[n + by]] = [next[n + by]!, next[n]!];
     setSteps(next);
   };
-  const keep = (asNew: boolean): void => save.mutate({ id: asNew ? undefined : recipe.id, recipe: edited }, { onSuccess: ({ id }) => saved(id) });
+  const keep = (asNew: boolean): void => save.mutate({ id: asNew ? undefined : recipe.id, recipe: edited }, {
+      onSuccess: ({ id }) => {
+        drafts.delete(recipe.id);
+        saved(id);
+      },
+    });
   return (
     <div className="mx-auto max-w-[860px]">
       <div className="flex items-start gap-3">

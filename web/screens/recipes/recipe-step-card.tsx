@@ -84,7 +84,7 @@ function Who({ n, who, set }: { n: number; who: Meaning; set: (who: Meaning) => 
         </select>
       </label>
       {typeof who !== 'string' && 'named' in who && (
-        <input aria-label="Names, with commas between" className="w-[260px] rounded border border-line bg-paper px-1 py-0.5" defaultValue={who.named.join(', ')} onBlur={(e) => set({ named: names(e.target.value, who.named) })} />
+        <textarea aria-label="Names, one a line" className="w-[260px] rounded border border-line bg-paper px-1 py-0.5" rows={Math.min(6, who.named.length + 1)} defaultValue={who.named.join('\n')} onBlur={(e) => set({ named: names(e.target.value, who.named) })} />
       )}
       {typeof who !== 'string' && 'families' in who && (
         <span className="flex flex-wrap gap-1">
@@ -109,7 +109,7 @@ function Who({ n, who, set }: { n: number; who: Meaning; set: (who: Meaning) => 
 }
 
 const names = (text: string, before: string[]): string[] => {
-  const list = text.split(',').map((s) => s.trim()).filter((s) => s !== '');
+  const list = text.split('\n').map((s) => s.trim()).filter((s) => s !== '');
   return list.length > 0 ? list : before;
 };
 

@@ -62,7 +62,7 @@ function Group({ title, recipes, open, choose, none }: { title: string; recipes:
         {recipes.map((r) => (
           <li key={r.id}>
             <button type="button" aria-current={r.id === open} className="w-full rounded px-2 py-1 text-left hover:bg-sheet aria-[current=true]:bg-amber-soft" onClick={() => choose(r.id)}>
-              <span className="block font-medium">{r.name}</span>
+              <span className="block font-medium break-words">{r.name}</span>
               <span className="text-[12px] text-faint">{count(r.steps.length, 'step')}</span>
             </button>
           </li>

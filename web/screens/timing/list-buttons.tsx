@@ -48,6 +48,7 @@ export function ListButtons({ song }: { song: SongView }) {
           }}
         />
       </div>
+      {song.timing.tempoCount > song.timing.tempos.length && <p className="mt-1 text-[12px] text-ochre">The list holds the first {song.timing.tempos.length.toLocaleString('en')} of {song.timing.tempoCount.toLocaleString('en')} tempos. Thin shredded changes first.</p>}
       {read && (
         <div role="status" className="mt-2 text-[12.5px]">
           <p>
