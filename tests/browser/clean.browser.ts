@@ -77,6 +77,9 @@ test('a finding that is meant to be is left alone and stays so', async ({ page, 
   const { id } = await api.bring('leave.mid', demo('phone sketch.mid'));
   await page.goto(`/songs/${id}`);
   const findings = page.getByRole('region', { name: 'Findings' });
+  // A finding is opened at its place: its bars become those of the scope.
+  await findings.getByRole('listitem').filter({ hasText: 'rest stand' }).getByRole('button', { name: 'Show' }).click();
+  await page.getByRole('button', { name: /^Bars? 1/ }).click();
   const doubled = findings.getByRole('listitem').filter({ hasText: 'doubles' });
   await doubled.getByRole('button', { name: 'Leave' }).click();
   await expect(doubled).toHaveCount(0);

@@ -122,7 +122,7 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
 
 function FindingCard({ song, finding, brief = false }: { song: SongView; finding: FindingView; brief?: boolean }) {
   const leave = useLeave(song.id);
-  const select = useScope((s) => s.select);
+  const { select, span } = useScope();
   const { bars } = finding;
   return (
     <li className={`border-l-3 pl-2.5 ${finding.leftAlone || brief ? 'border-line' : 'border-ochre-fill'}`}>
@@ -136,8 +136,15 @@ function FindingCard({ song, finding, brief = false }: { song: SongView; finding
         {!finding.leftAlone && finding.settle.map((s) => <SettleButton key={s.title} step={s} among={1} />)}
       </div>
       <div className="-ml-1.5 flex flex-wrap">
-        {finding.tracks.length > 0 && (
-          <Button kind="quiet" className={`${small} text-faint`} onClick={() => select(finding.tracks, finding.tracks[0])}>
+        {(finding.tracks.length > 0 || bars) && (
+          <Button
+            kind="quiet"
+            className={`${small} text-faint`}
+            onClick={() => {
+              select(finding.tracks, finding.tracks[0]);
+              span(bars);
+            }}
+          >
             Show
           </Button>
         )}
