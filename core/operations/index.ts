@@ -26,14 +26,19 @@ import { notesTranspose } from './notes-transpose/operation.ts';
 import { recipeRun } from './recipe-run/operation.ts';
 import { songName } from './song-name/operation.ts';
 import { timingClick } from './timing-click/operation.ts';
+import { timingFit } from './timing-fit/operation.ts';
 import { timingKey } from './timing-key/operation.ts';
 import { timingLeadIn } from './timing-lead-in/operation.ts';
 import { timingMarker } from './timing-marker/operation.ts';
+import { timingMarks } from './timing-marks/operation.ts';
 import { timingMeter } from './timing-meter/operation.ts';
 import { timingPlaces } from './timing-places/operation.ts';
 import { timingRamp } from './timing-ramp/operation.ts';
 import { timingResolution } from './timing-resolution/operation.ts';
+import { timingSection } from './timing-section/operation.ts';
+import { timingSections } from './timing-sections/operation.ts';
 import { timingTempo } from './timing-tempo/operation.ts';
+import { timingTempos } from './timing-tempos/operation.ts';
 import { timingThinTempo } from './timing-thin-tempo/operation.ts';
 import { timingTimecode } from './timing-timecode/operation.ts';
 import { timingTidy } from './timing-tidy/operation.ts';
@@ -64,7 +69,7 @@ import { timingSnap } from './timing-snap/operation.ts';
 /** Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
 const single: readonly Operation[] = [
   songName,
-  timingTempo, timingRamp, timingThinTempo, timingMeter, timingKey, timingMarker, timingSnap, timingLength, timingLeadIn, timingTimecode, timingResolution, timingClick, timingTidy, timingPlaces,
+  timingTempo, timingFit, timingRamp, timingThinTempo, timingMeter, timingKey, timingMarker, timingSection, timingSections, timingSnap, timingLength, timingLeadIn, timingTimecode, timingResolution, timingClick, timingTidy, timingPlaces, timingMarks, timingTempos,
   tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
   eventsKeepNotes, eventsRemove, eventsDelete, eventsInsert, eventsEdit,
   controllersThin, controllersTidy, controllersSmooth, controllersAdjust, controllersDraw, controllersSettle, controllersReset, controllersBendRange, controllersPark, controllersUnpark, controllersWrite,

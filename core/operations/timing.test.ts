@@ -7,7 +7,8 @@ import { channelEvent, endTick, meta, metaEvent } from '../smf/events.ts';
 import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
-import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
+import { gradualRuns } from '../timing/gradual-runs.ts';
+import { effective, tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { timingOf } from '../timing/timing.ts';
 
 const all = (song: Song, ...steps: [string, object][]): Song => steps.reduce((s, [operation, settings]) => take(s, operation, settings).song, song);
@@ -76,8 +77,55 @@ describe('gradual changes', () => {
     for (let tick = 0; tick <= endTick(ramp.tracks[1]!.events); tick += 60) worst = Math.max(worst, Math.abs(ticksToSeconds(old!, tick) - ticksToSeconds(now!, tick)));
     expect(worst).toBeLessThanOrEqual(0.00101);
     expect(timingOf(after).tempos.length).toBeLessThan(40);
-    expect(report.changes[0]!.detail).toMatch(/56\d tempo events became/);
+    expect(report.changes[0]!.detail).toMatch(/56\d tempo events became \d+: one gradual change from 10[34](\.\d+)? to 15[12](\.\d+)? BPM, which they followed within 0\.\d+ ms/);
+    expect(gradualRuns(effective(timingOf(after).tempos), 480)).toHaveLength(1);
     expect(take(after, 'timing.thin-tempo', { error: 1 }).report.changes).toEqual([]);
+  });
+});
+
+describe('the map by hand', () => {
+  const song = take(songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(384 * 20, meta.endOfTrack)], note(384, 96, 60)), 'timing.ramp', { bar: 3, toBar: 7, from: 120, to: 80 }).song;
+  const runs = (s: Song) => gradualRuns(effective(timingOf(s).tempos), 96).map(({ fromTick, toTick, from, to }) => ({ fromTick, toTick, from, to }));
+
+  it('a gradual change is taken by one end and drawn further', () => {
+    const [change] = runs(song);
+    expect(change).toEqual({ fromTick: 768, toTick: 6 * 384, from: 120, to: 80 });
+    const { song: after } = take(song, 'timing.tempos', { clear: [{ from: 768, to: 6 * 384 }], changes: [{ fromTick: 768, toTick: 8 * 384, from: 120, to: 60 }] });
+    expect(runs(after)).toEqual([{ fromTick: 768, toTick: 8 * 384, from: 120, to: 60 }]);
+    expect(timingOf(after).tempos.at(-1)).toEqual({ atTick: 8 * 384, tempo: 1_000_000 });
+  });
+
+  it('a point moves, and the music keeps its seconds where that is asked', () => {
+    const { song: after } = take(songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(384 * 20, meta.endOfTrack)], note(384, 96, 60)), 'timing.tempos', { clear: [{ from: 0, to: 0 }], points: [{ atTick: 0, tempo: 1_000_000 }], music: 'keeps its seconds' });
+    // Half the tempo: half the ticks.
+    expect(lines(after, 1)).toEqual(['192 903c50', '240 803c40', '240 ff2f']);
+    expect(refusal(song, 'timing.tempos', { changes: [{ fromTick: 96, toTick: 96, from: 100, to: 90 }] })).toBe('settings-invalid');
+  });
+});
+
+describe('bars that last so long', () => {
+  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(768, meta.tempo, Uint8Array.of(0x0f, 0x42, 0x40)), metaEvent(384 * 20, meta.endOfTrack)]);
+  const lasts = (s: Song, from: number, to: number): number => ((map) => ticksToSeconds(map, to) - ticksToSeconds(map, from))(tempoMap(timingOf(s).tempos, s.division));
+
+  it('with one tempo (by hand: 4 bars of 4/4 in 10 s are 16 quarters in 10 s, 96 BPM)', () => {
+    const { song: after, report } = take(song, 'timing.fit', { bar: 1, lastBar: 4, length: 10 });
+    expect(timingOf(after).tempos).toEqual([{ atTick: 0, tempo: 625_000 }, { atTick: 4 * 384, tempo: 1_000_000 }]);
+    expect(report.changes[0]!.detail).toBe('96 BPM; exact');
+    expect(lasts(after, 4 * 384, 8 * 384)).toBeCloseTo(lasts(song, 4 * 384, 8 * 384), 9);
+  });
+
+  it('in proportion, in frames (by hand: 4 s and 8 s become 2 s and 4 s in 150 frames of 25 a second)', () => {
+    const { song: after } = take(song, 'timing.fit', { bar: 1, lastBar: 4, length: 150, unit: 'frames at 25', way: 'all of them faster or slower' });
+    expect([lasts(after, 0, 768), lasts(after, 768, 1536)]).toEqual([2, 4]);
+    expect(refusal(song, 'timing.fit', { bar: 1, lastBar: 1, length: 1000 })).toBe('settings-invalid');
+    expect(refusal(song, 'timing.fit', { bar: 3, lastBar: 2 })).toBe('settings-invalid');
+  });
+
+  it('is off by no more than its whole microseconds allow, and says so', () => {
+    const { song: after, report } = take(song, 'timing.fit', { bar: 1, lastBar: 3, length: 7.77777 });
+    // Twelve quarters, half a microsecond each at most.
+    expect(Math.abs(lasts(after, 0, 3 * 384) - 7.77777)).toBeLessThanOrEqual(6e-6);
+    expect(report.changes[0]!.detail).toMatch(/ms off/);
   });
 });
 

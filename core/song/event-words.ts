@@ -4,6 +4,7 @@ import { META, meta, payloadOf, type Events } from '../smf/events.ts';
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { keyName, tempoToBpm } from '../units/units.ts';
 import { keySignatureText } from './key-names.ts';
+import { statedTimecode, stays } from './own-events.ts';
 import { shownText } from './song.ts';
 
 /** An event in words: what it is, and its value by name. */
@@ -27,7 +28,7 @@ export function keyWords(key: number, channel: number, middleC: number): string 
 
 export function eventWords(events: Events, i: number, encoding: TextEncodingName, middleC = 4): EventWords {
   const status = events.status[i]!;
-  if (status === META) return metaWords(events.data1[i]!, payloadOf(events, i), encoding);
+  if (status === META) return ownWords(events, i, encoding) ?? metaWords(events.data1[i]!, payloadOf(events, i), encoding);
   if (status >= 0xf0) return { what: status === 0xf0 ? 'System exclusive' : 'System exclusive packet', value: `${payloadOf(events, i).length} bytes` };
   const channel = status & 15;
   const [a, b] = [events.data1[i]!, events.data2[i]!];
@@ -47,6 +48,14 @@ export function eventWords(events: Events, i: number, encoding: TextEncodingName
     default:
       return { what: 'Pitch bend', value: String((a | (b << 7)) - 8192) };
   }
+}
+
+/** Events of our own, by what they stand for. */
+function ownWords(events: Events, i: number, encoding: TextEncodingName): EventWords | undefined {
+  const kept = stays(events, i);
+  if (kept) return { what: `${metaNames[kept.type] ?? 'Text'}, not sent`, value: shownText(decodeText(kept.text, encoding)) };
+  const said = events.data1[i] === meta.sequencerSpecific ? statedTimecode(payloadOf(events, i)) : undefined;
+  return said && { what: 'Timecode', value: `${said.address} at ${said.rate} frames a second` };
 }
 
 function metaWords(type: number, b: Uint8Array, encoding: TextEncodingName): EventWords {

@@ -1,5 +1,6 @@
 import { pickEvents } from '../smf/event-builder.ts';
 import type { Events } from '../smf/events.ts';
+import { stays } from './own-events.ts';
 import type { Track } from './song.ts';
 
 /** A lane: one controller, the pitch bend or the channel pressure of one channel, as rows in order with their values. */
@@ -87,15 +88,18 @@ export function parkedRows(track: Track): (row: number) => boolean {
 
 const sentBy = new WeakMap<Track, Events>();
 
-/** What of a track is played and sent: its events without the parked lanes. */
+/** What of a track is played and sent: its events without parked lanes and markers that stay. The events themselves where that is all. */
 export function sentEvents(track: Track): Events {
-  if (!track.parked || track.parked.length === 0) return track.events;
   const known = sentBy.get(track);
   if (known) return known;
   const isParked = parkedRows(track);
+  const { events } = track;
+  const isKept = (row: number): boolean => isParked(row) || stays(events, row) !== undefined;
+  let first = 0;
+  while (first < events.count && !isKept(first)) first++;
   const rows: number[] = [];
-  for (let i = 0; i < track.events.count; i++) if (!isParked(i)) rows.push(i);
-  const sent = pickEvents(track.events, rows);
+  for (let i = 0; first < events.count && i < events.count; i++) if (i < first || !isKept(i)) rows.push(i);
+  const sent = first === events.count ? events : pickEvents(events, rows);
   sentBy.set(track, sent);
   return sent;
 }
@@ -107,6 +111,11 @@ export function freeLanes(track: Track): readonly Lane[] {
   return keys.size === 0 ? all : all.filter((lane) => !keys.has(laneKey(lane.channel, lane.what)));
 }
 
-/** The song as it is played and sent: without what is parked. */
-export const sentSong = <S extends { readonly tracks: readonly Track[] }>(song: S): S =>
-  song.tracks.some((t) => t.parked?.length) ? { ...song, tracks: song.tracks.map((t) => (t.parked?.length ? { id: t.id, events: sentEvents(t) } : t)) } : song;
+/** The song as it is played and sent: without what is parked or stays. */
+export function sentSong<S extends { readonly tracks: readonly Track[] }>(song: S): S {
+  const tracks = song.tracks.map((t) => {
+    const events = sentEvents(t);
+    return events === t.events ? t : { id: t.id, events };
+  });
+  return tracks.every((t, i) => t === song.tracks[i]) ? song : { ...song, tracks };
+}

@@ -2,6 +2,7 @@ import { META, endTick, meta, type Events } from '../smf/events.ts';
 import type { TextEncodingName } from '../smf/text.ts';
 import { cellAt, type BarCells } from './cells.ts';
 import { notesOf } from './notes.ts';
+import { meantType } from './own-events.ts';
 import { channelsOf, nameIndex, trackName, type Track } from './song.ts';
 
 /** What a track carries, small enough to send and show. Channels and programs are as stored, from 0. */
@@ -94,7 +95,7 @@ function messages(events: Events): Heard {
   for (let i = 0; i < count; i++) {
     const s = status[i]!;
     if (s >= 0xf0) {
-      if (s === META) byMeta[data1[i]!]!++;
+      if (s === META) byMeta[meantType(events, i)]!++;
       else byKind[15]!++;
       continue;
     }

@@ -1,9 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { shreddedRamp } from '../../demo/arrivals.ts';
+import { songsFromSmf } from '../song/from-smf.ts';
 import { fewSteps, withinSteps, type TimePoint } from './few-steps.ts';
-import { secondsInto, shapes } from './gradual.ts';
+import { gradualRuns } from './gradual-runs.ts';
+import { gradualSteps } from './gradual-steps.ts';
+import { secondsInto, shapes, type GradualChange } from './gradual.ts';
 import { shredsIn } from './shreds.ts';
-import { secondsToTicks, tempoMap, ticksToSeconds } from './tempo-map.ts';
+import { effective, secondsToTicks, tempoMap, ticksToSeconds } from './tempo-map.ts';
+import { timingOf, type TempoPoint } from './timing.ts';
 
 describe('gradual changes in closed form (facts: 100 to 150 BPM over 16 quarters)', () => {
   it.each([['over beats', 7.78493], ['over time', 7.68]] as const)('evenly %s it lasts %f s', (shape, seconds) => {
@@ -67,4 +72,87 @@ describe('positions over maps of 1,000 changes', () => {
   it('tick to seconds to tick is the same tick, every one', () => {
     for (let tick = 0; tick < 97_000; tick++) if (secondsToTicks(map, ticksToSeconds(map, tick)) !== tick) throw new Error(`tick ${tick}`);
   });
+});
+
+describe('gradual changes come back from their steps', () => {
+  /** The points of a file: a tempo before, the steps, the tempo it arrives at. */
+  const written = (change: Omit<GradualChange, 'quarters'>, from: number, to: number, error = 0.001): TempoPoint[] => [
+    { atTick: 0, tempo: 600_000 },
+    ...gradualSteps(change, from, to, 480, { error, most: 5000 }).steps,
+    { atTick: to, tempo: Math.round(60e6 / change.to) },
+  ];
+
+  it.each(shapes)('72 to 138 over twelve bars, evenly %s, within 0.5 ms', (shape) => {
+    const change = { from: 72, to: 138, shape };
+    const runs = gradualRuns(written(change, 1920, 1920 * 13), 480);
+    expect(runs).toMatchObject([{ fromTick: 1920, toTick: 1920 * 13, from: 72, to: 138, shape }]);
+    expect(runs[0]!.deviation).toBeLessThanOrEqual(0.0011);
+    for (let q = 0; q <= 48; q += 0.25) expect(Math.abs(secondsInto({ ...runs[0]!, quarters: 48 }, q) - secondsInto({ ...change, quarters: 48 }, q))).toBeLessThanOrEqual(0.0005);
+  });
+
+  it('of any size, at their very ticks', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 40, max: 240 }), fc.double({ min: 1.2, max: 3, noNaN: true }), fc.boolean(), fc.integer({ min: 8, max: 64 }), fc.constantFrom(...shapes), (base, factor, faster, quarters, shape) => {
+        const [from, to] = faster ? [base, Math.round(base * factor)] : [Math.round(base * factor), base];
+        const points = written({ from, to, shape }, 960, 960 + quarters * 480);
+        if (points.length < 8) return;
+        const [run, ...more] = gradualRuns(points, 480);
+        expect(more).toEqual([]);
+        expect([run!.fromTick, run!.toTick]).toEqual([960, 960 + quarters * 480]);
+        for (let q = 0; q <= quarters; q++) expect(Math.abs(secondsInto({ ...run!, quarters }, q) - secondsInto({ quarters, from, to, shape }, q))).toBeLessThanOrEqual(0.0005);
+      }),
+      { seed: 63, numRuns: 200 },
+    );
+  });
+
+  it('one after the other, each at its own tempos', () => {
+    const up = written({ from: 90, to: 140, shape: 'over beats' }, 480, 480 * 17).slice(0, -1);
+    const down = written({ from: 140, to: 80, shape: 'over beats' }, 480 * 17, 480 * 41).slice(1);
+    const runs = gradualRuns([...up, ...down], 480);
+    expect(runs.map((r) => [r.fromTick, r.toTick])).toEqual([[480, 480 * 17], [480 * 17, 480 * 41]]);
+    expect(runs[0]!.to).toBeCloseTo(140, 0);
+    expect(runs[1]).toMatchObject({ from: 140, to: 80 });
+  });
+
+  it('that end in another tempo than they lead to', () => {
+    const points = [...written({ from: 90, to: 140, shape: 'over beats' }, 480, 480 * 33).slice(0, -1), { atTick: 480 * 33, tempo: 1_000_000 }];
+    const [run, ...more] = gradualRuns(points, 480);
+    expect(more).toEqual([]);
+    expect(run).toMatchObject({ fromTick: 480, toTick: 480 * 33 });
+    for (let q = 0; q <= 32; q++) expect(Math.abs(secondsInto({ ...run!, quarters: 32 }, q) - secondsInto({ quarters: 32, from: 90, to: 140, shape: 'over beats' }, q))).toBeLessThanOrEqual(0.001);
+  });
+
+  it('steps that are meant as steps are none', () => {
+    expect(gradualRuns([100, 104, 110, 118, 126].map((bpm, i) => ({ atTick: i * 1920 * 4, tempo: Math.round(60e6 / bpm) })), 480)).toEqual([]);
+    expect(gradualRuns([{ atTick: 0, tempo: 500_000 }, { atTick: 480, tempo: 400_000 }], 480)).toEqual([]);
+  });
+
+  it('the shredded ramp of the demo is one change from 104 to 152', () => {
+    const song = songsFromSmf(shreddedRamp(), 'x.mid')[0]!;
+    const runs = gradualRuns(effective(timingOf(song).tempos), 480);
+    expect(runs).toHaveLength(1);
+    // It was made of 560 steps of 48/560 BPM, the last of which is 48/560 short of 152.
+    expect(runs[0]!.from).toBeCloseTo(104, 0);
+    expect(runs[0]!.to).toBeCloseTo(104 + (48 * 559) / 560, 1);
+  });
+
+  it('are found among 20,000 tempos that wander', () => {
+    const points = Array.from({ length: 20_000 }, (_, i) => ({ atTick: i * 40, tempo: 500_000 + ((i * 7919) % 1000) }));
+    const began = performance.now();
+    gradualRuns(points, 480);
+    expect(performance.now() - began).toBeLessThan(1000);
+  });
+});
+
+it('a million positions are converted in under 200 ms', () => {
+  const map = tempoMap(Array.from({ length: 1000 }, (_, i) => ({ atTick: i * 97, tempo: 300_000 + ((i * 7919) % 600_000) })), { kind: 'ppq', ticksPerQuarter: 480 });
+  const once = (): number => {
+    const began = performance.now();
+    let sum = 0;
+    for (let i = 0; i < 1_000_000; i++) sum += ticksToSeconds(map, (i * 31) % 97_000);
+    expect(sum).toBeGreaterThan(0);
+    return performance.now() - began;
+  };
+  // The best of several: the machine is shared.
+  expect(Math.min(...Array.from({ length: 5 }, once))).toBeLessThan(200);
 });

@@ -20,14 +20,20 @@ export interface TempoMap {
 /** A map from tempo points in tick order; the last of several on one tick counts. Frame-based divisions have one speed and obey no tempo. */
 export function tempoMap(points: readonly TempoPoint[], division: Division): TempoMap {
   if (division.kind === 'smpte') return fixedMap(division);
+  const used = effective(points);
+  const sums = new Float64Array(used.length);
+  for (let i = 1; i < used.length; i++) sums[i] = sums[i - 1]! + (used[i]!.atTick - used[i - 1]!.atTick) * used[i - 1]!.tempo;
+  return { ticks: Float64Array.from(used, (p) => p.atTick), tempos: Float64Array.from(used, (p) => p.tempo), sums, scale: division.ticksPerQuarter * 1_000_000 };
+}
+
+/** Tempos as they count: from the beginning on, and one on a tick. */
+export function effective(points: readonly TempoPoint[]): TempoPoint[] {
   const used: TempoPoint[] = [{ atTick: 0, tempo: defaultTempo }];
   for (const point of points) {
     if (used.at(-1)!.atTick === point.atTick) used.pop();
     used.push(point);
   }
-  const sums = new Float64Array(used.length);
-  for (let i = 1; i < used.length; i++) sums[i] = sums[i - 1]! + (used[i]!.atTick - used[i - 1]!.atTick) * used[i - 1]!.tempo;
-  return { ticks: Float64Array.from(used, (p) => p.atTick), tempos: Float64Array.from(used, (p) => p.tempo), sums, scale: division.ticksPerQuarter * 1_000_000 };
+  return used;
 }
 
 function fixedMap(division: Extract<Division, { kind: 'smpte' }>): TempoMap {

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { META, meta, timingMetas } from '../../smf/events.ts';
 import { parkedRows } from '../../song/lanes.ts';
+import { meantType } from '../../song/own-events.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 import { lost } from '../events-remove/operation.ts';
@@ -23,7 +24,7 @@ export const eventsKeepNotes = defineOperation({
         const status = events.status[i]!;
         if (!within(span, events.atTick[i]!) || status < 0xa0 || isParked(i)) return false;
         if (status !== META) return true;
-        return !staying.has(events.data1[i]!) && !(lyrics && events.data1[i] === meta.lyric);
+        return !staying.has(meantType(events, i)) && !(lyrics && events.data1[i] === meta.lyric);
       });
       if (!kept) return { left: 'It holds notes only.' };
       return { events: kept, counts: lost(events, kept) };

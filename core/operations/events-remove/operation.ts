@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { meta, META, SYSEX, SYSEX_PACKET, type Events } from '../../smf/events.ts';
 import { countKinds } from '../shared/event-kinds.ts';
 import { parkedRows } from '../../song/lanes.ts';
+import { meantType } from '../../song/own-events.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 
@@ -16,9 +17,10 @@ function isOf(events: Events, i: number, kinds: ReadonlySet<Removable>, controll
   const status = events.status[i]!;
   const first = events.data1[i]!;
   if (status === META) {
-    if (first === meta.lyric) return kinds.has('lyrics');
-    if (first === meta.marker || first === meta.cuePoint) return kinds.has('markers');
-    return textMetas.has(first) && kinds.has('texts');
+    const meant = meantType(events, i);
+    if (meant === meta.lyric) return kinds.has('lyrics');
+    if (meant === meta.marker || meant === meta.cuePoint) return kinds.has('markers');
+    return textMetas.has(meant) && kinds.has('texts');
   }
   if (status === SYSEX || status === SYSEX_PACKET) return kinds.has('system exclusive');
   switch (status >> 4) {

@@ -1,7 +1,10 @@
-import { META, eventAt, meta, metaEvent, type EventValue } from '../../smf/events.ts';
+import { z } from 'zod';
+import { META, eventAt, meta, metaEvent, payloadOf, type EventValue, type Events } from '../../smf/events.ts';
+import { decodeText, type TextEncodingName } from '../../smf/text.ts';
 import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
 import { mergeEvents } from '../../smf/merge.ts';
-import { trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
+import { meantType, stays } from '../../song/own-events.ts';
+import { shownText, trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
 import { secondsToTicks, tempoMap, ticksToSeconds } from '../../timing/tempo-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import type { Change } from '../operation.ts';
@@ -9,15 +12,18 @@ import { sortedByTick } from './retime.ts';
 
 export const tempoEvent = (atTick: number, tempo: number): EventValue => metaEvent(atTick, meta.tempo, Uint8Array.of(tempo >> 16, (tempo >> 8) & 255, tempo & 255));
 
-/** Takes the song's own metas that `goes` names out of every track, and puts others into the first. Where what goes is what comes, nothing changes. */
-export function editMap(song: Song, goes: (type: number, atTick: number) => boolean, added: readonly EventValue[], kind: string): { song: Song; changes: Change[] } {
+/** Whether a meta event goes: its type by meaning, its tick, and its text where it matters. */
+export type Goes = (type: number, atTick: number, text: () => string, track: string) => boolean;
+
+/** Takes the song's own metas that `goes` names out of every track, and puts others into the first, or the track `into`. Where what goes is what comes, nothing changes. */
+export function editMap(song: Song, goes: Goes, added: readonly EventValue[], kind: string, into = song.tracks[0]!.id): { song: Song; changes: Change[] } {
   const counts = new Map<string, number>();
   const gone: EventValue[] = [];
   const tracks = song.tracks.map((track): Track => {
     const { events } = track;
     const rows: number[] = [];
     for (let i = 0; i < events.count; i++) {
-      if (events.status[i] !== META || events.data1[i] === meta.endOfTrack || !goes(events.data1[i]!, events.atTick[i]!)) rows.push(i);
+      if (events.status[i] !== META || events.data1[i] === meta.endOfTrack || !goes(meantType(events, i), events.atTick[i]!, () => markText(events, i, song.encoding), track.id)) rows.push(i);
       else gone.push(eventAt(events, i));
     }
     if (rows.length === events.count) return track;
@@ -25,19 +31,33 @@ export function editMap(song: Song, goes: (type: number, atTick: number) => bool
     return withEvents(track, pickEvents(events, rows));
   });
   if (said(gone) === said(added)) return { song, changes: [] };
-  const first = tracks[0]!;
+  const at = Math.max(0, song.tracks.findIndex((t) => t.id === into));
+  const target = tracks[at]!;
   if (added.length > 0) {
-    tracks[0] = withEvents(first, mergeEvents([eventsFrom(added), first.events]));
-    counts.set(first.id, Math.max(added.length, counts.get(first.id) ?? 0));
+    tracks[at] = withEvents(target, mergeEvents([eventsFrom(added), target.events]));
+    counts.set(target.id, Math.max(added.length, counts.get(target.id) ?? 0));
   }
   const name = (id: string): string => trackLabel(song, song.tracks.find((t) => t.id === id)!);
   return { song: { ...song, tracks }, changes: [...counts].map(([id, n]): Change => ({ track: id, name: name(id), did: 'changed', counts: { [kind]: n } })) };
 }
 
+/** Text of a meta event as marks have it. */
+const markText = (events: Events, i: number, encoding: TextEncodingName): string => shownText(decodeText(stays(events, i)?.text ?? payloadOf(events, i), encoding));
+
 const said = (events: readonly EventValue[]): string => events.map((e) => `${e.atTick} ${e.data1} ${e.payload.join()}`).sort().join('\n');
 
 /** What belongs to the bars and not to the sound: it keeps its ticks when the music keeps its seconds. */
 const ofBars: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature, meta.smpteOffset, meta.sequenceNumber, meta.trackName]);
+
+export const musicSetting = z.enum(['keeps its bars', 'keeps its seconds']).default('keeps its bars').meta({ title: 'The music' });
+
+/** A change of the tempo map as a step: the music in its bars, or moved to stay where it sounds, which is told. */
+export function withMusic(before: Song, edited: { song: Song; changes: Change[] }, music: z.infer<typeof musicSetting>, detail?: string): { song: Song; changes: Change[] } {
+  if (edited.changes.length === 0) return edited;
+  const { song, moved } = music === 'keeps its bars' ? { song: edited.song, moved: 0 } : keepSeconds(before, edited.song);
+  const said = [detail, moved > 0 ? `${moved.toLocaleString('en')} events moved to stay where they sound` : undefined].filter((d) => d !== undefined).join('; ');
+  return { song, changes: edited.changes.map((c, i) => (i === 0 && said ? { ...c, detail: said } : c)) };
+}
 
 /** The song with every event that sounds, and every marker, where it sounded in `before`: ticks change, seconds stay. Says how many moved. */
 export function keepSeconds(before: Song, after: Song): { song: Song; moved: number } {
@@ -49,7 +69,7 @@ export function keepSeconds(before: Song, after: Song): { song: Song; moved: num
     const atTick = events.atTick.slice();
     let changed = 0;
     for (let i = 0; i < events.count; i++) {
-      if (events.status[i] === META && ofBars.has(events.data1[i]!)) continue;
+      if (events.status[i] === META && ofBars.has(meantType(events, i))) continue;
       const tick = secondsToTicks(now, ticksToSeconds(old, events.atTick[i]!));
       if (tick === atTick[i]) continue;
       atTick[i] = tick;

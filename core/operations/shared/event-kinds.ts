@@ -1,4 +1,5 @@
 import { META, meta, type Events } from '../../smf/events.ts';
+import { meantType } from '../../song/own-events.ts';
 
 /** Kinds of event as reports count them: note-ons stand for notes, their note-offs are not counted. */
 export type EventKind = 'note' | 'controller' | 'program' | 'bend' | 'pressure' | 'system exclusive' | 'tempo' | 'meter' | 'key' | 'marker' | 'lyric' | 'name' | 'text' | 'other';
@@ -13,7 +14,7 @@ const channelKinds: readonly (EventKind | undefined)[] = [undefined, 'note', 'pr
 /** Kind of one event; undefined for what is part of another (note-off, end of track). */
 export function kindOf(events: Events, index: number): EventKind | undefined {
   const status = events.status[index]!;
-  if (status === META) return events.data1[index] === meta.endOfTrack ? undefined : (metaKinds[events.data1[index]!] ?? 'other');
+  if (status === META) return events.data1[index] === meta.endOfTrack ? undefined : (metaKinds[meantType(events, index)] ?? 'other');
   if (status >= 0xf0) return 'system exclusive';
   if (status >> 4 === 9 && events.data2[index] === 0) return undefined;
   return channelKinds[(status >> 4) - 8];

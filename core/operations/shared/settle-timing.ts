@@ -1,6 +1,7 @@
 import { META, eventAt, meta, type EventValue, type Events } from '../../smf/events.ts';
 import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
 import { mergeEvents } from '../../smf/merge.ts';
+import { meantType } from '../../song/own-events.ts';
 import { trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
 import type { Change } from '../operation.ts';
 
@@ -40,7 +41,7 @@ function parted(events: Events, types: ReadonlySet<number>): { own: EventValue[]
   const own: EventValue[] = [];
   const rest: number[] = [];
   for (let i = 0; i < events.count; i++) {
-    if (events.status[i] === META && types.has(events.data1[i]!)) own.push(eventAt(events, i));
+    if (events.status[i] === META && types.has(meantType(events, i))) own.push(eventAt(events, i));
     else rest.push(i);
   }
   return { own, rest: own.length === 0 ? events : pickEvents(events, rest) };

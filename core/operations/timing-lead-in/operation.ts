@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ok, refused } from '../../problems/problems.ts';
 import { META, meta } from '../../smf/events.ts';
+import { meantType } from '../../song/own-events.ts';
 import { trackLabel, withEvents, type Track } from '../../song/song.ts';
 import { barTick, meterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
@@ -32,7 +33,7 @@ export const timingLeadIn = defineOperation({
       let moved = 0;
       for (let i = 0; i < events.count; i++) {
         // At the beginning stands how the song is set up: it holds from there on whatever comes before the music.
-        const atStart = events.atTick[i] === 0 && (events.status[i] === META ? setsUp.has(events.data1[i]!) || [meta.tempo, meta.timeSignature, meta.keySignature].includes(events.data1[i]! as never) : events.status[i]! >= 0xb0);
+        const atStart = events.atTick[i] === 0 && (events.status[i] === META ? setsUp.has(meantType(events, i)) || [meta.tempo, meta.timeSignature, meta.keySignature].includes(events.data1[i]! as never) : events.status[i]! >= 0xb0);
         if (atStart && i < events.count - 1) continue;
         const to = Math.max(0, atTick[i]! + by);
         if (to === atTick[i]) continue;

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import { ok, refused } from '../../problems/problems.ts';
 import { meta } from '../../smf/events.ts';
-import { withinSteps, type TimePoint } from '../../timing/few-steps.ts';
-import { secondsInto, shapes } from '../../timing/gradual.ts';
+import { gradualSteps } from '../../timing/gradual-steps.ts';
+import { shapes } from '../../timing/gradual.ts';
 import { defineOperation } from '../operation.ts';
-import { editMap, tempoEvent } from '../shared/edit-map.ts';
+import { editMap, musicSetting, tempoEvent, withMusic } from '../shared/edit-map.ts';
 import { placeSettings, tickOfPlace } from '../shared/place-setting.ts';
 
 const bpm = z.number().min(4).max(1000);
@@ -25,8 +25,9 @@ export const timingRamp = defineOperation({
     shape: z.enum(shapes).default('over beats').meta({ title: 'Evenly' }),
     error: z.number().min(0.05).max(100).default(1).meta({ title: 'Largest error', unit: 'ms' }),
     most: z.int().min(1).max(5000).default(200).meta({ title: 'At most so many steps', description: 'What the receiver takes; the error grows where it must.' }),
+    music: musicSetting,
   }),
-  apply(song, { bar, beat, toBar, from, to, shape, error, most }) {
+  apply(song, { bar, beat, toBar, from, to, shape, error, most, music }) {
     if (song.division.kind === 'smpte') return refused({ code: 'settings-invalid', where: { field: 'settings' }, expected: 'a song in ticks a quarter note', found: 'one in frames, which obeys no tempo' });
     const start = tickOfPlace(song, { bar, beat, tick: 0 });
     if (!start.ok) return start;
@@ -34,16 +35,11 @@ export const timingRamp = defineOperation({
     if (!end.ok) return end;
     if (end.value <= start.value) return refused({ code: 'settings-invalid', where: { field: 'settings.toBar' }, expected: `a bar behind bar ${bar}`, found: `${toBar}` });
     const ppq = song.division.ticksPerQuarter;
-    const change = { quarters: (end.value - start.value) / ppq, from, to, shape };
-    const step = Math.max(1, Math.min(Math.floor(ppq / 8), Math.ceil((end.value - start.value) / 20_000)), Math.ceil((end.value - start.value) / 20_000));
-    const line: TimePoint[] = [];
-    for (let tick = start.value; tick < end.value; tick += step) line.push({ atTick: tick, seconds: secondsInto(change, (tick - start.value) / ppq) });
-    line.push({ atTick: end.value, seconds: secondsInto(change, change.quarters) });
-    const made = withinSteps(line, ppq, error / 1000, most);
+    const made = gradualSteps({ from, to, shape }, start.value, end.value, ppq, { error: error / 1000, most });
     const added = [...made.steps.map((s) => tempoEvent(s.atTick, s.tempo)), tempoEvent(end.value, Math.round(60_000_000 / to))];
     const edited = editMap(song, (type, tick) => type === meta.tempo && tick >= start.value && tick <= end.value, added, 'tempo');
-    const changes = edited.changes.map((c, i) => (i === 0 ? { ...c, detail: `${made.steps.length} steps, at most ${(made.error * 1000).toFixed(2)} ms off` } : c));
-    return ok({ song: edited.song, report: { changes, skipped: changes.length === 0 ? [{ why: 'It stands there already.' }] : [] } });
+    const { song: after, changes } = withMusic(song, edited, music, `${made.steps.length} steps, at most ${(made.error * 1000).toFixed(2)} ms off`);
+    return ok({ song: after, report: { changes, skipped: changes.length === 0 ? [{ why: 'It stands there already.' }] : [] } });
   },
   describe: ({ bar, toBar, from, to }, { changes }) => `Drew a tempo change from ${from} to ${to} over bars ${bar} to ${toBar}${changes[0]?.detail ? `: ${changes[0].detail}` : ''}`,
   examples: [{ says: 'Slower over four bars', settings: {} }],

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
 import { META, meta } from '../../smf/events.ts';
+import { meantType } from '../../song/own-events.ts';
 import { trackLabel, withEvents, type Song } from '../../song/song.ts';
 import { barTick, meterMap, positionAt, quarterTicks, type MeterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
@@ -69,7 +70,7 @@ function moved(song: Song, isMeant: (type: number) => boolean, target: Target, k
     let atTick: Float64Array | undefined;
     let count = 0;
     for (let i = 0; i < events.count; i++) {
-      if (events.status[i] !== META || !isMeant(events.data1[i]!)) continue;
+      if (events.status[i] !== META || !isMeant(meantType(events, i))) continue;
       const to = target(events.atTick[i]!);
       if (to === events.atTick[i]) continue;
       atTick ??= events.atTick.slice();

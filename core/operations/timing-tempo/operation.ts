@@ -4,7 +4,7 @@ import { meta } from '../../smf/events.ts';
 import { meterAt, meterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { defineOperation } from '../operation.ts';
-import { editMap, keepSeconds, tempoEvent } from '../shared/edit-map.ts';
+import { editMap, musicSetting, tempoEvent, withMusic } from '../shared/edit-map.ts';
 import { placeSettings, tickOfPlace } from '../shared/place-setting.ts';
 
 export const timingTempo = defineOperation({
@@ -18,7 +18,7 @@ export const timingTempo = defineOperation({
     ...placeSettings,
     bpm: z.number().min(3.577).max(60_000_000).nullable().default(120).meta({ title: 'Tempo', unit: 'BPM', description: 'Empty takes the tempo that stands there out.' }),
     of: z.enum(['quarter', 'beat', 'dotted quarter']).default('quarter').meta({ title: 'Counted in', description: 'Beat: the note of the meter there, an eighth in 7/8.' }),
-    music: z.enum(['keeps its bars', 'keeps its seconds']).default('keeps its bars').meta({ title: 'The music' }),
+    music: musicSetting,
   }),
   apply(song, { bpm, of, music, ...place }) {
     const at = tickOfPlace(song, place);
@@ -29,8 +29,7 @@ export const timingTempo = defineOperation({
     if (tempo !== undefined && (tempo < 1 || tempo > 0xffffff)) return refused({ code: 'settings-invalid', where: { field: 'settings.bpm' }, expected: '3.577 to 60,000,000 quarter notes a minute', found: `${bpm! * quarters}` });
     const edited = editMap(song, (type, tick) => type === meta.tempo && tick === at.value, tempo === undefined ? [] : [tempoEvent(at.value, tempo)], 'tempo');
     if (edited.changes.length === 0) return ok({ song, report: { changes: [], skipped: [{ why: tempo === undefined ? 'There is no tempo at that place.' : 'That tempo stands there already.' }] } });
-    const { song: after, moved } = music === 'keeps its bars' ? { song: edited.song, moved: 0 } : keepSeconds(song, edited.song);
-    const changes = edited.changes.map((c, i) => (i === 0 && moved > 0 ? { ...c, detail: `${moved.toLocaleString('en')} events moved to stay where they sound` } : c));
+    const { song: after, changes } = withMusic(song, edited, music);
     return ok({ song: after, report: { changes, skipped: [] } });
   },
   describe: ({ bpm, bar, beat, music }) => `${bpm === null ? 'Took the tempo out' : `Set ${bpm} BPM`} at bar ${bar}${beat > 1 ? `, beat ${beat}` : ''}${music === 'keeps its seconds' ? '; the music kept its seconds' : ''}`,

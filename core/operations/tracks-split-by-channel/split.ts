@@ -1,5 +1,6 @@
 import { pickEvents } from '../../smf/event-builder.ts';
 import { META, meta, payloadOf, type Events } from '../../smf/events.ts';
+import { meantType } from '../../song/own-events.ts';
 
 /**
  * The events of no channel first, then those of each channel in the order of their numbers; every part ends where the whole did.
@@ -14,7 +15,7 @@ export function splitByChannel(events: Events): Events[] {
     const status = events.status[i]!;
     if (status < 0xf0) prefix = -1;
     else if (status === META && events.data1[i] === meta.channelPrefix) prefix = (payloadOf(events, i)[0] ?? 0x7f) < 16 ? payloadOf(events, i)[0]! : -1;
-    const part = status < 0xf0 ? status & 0x0f : status === META && belongsToPart(events.data1[i]!) ? prefix : -1;
+    const part = status < 0xf0 ? status & 0x0f : status === META && belongsToPart(meantType(events, i)) ? prefix : -1;
     rows[part + 1]!.push(i);
   }
   const playing = rows.slice(1).filter((own) => own.some((i) => events.status[i]! < 0xf0));
