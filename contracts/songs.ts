@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { frameRateNames } from '#core/timing/timecode.ts';
 import { errorSchema } from './errors.ts';
 
 const count = z.int().min(0);
@@ -34,7 +35,9 @@ export const trackSchema = z.object({
 export type TrackView = z.infer<typeof trackSchema>;
 
 const position = z.string().meta({ description: 'bar.beat.tick, bars and beats from 1' });
-const mark = z.object({ atTick: tick, position, text: z.string() });
+const travels = z.boolean().meta({ description: 'It is sent; else it is kept here only.' });
+const mark = z.object({ atTick: tick, position, text: z.string(), track: z.string(), travels });
+const section = z.object({ name: z.string(), fromTick: tick, toTick: tick.meta({ description: 'Where it ends; not part of it.' }), from: position, to: position, track: z.string(), travels });
 
 export const timingSchema = z.object({
   tempos: z.array(z.object({ atTick: tick, position, microsecondsPerQuarter: z.int(), bpm: z.number(), seconds: z.number() })),
@@ -43,8 +46,11 @@ export const timingSchema = z.object({
   keys: z.array(z.object({ atTick: tick, position, sharps: z.int(), minor: z.boolean() })),
   markers: z.array(mark),
   cuePoints: z.array(mark),
-  startTimecode: z.string().optional().meta({ description: 'hh:mm:ss:ff of the SMPTE offset event' }),
+  texts: z.array(mark),
+  sections: z.array(section),
+  startTimecode: z.string().optional().meta({ description: 'hh:mm:ss:ff at bar 1' }),
   frameRate: z.number().optional(),
+  timecode: z.object({ atTick: tick, rate: z.enum(frameRateNames), frames: z.number() }).optional().meta({ description: 'The timecode that is stated: frames from 00:00:00:00 at a tick.' }),
   bars: count,
   barsPerCell: z.int().min(1),
   cellTicks: z.array(tick).meta({ description: 'Tick where each cell begins, with the end behind.' }),

@@ -1,4 +1,5 @@
 import { divisionText } from '#core/smf/division.ts';
+import type { MarkSummary, TimingSummary } from '#core/song/song-summary.ts';
 import type { SongRow, SongView } from '#contracts/songs.ts';
 import { trackView } from '#contracts/track-view.ts';
 import type { StepView } from '#contracts/steps.ts';
@@ -23,6 +24,12 @@ export function songRow({ record, revision }: SongAt, bytes: number): SongRow {
   };
 }
 
+/** Revisions that were kept before there were sections and marks that stay have none. */
+function timingView(kept: Partial<TimingSummary>): SongView['timing'] {
+  const marks = (list: readonly Partial<MarkSummary>[] = []) => list.map((m) => ({ track: '', travels: true, ...m }));
+  return { sections: [], ...kept, markers: marks(kept.markers), cuePoints: marks(kept.cuePoints), texts: marks(kept.texts) } as unknown as SongView['timing'];
+}
+
 export function songView(at: SongAt, original: { bytes: number }, undo: string | null, redo: string | null): SongView {
   const { record, revision } = at;
   const { manifest } = revision;
@@ -43,7 +50,7 @@ export function songView(at: SongAt, original: { bytes: number }, undo: string |
     mapTrack: manifest.summary.mapTrack,
     undo,
     redo,
-    timing: manifest.summary.timing as SongView['timing'],
+    timing: timingView(manifest.summary.timing),
     tracks: manifest.summary.tracks.map((t, i) => trackView(t, manifest.tracks[i]!.blob)),
   };
 }

@@ -6,9 +6,11 @@ import { laneWords } from '../operations/shared/lane-settings.ts';
 import { parseLaneKey, sentSong } from '../song/lanes.ts';
 import type { Song } from '../song/song.ts';
 import { trackLabel } from '../song/song.ts';
+import { timingOf } from '../timing/timing.ts';
 import { accountFor, type Account } from './account.ts';
 import { mergedTrack } from './format0.ts';
 import { proveFile, type Proof } from './proof.ts';
+import { withSentTimecode } from './sent-timecode.ts';
 
 export const handoffSettings = z
   .strictObject({
@@ -42,7 +44,7 @@ export interface Before {
  * Deterministic: the same song and settings give the same bytes.
  */
 export function makeHandoff(whole: Song, before: Before, settings: HandoffSettings): Result<Handoff> {
-  const song = sentSong(whole);
+  const { song, notes: timecodeNotes } = withSentTimecode(sentSong(whole));
   const tooLong = song.tracks.find((t) => !fitsFormat(t.events));
   if (tooLong) return refused(cannotHold(song, trackLabel(song, tooLong)));
   const format = settings.format === 'as-received' ? (song.format === 1 ? 1 : 0) : settings.format;
@@ -55,13 +57,22 @@ export function makeHandoff(whole: Song, before: Before, settings: HandoffSettin
     ending: wrapped.wrapper ? 'rmi' : 'mid',
     account: accountFor(before.received, song),
     proof: proveFile(bytes, wrapped),
-    notes: [...notes, ...parkedNotes(whole), ...(song.wrapper && !wrapped.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : [])],
+    notes: [...notes, ...timecodeNotes, ...parkedNotes(whole), ...keptMarks(whole), ...(song.wrapper && !wrapped.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : [])],
   });
 }
 
 /** What is parked stays here: said track by track. */
 const parkedNotes = (song: Song): string[] =>
   song.tracks.flatMap((t) => (t.parked?.length ? [`Parked in ${trackLabel(song, t)} and not sent: ${[...new Set(t.parked.map((key) => laneWords(parseLaneKey(key).what)))].join(', ')}.`] : []));
+
+/** Marks that do not travel, by name. */
+function keptMarks(song: Song): string[] {
+  const { markers, cuePoints, texts, sections } = timingOf(song);
+  const kept = [...markers, ...cuePoints, ...texts].filter((m) => !m.travels).map((m) => m.text);
+  const spans = sections.filter((s) => !s.travels).map((s) => s.name);
+  const named = [...kept, ...spans];
+  return named.length === 0 ? [] : [`Kept here and not sent: ${named.slice(0, 20).map((n) => `“${n}”`).join(', ')}${named.length > 20 ? ` and ${named.length - 20} more` : ''}.`];
+}
 
 function cannotHold(song: Song, name: string): Problem {
   return {

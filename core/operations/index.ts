@@ -41,6 +41,7 @@ import { timingTempo } from './timing-tempo/operation.ts';
 import { timingTempos } from './timing-tempos/operation.ts';
 import { timingThinTempo } from './timing-thin-tempo/operation.ts';
 import { timingTimecode } from './timing-timecode/operation.ts';
+import { timingToQuarters } from './timing-to-quarters/operation.ts';
 import { timingTidy } from './timing-tidy/operation.ts';
 import { tracksChannel } from './tracks-channel/operation.ts';
 import { tracksMerge } from './tracks-merge/operation.ts';
@@ -69,7 +70,7 @@ import { timingSnap } from './timing-snap/operation.ts';
 /** Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
 const single: readonly Operation[] = [
   songName,
-  timingTempo, timingFit, timingRamp, timingThinTempo, timingMeter, timingKey, timingMarker, timingSection, timingSections, timingSnap, timingLength, timingLeadIn, timingTimecode, timingResolution, timingClick, timingTidy, timingPlaces, timingMarks, timingTempos,
+  timingTempo, timingFit, timingRamp, timingThinTempo, timingMeter, timingKey, timingMarker, timingSection, timingSections, timingSnap, timingLength, timingLeadIn, timingTimecode, timingResolution, timingToQuarters, timingClick, timingTidy, timingPlaces, timingMarks, timingTempos,
   tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
   eventsKeepNotes, eventsRemove, eventsDelete, eventsInsert, eventsEdit,
   controllersThin, controllersTidy, controllersSmooth, controllersAdjust, controllersDraw, controllersSettle, controllersReset, controllersBendRange, controllersPark, controllersUnpark, controllersWrite,

@@ -12,7 +12,7 @@ import { runStep, type StepRequest } from './run.ts';
 
 /** What every operation keeps to, run over generated songs with the settings of its own examples. */
 const published = [
-  'timing.places', 'timing.marks', 'timing.section', 'timing.sections', 'timing.tempos', 'timing.fit',
+  'timing.places', 'timing.marks', 'timing.section', 'timing.sections', 'timing.tempos', 'timing.fit', 'timing.to-quarters',
   'timing.timecode',
   'timing.tempo', 'timing.ramp', 'timing.thin-tempo', 'timing.meter', 'timing.key', 'timing.marker', 'timing.lead-in', 'timing.resolution', 'timing.click',
   'recipe.run',

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { independentMap } from '../../tests/support/independent-map.ts';
 import { note, refusal, songOf, take } from '../../tests/support/songs.ts';
 import { shreddedRamp } from '../../demo/arrivals.ts';
-import { plainEvents } from '../../tests/support/independent.ts';
+import { plainEvents, readIndependently } from '../../tests/support/independent.ts';
+import { makeHandoff } from '../handoff/handoff.ts';
+import { readSmf } from '../smf/read.ts';
 import { channelEvent, endTick, meta, metaEvent } from '../smf/events.ts';
 import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
@@ -167,6 +169,99 @@ it('the start timecode is said as SMF 1.0 has it, and addresses that drop-frame 
   expect(at({ address: '01:00:00:00' })).toBe('0 ff54 25 1 0 0 0 0');
   expect(timingOf(take(song, 'timing.timecode', { address: '10:01:00;02', rate: '29.97 drop' }).song).smpteOffset).toEqual({ framesPerSecond: 29, hours: 10, minutes: 1, seconds: 0, frames: 2, hundredths: 0 });
   expect(refusal(song, 'timing.timecode', { address: '10:01:00;01', rate: '29.97 drop' })).toBe('settings-invalid');
+});
+
+describe('a start timecode', () => {
+  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))], note(384 * 6, 96, 60));
+  const sent = (s: Song) => {
+    const made = makeHandoff(s, { received: s, asRead: s }, { format: 1, runningStatus: true });
+    if (!made.ok) throw new Error(made.problem.code);
+    expect(made.value.proof.holds).toBe(true);
+    return { ...made.value, offset: readIndependently(made.value.bytes).tracks.flat().find((e) => e.includes('ff54')) };
+  };
+
+  it('at another bar is counted back to bar 1 for the file, over the tempos as they then are (120 BPM: four bars are 8 s)', () => {
+    const stated = take(song, 'timing.timecode', { address: '01:00:00:00', bar: 5 }).song;
+    expect(sent(stated).offset).toBe('0 ff54 25 0 59 52 0 0');
+    // At half the tempo, 16 s.
+    const slower = take(stated, 'timing.tempo', { bpm: 60 }).song;
+    expect(sent(slower).offset).toBe('0 ff54 25 0 59 44 0 0');
+    expect(timingOf(slower).timecode).toEqual({ atTick: 4 * 384, rate: '25', frames: 90_000 });
+  });
+
+  it('at a rate the SMPTE offset cannot say is kept all the same, comes back, and the slip tells it', () => {
+    const stated = take(song, 'timing.timecode', { address: '00:59:50:00', rate: '23.976' }).song;
+    const { offset, notes, bytes } = sent(stated);
+    expect(offset).toBeUndefined();
+    expect(notes.join()).toMatch(/00:59:50:00 at 23.976 frames a second is in the file for this program alone/);
+    const reading = readSmf(bytes);
+    expect(reading.ok && timingOf(songsFromSmf(reading.value.smf, 'x')[0]!).timecode).toEqual({ atTick: 0, rate: '23.976', frames: (59 * 60 + 50) * 24 });
+    expect(timingOf(take(stated, 'timing.timecode', { address: '' }).song).timecode).toBeUndefined();
+  });
+
+  it('gives way to the one that is set after it', () => {
+    const twice = take(take(song, 'timing.timecode', { address: '02:00:00:00', bar: 2 }).song, 'timing.timecode', { address: '01:00:00:00' }).song;
+    expect(timingOf(twice).timecode).toEqual({ atTick: 0, rate: '25', frames: 90_000 });
+  });
+});
+
+describe('files in parts of frames', () => {
+  const frames: Song = { ...songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), ...note(1000, 500, 60), ...note(2503, 7, 62)]), division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } };
+
+  it('get a tempo and stay where they sound (by hand: 1,000 ticks a second at 120 BPM are 500 a quarter)', () => {
+    const { song, report } = take(frames, 'timing.to-quarters');
+    expect(song.division).toEqual({ kind: 'ppq', ticksPerQuarter: 500 });
+    expect(lines(song).filter((e) => !e.includes('ff'))).toEqual(['1000 903c50', '1500 803c40', '2503 903e50', '2510 803e40']);
+    expect(timingOf(song).tempos).toEqual([{ atTick: 0, tempo: 500_000 }]);
+    expect(report.changes[0]!.detail).toBe('500 ticks a quarter note, every place exact; 1 tempo events that had no effect were left out');
+  });
+
+  it('say the error where it cannot be exact', () => {
+    const { song, report } = take(frames, 'timing.to-quarters', { bpm: 90, ppq: 480 });
+    const [old, now] = [frames, song].map((s) => tempoMap(timingOf(s).tempos, s.division));
+    const before = [1000, 1500, 2503, 2510].map((tick) => ticksToSeconds(old!, tick));
+    const after = lines(song).filter((e) => !e.includes('ff')).map((e) => ticksToSeconds(now!, Number(e.split(' ')[0])));
+    // Half a tick at 480 PPQ and 90 BPM is 0.694 ms.
+    after.forEach((s, i) => expect(Math.abs(s - before[i]!)).toBeLessThanOrEqual(0.000695));
+    expect(report.changes[0]!.detail).toMatch(/at most 0\.\d{3} ms off/);
+    expect(take(song, 'timing.to-quarters').report.changes).toEqual([]);
+  });
+});
+
+it('markers are brought onto their frames with a finer resolution (25 frames a second, 120 BPM)', () => {
+  // Frame 7 is 0.28 s: 53.76 ticks of 96, 537.6 of 960.
+  const song = take(songOf([metaEvent(54, meta.marker, Uint8Array.of(65)), metaEvent(384, meta.endOfTrack)], note(54, 10, 60)), 'timing.timecode', {}).song;
+  const { song: fine } = take(song, 'timing.resolution', { ppq: 960, onFrames: true });
+  expect(timingOf(fine).markers[0]!.atTick).toBe(538);
+  expect(lines(fine, 1)[0]).toBe('540 903c50');
+  expect(refusal(songOf(note(0, 9, 60)), 'timing.resolution', { onFrames: true })).toBe('settings-invalid');
+});
+
+describe('the lead-in, marked and counted', () => {
+  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))], note(768, 96, 60));
+
+  it('bars that are there are named and nothing moves; dropped, their section goes with them', () => {
+    const { song: marked } = take(song, 'timing.lead-in', { bars: 2, mark: 'and add none' });
+    expect(lines(marked, 1)).toEqual(lines(song, 1));
+    expect(timingOf(marked).sections.map((s) => [s.name, s.fromTick, s.toTick])).toEqual([['Lead-in', 0, 768]]);
+    const { song: dropped } = take(marked, 'timing.lead-in', { bars: -2 });
+    expect(timingOf(dropped).sections).toEqual([]);
+    expect(timingOf(dropped).markers).toEqual([]);
+    expect(lines(dropped, 1)[0]).toBe('0 903c50');
+  });
+
+  it('bars are added and named', () => {
+    const { song: led } = take(song, 'timing.lead-in', { bars: 1, mark: 'as a section' });
+    expect(lines(led, 1)[0]).toBe('1152 903c50');
+    expect(timingOf(led).sections).toHaveLength(1);
+  });
+
+  it('a count-in puts bars before the music and clicks them alone', () => {
+    const { song: counted } = take(song, 'timing.click', { countIn: 1, until: 'the end of the count-in' });
+    expect(lines(counted, 1)[0]).toBe('1152 903c50');
+    expect(lines(counted, 2).filter((e) => e.includes(' 99')).map((e) => e.split(' ')[0])).toEqual(['0', '96', '192', '288']);
+    expect(take(song, 'timing.click', { until: 'the end of the count-in' }).report.changes).toEqual([]);
+  });
 });
 
 it('what cannot be is refused in plain words', () => {

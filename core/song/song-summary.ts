@@ -1,6 +1,7 @@
 import { meterMap, positionAt, positionText, type MeterMap } from '../timing/meter-map.ts';
 import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
-import { timingOf, type Timing } from '../timing/timing.ts';
+import { addressAt, rateNumber } from '../timing/start-timecode.ts';
+import { timingOf, type StatedTimecode, type Timing } from '../timing/timing.ts';
 import { tempoToBpm } from '../units/units.ts';
 import { barCells, type BarCells } from './cells.ts';
 import { hasMapTrack, type Song } from './song.ts';
@@ -19,15 +20,39 @@ export interface TimingSummary {
   readonly tempoCount: number;
   readonly meters: readonly { atTick: number; bar: number; numerator: number; denominator: number }[];
   readonly keys: readonly { atTick: number; position: string; sharps: number; minor: boolean }[];
-  readonly markers: readonly { atTick: number; position: string; text: string }[];
-  readonly cuePoints: readonly { atTick: number; position: string; text: string }[];
+  readonly markers: readonly MarkSummary[];
+  readonly cuePoints: readonly MarkSummary[];
+  readonly texts: readonly MarkSummary[];
+  readonly sections: readonly SectionSummary[];
+  /** Address at bar 1. */
   readonly startTimecode?: string;
   readonly frameRate?: number;
+  /** What is stated, and where. */
+  readonly timecode?: StatedTimecode;
   readonly bars: number;
   readonly barsPerCell: number;
   readonly cellTicks: readonly number[];
   readonly endTick: number;
   readonly seconds: number;
+}
+
+export interface MarkSummary {
+  readonly atTick: number;
+  readonly position: string;
+  readonly text: string;
+  readonly track: string;
+  readonly travels: boolean;
+}
+
+export interface SectionSummary {
+  readonly name: string;
+  readonly fromTick: number;
+  readonly toTick: number;
+  readonly from: string;
+  readonly to: string;
+  /** Id of the track its markers stand in. */
+  readonly track: string;
+  readonly travels: boolean;
 }
 
 /** Lists are shown, not edited, from here; a hostile file must not make them endless. */
@@ -46,9 +71,8 @@ export function summariseSong(song: Song, known?: { readonly timing: TimingSumma
 function timingSummary(song: Song, timing: Timing, meters: MeterMap, cells: BarCells): TimingSummary {
   const map = tempoMap(timing.tempos, song.division);
   const at = (atTick: number): string => positionText(positionAt(meters, atTick));
-  const marks = (list: Timing['markers']): TimingSummary['markers'] => list.slice(0, mostListed).map((m) => ({ ...m, position: at(m.atTick) }));
-  const { smpteOffset } = timing;
-  const two = (n: number): string => String(n).padStart(2, '0');
+  const marks = (list: Timing['markers']): TimingSummary['markers'] => list.slice(0, mostListed).map(({ atTick, text, track, travels }) => ({ atTick, position: at(atTick), text, track, travels }));
+  const { timecode } = timing;
   return {
     tempos: timing.tempos.slice(0, mostListed).map(({ atTick, tempo }) => ({
       atTick, position: at(atTick), microsecondsPerQuarter: tempo, bpm: Math.round(tempoToBpm(tempo) * 1000) / 1000, seconds: ticksToSeconds(map, atTick),
@@ -58,12 +82,9 @@ function timingSummary(song: Song, timing: Timing, meters: MeterMap, cells: BarC
     keys: timing.keys.slice(0, mostListed).map((k) => ({ ...k, position: at(k.atTick) })),
     markers: marks(timing.markers),
     cuePoints: marks(timing.cuePoints),
-    ...(smpteOffset
-      ? {
-          startTimecode: `${two(smpteOffset.hours)}:${two(smpteOffset.minutes)}:${two(smpteOffset.seconds)}${smpteOffset.framesPerSecond === 29 ? ';' : ':'}${two(smpteOffset.frames)}`,
-          frameRate: smpteOffset.framesPerSecond === 29 ? 29.97 : smpteOffset.framesPerSecond,
-        }
-      : {}),
+    texts: marks(timing.texts),
+    sections: timing.sections.slice(0, mostListed).map(({ name, fromTick, toTick, travels, marks: [from] }) => ({ name, fromTick, toTick, from: at(fromTick), to: at(toTick), track: from.track, travels })),
+    ...(timecode ? { startTimecode: addressAt(timecode, map, 0), frameRate: rateNumber(timecode.rate), timecode } : {}),
     bars: cells.bars,
     barsPerCell: cells.barsPerCell,
     cellTicks: [...cells.starts],

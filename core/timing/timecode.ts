@@ -12,7 +12,8 @@ export const frameRates = {
 } as const satisfies Record<string, { readonly count: number; readonly rate: readonly [number, number]; readonly drop: number }>;
 
 export type FrameRate = keyof typeof frameRates;
-export const frameRateNames = Object.keys(frameRates) as [FrameRate, ...FrameRate[]];
+/** From the slowest on. */
+export const frameRateNames = Object.keys(frameRates).sort((a, b) => parseFloat(a) - parseFloat(b)) as [FrameRate, ...FrameRate[]];
 
 /** Address of a frame counted from 00:00:00:00, `hh:mm:ss:ff`, with `;` before the frames in drop-frame. A day's frames begin again. */
 export function timecodeText(frames: number, name: FrameRate): string {
@@ -31,7 +32,7 @@ export function timecodeText(frames: number, name: FrameRate): string {
 }
 
 /** How many frames a day of addresses has. */
-const framesOfDay = (name: FrameRate): number => frameRates[name].count * 86_400 - frameRates[name].drop * 9 * 144;
+export const framesOfDay = (name: FrameRate): number => frameRates[name].count * 86_400 - frameRates[name].drop * 9 * 144;
 
 /** Frames from 00:00:00:00 to an address; undefined where it is none, such as one that drop-frame leaves out. */
 export function parseTimecode(text: string, name: FrameRate): number | undefined {

@@ -9,7 +9,7 @@ export function trackView(change: Partial<TrackView> = {}): TrackView {
 /** Timing of a song of equal bars. */
 export function timingView(bars: number, barTicks: number, change: Partial<TimingView> = {}): TimingView {
   return {
-    tempos: [], tempoCount: 0, meters: [{ atTick: 0, bar: 1, numerator: 4, denominator: 4 }], keys: [], markers: [], cuePoints: [], bars, barsPerCell: 1,
+    tempos: [], tempoCount: 0, meters: [{ atTick: 0, bar: 1, numerator: 4, denominator: 4 }], keys: [], markers: [], cuePoints: [], texts: [], sections: [], bars, barsPerCell: 1,
     cellTicks: Array.from({ length: bars + 1 }, (_, i) => i * barTicks), endTick: bars * barTicks, seconds: 0, ...change,
   };
 }
