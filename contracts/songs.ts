@@ -59,6 +59,13 @@ export const timingSchema = z.object({
 });
 export type TimingView = z.infer<typeof timingSchema>;
 
+export const tempoListSchema = z.object({
+  revision: z.int(),
+  ticks: z.array(tick),
+  tempos: z.array(z.int()).meta({ unit: 'microseconds a quarter' }),
+});
+export type TempoList = z.infer<typeof tempoListSchema>;
+
 export const songRowSchema = z.object({
   id: z.uuid(),
   title: z.string(),

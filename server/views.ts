@@ -1,4 +1,5 @@
 import { divisionText } from '#core/smf/division.ts';
+import { frameRateNames, parseTimecode } from '#core/timing/timecode.ts';
 import type { MarkSummary, TimingSummary } from '#core/song/song-summary.ts';
 import type { SongRow, SongView } from '#contracts/songs.ts';
 import { trackView } from '#contracts/track-view.ts';
@@ -24,10 +25,13 @@ export function songRow({ record, revision }: SongAt, bytes: number): SongRow {
   };
 }
 
-/** Revisions that were kept before there were sections and marks that stay have none. */
+/** Revisions that were kept before there were sections, marks that stay and timecode at other bars have none of them. */
 function timingView(kept: Partial<TimingSummary>): SongView['timing'] {
   const marks = (list: readonly Partial<MarkSummary>[] = []) => list.map((m) => ({ track: '', travels: true, ...m }));
-  return { sections: [], ...kept, markers: marks(kept.markers), cuePoints: marks(kept.cuePoints), texts: marks(kept.texts) } as unknown as SongView['timing'];
+  const rate = kept.frameRate === 29.97 ? '29.97 drop' : frameRateNames.find((name) => name === String(kept.frameRate));
+  const frames = kept.startTimecode && rate ? parseTimecode(kept.startTimecode, rate) : undefined;
+  const timecode = kept.timecode ?? (frames === undefined ? undefined : { atTick: 0, rate, frames });
+  return { sections: [], ...kept, ...(timecode ? { timecode } : {}), markers: marks(kept.markers), cuePoints: marks(kept.cuePoints), texts: marks(kept.texts) } as unknown as SongView['timing'];
 }
 
 export function songView(at: SongAt, original: { bytes: number }, undo: string | null, redo: string | null): SongView {

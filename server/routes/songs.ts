@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { Problem, Where } from '#core/problems/problems.ts';
 import { say } from '#core/problems/sentences.ts';
 import type { ApiError } from '#contracts/errors.ts';
-import type { Uploaded } from '#contracts/songs.ts';
+import type { TempoList, Uploaded } from '#contracts/songs.ts';
 import type { Services } from '../services.ts';
 import { Refusal, need } from '../refusal.ts';
 import { sendFile } from '../send-file.ts';
@@ -63,6 +63,13 @@ export function songRoutes({ config, songs, pool }: Services): Router {
     const undo = steps.find((s) => s.revision === head)?.described ?? null;
     const redo = steps.findLast((s) => parents.get(s.revision) === head)?.described ?? null;
     response.json(songView(at, { bytes: sizes.get(at.record.original) ?? 0 }, undo, redo));
+  });
+
+  router.get('/songs/:id/tempos', async (request, response) => {
+    const { record, revision } = await songs.find(request.params.id);
+    const { manifest } = revision;
+    const list = need(await pool.run('tempos', { manifest, blobs: await songs.readBlobs(manifest) }));
+    response.json({ revision: record.head, ...list } satisfies TempoList);
   });
 
   router.get('/songs/:id/original', async (request, response) => {

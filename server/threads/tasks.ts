@@ -12,6 +12,7 @@ import type { Scope } from '#core/song/scope.ts';
 import { songsFromSmf } from '#core/song/from-smf.ts';
 import { summariseSong } from '#core/song/song-summary.ts';
 import type { Song } from '#core/song/song.ts';
+import { timingOf } from '#core/timing/timing.ts';
 import { blobsOf, fromManifest, sha256, toManifest, type Blobs, type Decoded, type Manifest } from '../store/manifest.ts';
 
 /** What the worker threads do: pure work on bytes, no database. */
@@ -88,6 +89,12 @@ export function step({ manifest, blobs, request }: StepInput): Result<StepTaken 
 /** What the look-over notices in a revision. */
 export function look({ manifest, blobs }: Pick<StepInput, 'manifest' | 'blobs'>): Result<Finding[]> {
   return ok(lookOver(fromManifest(manifest, blobs).song));
+}
+
+/** Every tempo of a revision, as two lists. */
+export function tempos({ manifest, blobs }: Pick<StepInput, 'manifest' | 'blobs'>): Result<{ ticks: number[]; tempos: number[] }> {
+  const points = timingOf(fromManifest(manifest, blobs).song).tempos;
+  return ok({ ticks: points.map((p) => p.atTick), tempos: points.map((p) => p.tempo) });
 }
 
 export interface HandoffInput {

@@ -1,4 +1,6 @@
 import type { TimingView } from '#contracts/songs.ts';
+import { tempoToBpm } from '#core/units/units.ts';
+import type { Tempos } from '../api/runs.ts';
 import type { Draw, Inks } from './canvas.tsx';
 
 /** Where ticks stand on a strip of equal cells; 0 is its left edge, 1 its right. */
@@ -30,17 +32,75 @@ export function stripScale({ cellTicks, bars, barsPerCell }: TimingView): StripS
 }
 
 const tagRow = 18;
+const strapRow = 16;
 const ruler = 38;
+/** Sections that overlap more deeply than this share the last row. */
+const mostStraps = 3;
 
-/** Tags for markers, a ruler of bars with meters, and the tempo as a line below. */
+/** A section in the row where it has room. */
+export interface Strap {
+  readonly name: string;
+  readonly fromTick: number;
+  readonly toTick: number;
+  readonly row: number;
+}
+
+/** Sections in as few rows as keep those that overlap apart. */
+export function strapsOf(sections: TimingView['sections']): Strap[] {
+  const ends: number[] = [];
+  return sections.map(({ name, fromTick, toTick }) => {
+    const free = ends.findIndex((end) => end <= fromTick);
+    const row = Math.min(mostStraps - 1, free === -1 ? ends.length : free);
+    ends[row] = Math.max(ends[row] ?? 0, toTick);
+    return { name, fromTick, toTick, row };
+  });
+}
+
+export const strapRows = (straps: readonly Strap[]): number => straps.reduce((most, s) => Math.max(most, s.row + 1), 0);
+
+/** Height of the strip in pixels. */
+export const stripHeight = (straps: readonly Strap[]): number => 74 + strapRows(straps) * strapRow;
+
+/** The section at a place of the strip: `part` of its width, `y` pixels down. */
+export function strapAt(straps: readonly Strap[], scale: StripScale, part: number, y: number): Strap | undefined {
+  const row = Math.floor((y - tagRow) / strapRow);
+  return straps.findLast((s) => s.row === row && scale.at(s.fromTick) <= part && part < scale.at(s.toTick));
+}
+
+/** Tags for markers, straps for sections, a ruler of bars with meters, and the tempo as a line below. */
 export const drawBars =
-  (timing: TimingView): Draw =>
+  (timing: TimingView, straps: readonly Strap[], tempos: Tempos): Draw =>
   (c, width, height, inks) => {
     const scale = stripScale(timing);
-    drawRuler(c, width, timing, scale, inks);
+    const down = strapRows(straps) * strapRow;
     drawTags(c, width, timing, scale, inks);
-    drawTempo(c, width, height, timing, scale, inks);
+    drawStraps(c, width, straps, scale, inks);
+    c.save();
+    c.translate(0, down);
+    drawRuler(c, width, timing, scale, inks);
+    drawTempo(c, { width, height: height - down }, tempos, scale, inks);
+    c.restore();
   };
+
+/** Sections as straps: a band from bar to bar with its ends sewn down. */
+function drawStraps(c: CanvasRenderingContext2D, width: number, straps: readonly Strap[], scale: StripScale, inks: Inks): void {
+  c.font = '11.5px "Commissioner Variable", sans-serif';
+  c.textBaseline = 'alphabetic';
+  for (const strap of straps) {
+    const [x, end] = [scale.at(strap.fromTick) * width, scale.at(strap.toTick) * width];
+    const y = tagRow + strap.row * strapRow;
+    c.fillStyle = inks.line;
+    c.globalAlpha = 0.55;
+    c.fillRect(x + 1, y + 3, Math.max(1, end - x - 2), strapRow - 6);
+    c.globalAlpha = 1;
+    c.fillStyle = inks.stitch;
+    c.fillRect(Math.round(x) + 1, y + 1, 2, strapRow - 2);
+    c.fillRect(Math.round(end) - 2, y + 1, 1, strapRow - 2);
+    const text = end - x > 16 ? fitted(c, strap.name, end - x - 12) : '';
+    c.fillStyle = inks.ink;
+    if (text) c.fillText(text, x + 7, y + strapRow - 4.5);
+  }
+}
 
 /** Every how many bars a number stands, so that numbers have room. */
 function numberStep(bars: number, width: number): number {
@@ -117,10 +177,12 @@ function fitted(c: CanvasRenderingContext2D, text: string, room: number): string
   return '';
 }
 
-function drawTempo(c: CanvasRenderingContext2D, width: number, height: number, { tempos, tempoCount }: TimingView, scale: StripScale, inks: Inks): void {
-  const points = tempos.length > 0 && tempos[0]!.atTick === 0 ? tempos : [{ atTick: 0, bpm: 120 }, ...tempos];
-  const values = points.map((p) => p.bpm);
-  const [low, high] = [Math.min(...values), Math.max(...values)];
+function drawTempo(c: CanvasRenderingContext2D, { width, height }: { width: number; height: number }, { points: all, runs }: Tempos, scale: StripScale, inks: Inks): void {
+  const inRun = new Set(runs.flatMap((r) => Array.from({ length: Math.max(0, r.last - r.first - 1) }, (_, i) => r.first + 1 + i)));
+  const starts = new Map(runs.map((r) => [r.first, r]));
+  const points = all.map((p, i) => ({ atTick: p.atTick, bpm: starts.get(i)?.from ?? tempoToBpm(p.tempo), to: starts.get(i)?.to })).filter((_, i) => !inRun.has(i));
+  const values = points.flatMap((p) => (p.to === undefined ? [p.bpm] : [p.bpm, p.to]));
+  const [low, high] = values.reduce(([least, most], v) => [Math.min(least, v), Math.max(most, v)], [Infinity, -Infinity] as [number, number]);
   const top = ruler + 6;
   const y = (bpm: number): number => (high === low ? (top + height - 8) / 2 + 4 : height - 7 - ((bpm - low) / (high - low)) * (height - 10 - top));
   c.strokeStyle = inks.stitch;
@@ -128,17 +190,16 @@ function drawTempo(c: CanvasRenderingContext2D, width: number, height: number, {
   c.beginPath();
   points.forEach((p, i) => {
     const x = scale.at(p.atTick) * width;
+    const before = points[i - 1];
+    if (before) c.lineTo(x, y(before.to ?? before.bpm));
     if (i === 0) c.moveTo(0, y(p.bpm));
-    else {
-      c.lineTo(x, y(points[i - 1]!.bpm));
-      c.lineTo(x, y(p.bpm));
-    }
+    else c.lineTo(x, y(p.bpm));
   });
-  c.lineTo(width, y(points.at(-1)!.bpm));
+  c.lineTo(width, y(points.at(-1)!.to ?? points.at(-1)!.bpm));
   c.stroke();
   tempoNumbers(c, width, points, scale, y, inks);
-  if (tempoCount > 200) {
-    const text = `${tempoCount.toLocaleString('en')} tempo events`;
+  if (all.length > 200) {
+    const text = `${all.length.toLocaleString('en')} tempo events`;
     const wide = c.measureText(text).width;
     c.fillStyle = inks.sheet;
     c.fillRect(width - wide - 14, height - 18, wide + 10, 15);

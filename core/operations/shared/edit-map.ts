@@ -12,6 +12,14 @@ import { sortedByTick } from './retime.ts';
 
 export const tempoEvent = (atTick: number, tempo: number): EventValue => metaEvent(atTick, meta.tempo, Uint8Array.of(tempo >> 16, (tempo >> 8) & 255, tempo & 255));
 
+/** A meter with the click that belongs to it: every beat, in meters of eighths by threes every dotted quarter (SMF 1.0: MIDI clocks, 24 a quarter). */
+export function meterEvent(atTick: number, numerator: number, denominator: number): EventValue {
+  const clocks = denominator === 8 && numerator % 3 === 0 ? 36 : Math.max(1, 96 / denominator);
+  return metaEvent(atTick, meta.timeSignature, Uint8Array.of(numerator, Math.log2(denominator), clocks, 8));
+}
+
+export const keyEvent = (atTick: number, sharps: number, minor: boolean): EventValue => metaEvent(atTick, meta.keySignature, Uint8Array.of(sharps & 255, Number(minor)));
+
 /** Whether a meta event goes: its type by meaning, its tick, and its text where it matters. */
 export type Goes = (type: number, atTick: number, text: () => string, track: string) => boolean;
 

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
-import { meta, metaEvent } from '../../smf/events.ts';
+import { meta } from '../../smf/events.ts';
 import { defineOperation } from '../operation.ts';
-import { editMap } from '../shared/edit-map.ts';
+import { editMap, keyEvent } from '../shared/edit-map.ts';
 import { placeSettings, tickOfPlace } from '../shared/place-setting.ts';
 
 export const timingKey = defineOperation({
@@ -21,7 +21,7 @@ export const timingKey = defineOperation({
   apply(song, { bar, sharps, minor, remove }) {
     const at = tickOfPlace(song, { bar, beat: 1, tick: 0 });
     if (!at.ok) return at;
-    const edited = editMap(song, (type, tick) => type === meta.keySignature && tick === at.value, remove ? [] : [metaEvent(at.value, meta.keySignature, Uint8Array.of(sharps & 255, Number(minor)))], 'key');
+    const edited = editMap(song, (type, tick) => type === meta.keySignature && tick === at.value, remove ? [] : [keyEvent(at.value, sharps, minor)], 'key');
     const skipped = edited.changes.length === 0 ? [{ why: remove ? 'There is no key at that place.' : 'That key stands there already.' }] : [];
     return ok({ song: edited.song, report: { changes: edited.changes, skipped } });
   },

@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
-import { meta, metaEvent } from '../../smf/events.ts';
+import { meta } from '../../smf/events.ts';
 import { defineOperation } from '../operation.ts';
-import { editMap } from '../shared/edit-map.ts';
+import { editMap, meterEvent } from '../shared/edit-map.ts';
 import { placeSettings, tickOfPlace } from '../shared/place-setting.ts';
 
 export const timingMeter = defineOperation({
@@ -22,10 +22,7 @@ export const timingMeter = defineOperation({
   apply(song, { bar, beat, numerator, denominator, remove }) {
     const at = tickOfPlace(song, { bar, beat, tick: 0 });
     if (!at.ok) return at;
-    const power = Math.log2(Number(denominator));
-    // A click every beat; in meters of eighths of threes every dotted quarter (SMF 1.0: MIDI clocks, 24 a quarter).
-    const clocks = Number(denominator) === 8 && numerator % 3 === 0 ? 36 : Math.max(1, 96 / Number(denominator));
-    const edited = editMap(song, (type, tick) => type === meta.timeSignature && tick === at.value, remove ? [] : [metaEvent(at.value, meta.timeSignature, Uint8Array.of(numerator, power, clocks, 8))], 'meter');
+    const edited = editMap(song, (type, tick) => type === meta.timeSignature && tick === at.value, remove ? [] : [meterEvent(at.value, numerator, Number(denominator))], 'meter');
     const skipped = edited.changes.length === 0 ? [{ why: remove ? 'There is no meter at that place.' : 'That meter stands there already.' }] : [];
     return ok({ song: edited.song, report: { changes: edited.changes, skipped } });
   },

@@ -1,32 +1,52 @@
 import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
-import { meta, metaEvent } from '../../smf/events.ts';
-import { encodeText } from '../../smf/text.ts';
+import { meta } from '../../smf/events.ts';
 import { defineOperation } from '../operation.ts';
-import { editMap, tempoEvent } from '../shared/edit-map.ts';
+import { editMap, keyEvent, meterEvent, musicSetting, tempoEvent, withMusic } from '../shared/edit-map.ts';
+import { editMarks, markKindNames, sectionMarks } from '../shared/edit-marks.ts';
+import { timingOf } from '../../timing/timing.ts';
 
 const tick = z.int().min(0).max(1_000_000_000_000);
-const mark = z.strictObject({ atTick: tick, kind: z.enum(['marker', 'cue point']).default('marker'), text: z.string().min(1).max(500) });
+const most = 20_000;
+const mark = z.strictObject({ atTick: tick, kind: z.enum(markKindNames).default('marker'), text: z.string().min(1).max(500) });
+const denominators = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 
 export const timingPlaces = defineOperation({
   id: 'timing.places',
   version: 1,
   title: 'Bring in a list of places',
-  summary: 'Adds markers, cue points and tempos of a list; one of the same kind that stands at the same place is replaced.',
+  summary: 'Adds what a list holds: markers, sections, tempos, meters and keys; one of the same kind that stands at the same place is replaced.',
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
-    marks: z.array(mark).max(5000).default([]).meta({ title: 'Markers and cue points' }),
-    tempos: z.array(z.strictObject({ atTick: tick, bpm: z.number().min(3.577).max(60_000_000) })).max(5000).default([]).meta({ title: 'Tempos' }),
+    marks: z.array(mark).max(most).default([]).meta({ title: 'Markers, cue points and texts' }),
+    tempos: z.array(z.strictObject({ atTick: tick, bpm: z.number().min(3.577).max(60_000_000) })).max(most).default([]).meta({ title: 'Tempos' }),
+    meters: z.array(z.strictObject({ atTick: tick, numerator: z.int().min(1).max(255), denominator: z.literal(denominators) })).max(most).default([]).meta({ title: 'Meters' }),
+    keys: z.array(z.strictObject({ atTick: tick, sharps: z.int().min(-7).max(7), minor: z.boolean() })).max(most).default([]).meta({ title: 'Keys' }),
+    sections: z.array(z.strictObject({ name: z.string().min(1).max(200), fromTick: tick, toTick: tick })).max(most).default([]).meta({ title: 'Sections' }),
+    music: musicSetting,
   }),
   byHand: true,
-  apply(song, { marks, tempos }) {
-    const typeOf = (kind: string): number => (kind === 'marker' ? meta.marker : meta.cuePoint);
-    const there = new Set([...marks.map((m) => `${typeOf(m.kind)} ${m.atTick}`), ...tempos.map((t) => `${meta.tempo} ${t.atTick}`)]);
-    const added = [...tempos.map((t) => tempoEvent(t.atTick, Math.round(60_000_000 / t.bpm))), ...marks.map((m) => metaEvent(m.atTick, typeOf(m.kind), encodeText(m.text)))];
-    const edited = editMap(song, (type, at) => there.has(`${type} ${at}`), added, 'place');
-    return ok({ song: edited.song, report: { changes: edited.changes, skipped: edited.changes.length === 0 ? [{ why: 'Every place of the list stands there already.' }] : [] } });
+  apply(song, { marks, tempos, meters, keys, sections, music }) {
+    const there = new Set([...tempos.map((t) => `${meta.tempo} ${t.atTick}`), ...meters.map((m) => `${meta.timeSignature} ${m.atTick}`), ...keys.map((k) => `${meta.keySignature} ${k.atTick}`)]);
+    const added = [...meters.map((m) => meterEvent(m.atTick, m.numerator, m.denominator)), ...keys.map((k) => keyEvent(k.atTick, k.sharps, k.minor)), ...tempos.map((t) => tempoEvent(t.atTick, Math.round(60_000_000 / t.bpm)))];
+    const mapped = withMusic(song, editMap(song, (type, at) => there.has(`${type} ${at}`), added, 'place'), music);
+    const timing = timingOf(mapped.song);
+    const placed = new Set(marks.map((m) => `${m.kind} ${m.atTick}`));
+    const spans = new Set(sections.map((s) => `${s.name} ${s.fromTick}`));
+    const gone = [
+      ...[...timing.markers, ...timing.cuePoints, ...timing.texts].filter((m) => placed.has(`${m.kind} ${m.atTick}`)),
+      ...timing.sections.filter((s) => spans.has(`${s.name} ${s.fromTick}`)).flatMap((s) => s.marks),
+    ];
+    const come = [...marks.map((m) => ({ ...m, travels: true })), ...sections.flatMap((s) => sectionMarks({ ...s, travels: true }))];
+    const marked = editMarks(mapped.song, gone, come, { kind: 'place' });
+    if (!marked.ok) return marked;
+    const changes = [...mapped.changes, ...marked.value.changes];
+    return ok({ song: marked.value.song, report: { changes, skipped: changes.length === 0 ? [{ why: 'Every place of the list stands there already.' }] : [] } });
   },
-  describe: ({ marks, tempos }) => `Brought in ${[marks.length > 0 && `${marks.length} markers`, tempos.length > 0 && `${tempos.length} tempos`].filter(Boolean).join(' and ') || 'nothing'} from a list`,
-  examples: [{ says: 'Two markers', settings: { marks: [{ atTick: 0, text: 'In' }, { atTick: 96, text: 'Out' }] } }],
+  describe: ({ marks, tempos, meters, keys, sections }) => {
+    const said = ([[marks, 'marker'], [sections, 'section'], [tempos, 'tempo'], [meters, 'meter'], [keys, 'key']] as const).filter(([list]) => list.length > 0).map(([list, word]) => `${list.length} ${word}${list.length === 1 ? '' : 's'}`);
+    return `Brought in ${said.join(', ') || 'nothing'} from a list`;
+  },
+  examples: [{ says: 'Two markers', settings: { marks: [{ atTick: 0, text: 'In' }, { atTick: 96, text: 'Out' }] } }, { says: 'A section in a waltz', settings: { meters: [{ atTick: 0, numerator: 3, denominator: 4 }], sections: [{ name: 'A', fromTick: 0, toTick: 96 }] } }],
 });

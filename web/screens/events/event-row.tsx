@@ -3,8 +3,9 @@ import type { SongView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { TextEncodingName } from '#core/smf/text.ts';
 import { eventBytes, eventWords, type EventWords } from '#core/song/event-words.ts';
-import { meterMap, positionAt, positionText, type MeterMap } from '#core/timing/meter-map.ts';
-import { tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { positionAt, positionText, type MeterMap } from '#core/timing/meter-map.ts';
+import { ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { useMaps } from '../../api/maps.ts';
 import { duration } from '../../components/text.ts';
 import { usePreferences } from '../../state/preferences.ts';
 
@@ -20,16 +21,16 @@ export interface Wording {
 
 export function useWording(song: SongView): Wording {
   const middleC = usePreferences((p) => p.middleC);
+  const maps = useMaps(song);
   return useMemo(() => {
-    const meters = meterMap(song.timing.meters, song.division);
-    const tempo = tempoMap(song.timing.tempos.map((t) => ({ atTick: t.atTick, tempo: t.microsecondsPerQuarter })), song.division);
+    const { meters, tempo } = maps;
     return {
       meters,
       position: (tick) => positionText(positionAt(meters, tick)),
       time: (tick) => duration(ticksToSeconds(tempo, tick), true),
       words: (events, row) => eventWords(events, row, song.encoding as TextEncodingName, middleC),
     };
-  }, [song, middleC]);
+  }, [maps, song.encoding, middleC]);
 }
 
 interface Props {

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import { problemOf } from '../../api/client.ts';
@@ -14,12 +14,16 @@ import { BeforeAfter } from './before-after.tsx';
 import { SchemaForm, type Field } from './schema-form.tsx';
 import { useDebounced } from './use-debounced.ts';
 
-/** A step being prepared: its settings, what it would do, and the button that does it. */
-export function StepPanel({ song, prepared, selected }: { song: SongView; prepared: Prepared; selected: readonly TrackView[] }) {
+/** A step being prepared: its settings, what helps to settle them, what it would do, and the button that does it. */
+export function StepPanel({ song, prepared, selected, children }: { song: SongView; prepared: Prepared; selected: readonly TrackView[]; children?: ReactNode }) {
   const operations = useOperations();
   const operation = operations.data?.find((o) => o.id === prepared.operation);
   if (!operation) return <p className="text-faint">Looking …</p>;
-  return <Panel song={song} prepared={prepared} operation={operation} selected={selected} />;
+  return (
+    <Panel song={song} prepared={prepared} operation={operation} selected={selected}>
+      {children}
+    </Panel>
+  );
 }
 
 /** The step as it would be asked for now. */
@@ -27,7 +31,7 @@ function asked(prepared: Prepared, tracks: readonly TrackView[], all: boolean, b
   return { operation: prepared.operation, settings: { ...prepared.settings }, scope: { tracks: all ? 'all' : tracks.map((t) => t.id), ...(bars ? { bars } : {}) } };
 }
 
-function Panel({ song, prepared, operation, selected }: { song: SongView; prepared: Prepared; operation: OperationView; selected: readonly TrackView[] }) {
+function Panel({ song, prepared, operation, selected, children }: { song: SongView; prepared: Prepared; operation: OperationView; selected: readonly TrackView[]; children: ReactNode }) {
   const { prepare } = usePreparedStep();
   const tracks = useMemo(() => (prepared.tracks ? song.tracks.filter((t) => prepared.tracks!.includes(t.id)) : selected.length > 0 ? selected : song.tracks), [prepared.tracks, selected, song.tracks]);
   const inScope = useScope((s) => s.bars);
@@ -42,11 +46,12 @@ function Panel({ song, prepared, operation, selected }: { song: SongView; prepar
     <section aria-label="Step" className="mb-4">
       <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{operation.id === 'recipe.run' ? String(prepared.settings.name) : operation.title}</h2>
       <p className="mb-2 text-[12.5px] text-faint">{operation.summary}</p>
-      <p className="mb-2">
+      <p className={operation.scope === 'song' ? 'hidden' : 'mb-2'}>
         On {tracks.length === song.tracks.length ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}` : count(tracks.length, 'track')}
       </p>
       {operation.scope === 'events' && <BarsField prepared={prepared} chosen={bars} bars={song.timing.bars} />}
       {operation.id === 'recipe.run' ? <RecipeSteps settings={prepared.settings} /> : <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={lanesIn(tracks)} />}
+      {children}
       <Outcome preview={preview} song={song} bars={bars} />
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
         <Button kind="next" disabled={step.isPending || preview.data?.changed !== true || preview.isError} onClick={() => step.mutate(request, { onSuccess: close })}>
@@ -138,6 +143,12 @@ function Outcome({ preview, song, bars }: { preview: ReturnType<typeof usePrevie
         It would touch {counts(total) || count(report.changes.length, 'track')}
         {report.changes.length > 1 && ` in ${report.changes.length} tracks`}.
       </p>
+      {[...new Set(report.changes.map((c) => c.detail).filter((d) => d !== undefined))].slice(0, 4).map((detail) => (
+        <p key={detail} className="text-[12px]">
+          {detail.charAt(0).toUpperCase() + detail.slice(1)}
+          {/[.!]$/.test(detail) ? '' : '.'}
+        </p>
+      ))}
       {report.skipped.length > 0 && <p className="text-[12px] text-faint">{leftText(report.skipped)}</p>}
       {bars && <p className="text-[12px] text-faint">Only in bars {bars.from} to {bars.to}.</p>}
       {after && <BeforeAfter before={song.tracks} after={after} pictures={preview.data.pictures} />}

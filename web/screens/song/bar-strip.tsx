@@ -1,21 +1,25 @@
-import { X } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { meterMap, positionAt, positionText } from '#core/timing/meter-map.ts';
-import { tempoAt, tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { positionAt, positionText, type MeterMap } from '#core/timing/meter-map.ts';
+import { tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { tempoToBpm } from '#core/units/units.ts';
+import { useMaps } from '../../api/maps.ts';
+import { temposOf } from '../../api/runs.ts';
 import { bpmText, count, duration } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
-import { drawBars, stripScale } from '../../drawing/bars.ts';
-import { useScope } from '../../state/scope.ts';
+import { drawBars, strapAt, strapsOf, stripHeight, stripScale } from '../../drawing/bars.ts';
+import { useScope, type Bars } from '../../state/scope.ts';
+import { ScopeChip } from './scope-chip.tsx';
 
 /** The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the place; dragging on it sets the bars of the scope. */
 export function BarStrip({ song }: { song: SongView }) {
   const { timing, division } = song;
   const [at, setAt] = useState<number>();
-  const draw = useMemo(() => drawBars(timing), [timing]);
+  const straps = useMemo(() => strapsOf(timing.sections), [timing.sections]);
   const scale = useMemo(() => stripScale(timing), [timing]);
-  const maps = useMemo(() => ({ meters: meterMap(timing.meters, division), tempo: tempoMap(timing.tempos.map((t) => ({ atTick: t.atTick, tempo: t.microsecondsPerQuarter })), division) }), [timing, division]);
+  const maps = useMaps(song);
+  const tempos = useMemo(() => temposOf(maps.tempos, division.kind === 'ppq' ? division.ticksPerQuarter : undefined), [maps.tempos, division]);
+  const draw = useMemo(() => drawBars(timing, straps, tempos), [timing, straps, tempos]);
   const { bars, span } = useScope();
   const began = useRef<number>(undefined);
   const place = at === undefined ? undefined : scale.tickAt(at);
@@ -41,14 +45,15 @@ export function BarStrip({ song }: { song: SongView }) {
   return (
     <section aria-label="Bars" className="border-t border-line bg-sheet">
       <div
-        className="relative h-[74px] cursor-text touch-none"
+        className="relative cursor-text touch-none"
+        style={{ height: stripHeight(straps) }}
         tabIndex={0}
         role="slider"
         aria-label="Place in the bars"
         aria-valuemin={1}
         aria-valuemax={timing.bars}
         aria-valuenow={place === undefined ? 1 : positionAt(maps.meters, place).bar}
-        aria-valuetext={place === undefined ? `${count(timing.bars, 'bar')}, ${count(timing.markers.length, 'marker')}` : positionText(positionAt(maps.meters, place))}
+        aria-valuetext={place === undefined ? `${count(timing.bars, 'bar')}, ${count(timing.markers.length, 'marker')}, ${count(timing.sections.length, 'section')}` : positionText(positionAt(maps.meters, place))}
         onKeyDown={move}
         onPointerDown={(e) => {
           if (e.button !== 0) return;
@@ -56,8 +61,11 @@ export function BarStrip({ song }: { song: SongView }) {
           began.current = partOf(e);
         }}
         onPointerUp={(e) => {
-          // A press without a drag takes the bars of the scope back.
-          if (began.current !== undefined && Math.abs(partOf(e) - began.current) * e.currentTarget.clientWidth < 4) span(undefined);
+          // A press without a drag chooses the bars of the section there, or takes the bars of the scope back.
+          if (began.current !== undefined && Math.abs(partOf(e) - began.current) * e.currentTarget.clientWidth < 4) {
+            const strap = strapAt(straps, scale, partOf(e), e.clientY - e.currentTarget.getBoundingClientRect().top);
+            span(strap && barsOfTicks(maps.meters, strap.fromTick, strap.toTick));
+          }
           began.current = undefined;
         }}
         onPointerMove={(e) => {
@@ -70,17 +78,7 @@ export function BarStrip({ song }: { song: SongView }) {
       >
         {bars && <div className="absolute inset-y-0 border-x-2 border-amber bg-amber-soft" style={{ left: `${scale.bar(bars.from) * 100}%`, width: `${((bars.to - bars.from + 1) / timing.bars) * 100}%` }} />}
         <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
-        {bars && (
-          <button
-            type="button"
-            className="absolute bottom-1 left-2 flex items-center gap-1 rounded border border-amber bg-sheet px-1.5 py-0.5 text-[12px]"
-            title="All bars again (Escape)"
-            onPointerDown={(e) => e.stopPropagation()}
-            onClick={() => span(undefined)}
-          >
-            {bars.from === bars.to ? `Bar ${bars.from}` : `Bars ${bars.from} to ${bars.to}`} <X size={12} aria-hidden />
-          </button>
-        )}
+        {bars && <ScopeChip song={song} bars={bars} />}
         {at !== undefined && place !== undefined && (
           <>
             <div className="pointer-events-none absolute inset-y-0 w-px bg-amber" style={{ left: `${at * 100}%` }} />
@@ -93,4 +91,9 @@ export function BarStrip({ song }: { song: SongView }) {
       </div>
     </section>
   );
+}
+
+/** Bars that a span of ticks touches. */
+function barsOfTicks(meters: MeterMap, from: number, to: number): Bars {
+  return { from: positionAt(meters, from).bar, to: Math.max(positionAt(meters, from).bar, positionAt(meters, Math.max(from, to - 1)).bar) };
 }

@@ -1,30 +1,31 @@
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { meterMap, parsePosition, positionAt, positionText, tickOf } from '#core/timing/meter-map.ts';
-import { secondsToTicks, tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { parsePosition, positionAt, positionText, tickOf } from '#core/timing/meter-map.ts';
+import { secondsToTicks, tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { frameRateNames, framesToSeconds, parseTimecode, secondsToFrames, timecodeText, type FrameRate } from '#core/timing/timecode.ts';
+import { useMaps } from '../../api/maps.ts';
 import { duration } from '../../components/text.ts';
 
 const sampleRates = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000];
 const box = 'num rounded border border-line bg-paper px-1.5 py-0.5';
 
-export const rateOf = ({ frameRate, startTimecode }: SongView['timing']): FrameRate => (frameRate === 29.97 ? (startTimecode?.includes(';') ? '29.97 drop' : '29.97') : (frameRateNames.find((n) => n === String(frameRate)) ?? '25'));
-
 /** One place said in every way: bars, seconds, timecode, frames and samples. Any of them can be typed. */
 export function Converter({ song }: { song: SongView }) {
   const [tick, setTick] = useState(0);
-  const [rate, setRate] = useState<FrameRate>(rateOf(song.timing));
+  const [rate, setRate] = useState<FrameRate>(song.timing.timecode?.rate ?? '25');
   const [samples, setSamples] = useState(48_000);
   const [start, setStart] = useState(song.timing.startTimecode ?? '00:00:00:00');
-  const maps = useMemo(() => ({ meters: meterMap(song.timing.meters, song.division), tempo: tempoMap(song.timing.tempos.map((t) => ({ atTick: t.atTick, tempo: t.microsecondsPerQuarter })), song.division) }), [song]);
+  const maps = useMaps(song);
   const seconds = ticksToSeconds(maps.tempo, tick);
   const first = parseTimecode(start, rate);
   const frames = secondsToFrames(seconds, rate) + (first ?? 0);
+  // A tick that stands for a frame as near as ticks can is in that frame.
+  const halfTick = secondsToFrames(tempoAt(maps.tempo, tick) / maps.tempo.scale / 2, rate);
   const atSeconds = (s: number): void => setTick(Math.max(0, secondsToTicks(maps.tempo, s)));
   const ways: readonly (readonly [string, string, (text: string) => boolean])[] = [
     ['Bar.beat.tick', positionText(positionAt(maps.meters, tick)), (text) => ((at) => at !== undefined && (setTick(at), true))(((p) => p && tickOf(maps.meters, p))(parsePosition(text)))],
     ['Seconds', seconds.toFixed(4), (text) => ((s) => Number.isFinite(s) && s >= 0 && (atSeconds(s), true))(Number(text || NaN))],
-    ['Timecode', timecodeText(Math.floor(frames + 1e-6), rate), (text) => ((f) => f !== undefined && f >= (first ?? 0) && (atSeconds(framesToSeconds(f - (first ?? 0), rate)), true))(parseTimecode(text, rate))],
+    ['Timecode', timecodeText(Math.floor(frames + Math.min(0.499, halfTick) + 1e-6), rate), (text) => ((f) => f !== undefined && f >= (first ?? 0) && (atSeconds(framesToSeconds(f - (first ?? 0), rate)), true))(parseTimecode(text, rate))],
     ['Samples', String(Math.round(seconds * samples)), (text) => ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(n / samples), true))(Number(text || NaN))],
     ['Ticks', String(tick), (text) => ((n) => Number.isInteger(n) && n >= 0 && (setTick(n), true))(Number(text || NaN))],
   ];
@@ -71,7 +72,7 @@ function Way({ name, value, take }: { name: string; value: string; take: (text: 
     <label>
       <span className="block text-[11.5px] text-faint">{name}</span>
       <input
-        className={`${box} w-[112px] ${wrong ? '!border-rust' : ''}`}
+        className={`${box} w-[98px] ${wrong ? '!border-rust' : ''}`}
         aria-invalid={wrong}
         title={wrong ? `${typed} is no ${name.toLowerCase()} of this song` : undefined}
         value={typed ?? value}

@@ -3,35 +3,33 @@ import { useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { useStep } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
+import { saveFile } from '../../components/save-file.ts';
 import { count } from '../../components/text.ts';
-import { rateOf } from './converter.tsx';
+import { useMaps } from '../../api/maps.ts';
 import { isEdl, listCsv, readCsv, readEdlList, type ListRead } from './lists.ts';
 
-/** The map out as a list, and markers and tempos in from one; lines that cannot be read are named, the others taken. */
+/** The map out as a list, and in from one; lines that cannot be read are named, the others taken. */
 export function ListButtons({ song }: { song: SongView }) {
   const input = useRef<HTMLInputElement>(null);
+  const maps = useMaps(song);
   const step = useStep(song.id, song.revision);
   const [read, setRead] = useState<ListRead & { name: string }>();
-  const save = (): void => {
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(new Blob([listCsv(song)], { type: 'text/csv' }));
-    link.download = `${song.title} map.csv`;
-    link.click();
-    URL.revokeObjectURL(link.href);
-  };
+  const save = (): void => saveFile(`${song.title} map.csv`, new Blob([listCsv(song, maps)], { type: 'text/csv' }));
   const take = async (file: File): Promise<void> => {
     const text = await file.text();
-    const list = isEdl(file.name, text) ? readEdlList(text, song, rateOf(song.timing)) : readCsv(text, song);
+    const list = isEdl(file.name, text) ? readEdlList(text, song, maps) : readCsv(text, song, maps);
     setRead({ ...list, name: file.name });
-    if (list.marks.length + list.tempos.length > 0) step.mutate({ operation: 'timing.places', settings: { marks: list.marks, tempos: list.tempos } });
+    const { marks, tempos, meters, keys, sections } = list;
+    const settings = { marks, tempos, meters, keys, sections };
+    if (Object.values(settings).some((found) => found.length > 0)) step.mutate({ operation: 'timing.places', settings });
   };
   return (
     <section aria-label="Lists" className="mb-4">
       <div className="flex flex-wrap gap-1.5">
-        <Button onClick={save} title="Tempos, meters, keys and markers as comma-separated values">
+        <Button onClick={save} title="Tempos, meters, keys, sections and markers as comma-separated values">
           <Download size={13} aria-hidden /> Save as CSV
         </Button>
-        <Button disabled={step.isPending} onClick={() => input.current?.click()} title="Markers and tempos from CSV (kind, position or seconds, value), or markers from an edit decision list (CMX 3600)">
+        <Button disabled={step.isPending} onClick={() => input.current?.click()} title="A map from CSV (kind, position or seconds, value, and end for sections), or markers from an edit decision list (CMX 3600)">
           <Upload size={13} aria-hidden /> Bring in a list
         </Button>
         <input
@@ -48,11 +46,10 @@ export function ListButtons({ song }: { song: SongView }) {
           }}
         />
       </div>
-      {song.timing.tempoCount > song.timing.tempos.length && <p className="mt-1 text-[12px] text-ochre">The list holds the first {song.timing.tempos.length.toLocaleString('en')} of {song.timing.tempoCount.toLocaleString('en')} tempos. Thin shredded changes first.</p>}
       {read && (
         <div role="status" className="mt-2 text-[12.5px]">
           <p>
-            {read.name}: {count(read.marks.length, 'marker')}, {count(read.tempos.length, 'tempo')} taken{read.faults.length > 0 && `, ${count(read.faults.length, 'line')} not`}.
+            {read.name}: {takenText(read)} taken{read.faults.length > 0 && `, ${count(read.faults.length, 'line')} not`}.
           </p>
           <ul className="text-ochre">
             {read.faults.slice(0, 20).map((f) => (
@@ -66,4 +63,10 @@ export function ListButtons({ song }: { song: SongView }) {
       )}
     </section>
   );
+}
+
+/** What a list gave, by kind; markers and tempos also where there are none. */
+function takenText({ marks, tempos, meters, keys, sections }: ListRead): string {
+  const others = ([[sections, 'section'], [meters, 'meter'], [keys, 'key']] as const).filter(([list]) => list.length > 0).map(([list, word]) => count(list.length, word));
+  return [count(marks.length, 'marker'), count(tempos.length, 'tempo'), ...others].join(', ');
 }

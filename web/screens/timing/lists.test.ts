@@ -1,20 +1,42 @@
 import { describe, expect, it } from 'vitest';
 import type { SongView } from '#contracts/songs.ts';
-import { isEdl, listCsv, readCsv, readEdlList } from './lists.ts';
+import { mapsOf } from '../../api/maps.ts';
+import { isEdl, listCsv, readCsv, readEdlList, type ListRead } from './lists.ts';
 
 /** Two bars of 4/4 at 120 BPM and 96 PPQ: a bar is 384 ticks and 2 seconds. */
 const song = {
   division: { kind: 'ppq', ticksPerQuarter: 96 },
-  timing: { tempos: [{ atTick: 0, microsecondsPerQuarter: 500_000, bpm: 120 }], meters: [{ atTick: 0, bar: 1, numerator: 4, denominator: 4 }], keys: [], markers: [{ atTick: 384, text: 'One, two' }], cuePoints: [], startTimecode: '01:00:00:00' },
+  timing: {
+    tempos: [{ atTick: 0, microsecondsPerQuarter: 500_000, bpm: 120 }], meters: [{ atTick: 0, bar: 1, numerator: 4, denominator: 4 }], keys: [],
+    markers: [{ atTick: 384, text: 'One, two' }], cuePoints: [], texts: [], sections: [], timecode: { atTick: 0, rate: '25', frames: 90_000 },
+  },
 } as unknown as SongView;
+const none: ListRead = { marks: [], tempos: [], meters: [], keys: [], sections: [], faults: [] };
 
 describe('lists of places', () => {
   it('go out as comma-separated values, commas in texts kept', () => {
-    expect(listCsv(song).split('\n')).toEqual(['kind,position,seconds,value', 'tempo,1.1.0,0.000000,120', 'meter,1.1.0,0.000000,4/4', 'marker,2.1.0,2.000000,"One, two"']);
+    expect(listCsv(song, mapsOf(song)).split('\n')).toEqual(['kind,position,seconds,value,end', 'meter,1.1.0,0.000000,4/4,', 'tempo,1.1.0,0.000000,120,', 'marker,2.1.0,2.000000,"One, two",']);
   });
 
-  it('come back as they went out', () => {
-    expect(readCsv(listCsv(song), song)).toEqual({ marks: [{ atTick: 384, kind: 'marker', text: 'One, two' }], tempos: [{ atTick: 0, bpm: 120 }], faults: [] });
+  it('come back whole, into an empty song too: meters, keys, sections and the very microseconds', () => {
+    const full = {
+      ...song,
+      timing: {
+        ...song.timing,
+        // 618,557 µs are 97 BPM; 499,998 need more decimals.
+        tempos: [{ atTick: 0, microsecondsPerQuarter: 618_557 }, { atTick: 500, microsecondsPerQuarter: 499_998 }],
+        meters: [{ atTick: 0, numerator: 3, denominator: 4 }, { atTick: 576, numerator: 7, denominator: 8 }],
+        keys: [{ atTick: 288, sharps: -3, minor: true }], cuePoints: [{ atTick: 600, text: 'Door' }], markers: [],
+        sections: [{ name: 'A', fromTick: 0, toTick: 576 }, { name: 'B', fromTick: 288, toTick: 912 }],
+      },
+    } as unknown as SongView;
+    const read = readCsv(listCsv(full, mapsOf(full)), song);
+    expect(read.faults).toEqual([]);
+    expect(read.meters).toEqual([{ atTick: 0, numerator: 3, denominator: 4 }, { atTick: 576, numerator: 7, denominator: 8 }]);
+    expect(read.tempos.map((t) => [t.atTick, Math.round(60e6 / t.bpm)])).toEqual([[0, 618_557], [500, 499_998]]);
+    expect(read.keys).toEqual([{ atTick: 288, sharps: -3, minor: true }]);
+    expect(read.marks).toEqual([{ atTick: 600, kind: 'cue point', text: 'Door' }]);
+    expect(read.sections).toEqual([{ name: 'A', fromTick: 0, toTick: 576 }, { name: 'B', fromTick: 288, toTick: 912 }]);
   });
 
   it('give the good lines and name the bad; places in bars or seconds, any delimiter', () => {
@@ -24,11 +46,23 @@ describe('lists of places', () => {
     expect(faults.map((f) => f.line)).toEqual([4, 5, 7, 8]);
   });
 
-  it('an edit decision list is laid against the start timecode, and refused without one', () => {
-    const edl = 'TITLE: X\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:02:00 01:00:03:00\n';
-    expect(isEdl('cut.txt', edl)).toBe(true);
-    expect(readEdlList(edl, song, '25').marks).toEqual([{ atTick: 384, kind: 'marker', text: 'AX' }]);
-    const without = { ...song, timing: { ...song.timing, startTimecode: undefined } } as unknown as SongView;
-    expect(readEdlList(edl, without, '25').faults[0]!.why).toMatch(/no start timecode/);
+  it('name meters, keys and sections that are none', () => {
+    const read = readCsv('kind,position,value,end\nmeter,1,5/3,\nmeter,1,0/4,\nkey,1,H major,\nkey,2,f# MINOR,\nsection,2,Solo,2\nsection,2,Solo,\nsection,1,Verse,2.3\n', song);
+    expect(read).toEqual({ ...none, keys: [{ atTick: 384, sharps: 3, minor: true }], sections: [{ name: 'Verse', fromTick: 0, toTick: 576 }], faults: read.faults });
+    expect(read.faults.map((f) => f.line)).toEqual([2, 3, 4, 6, 7]);
+  });
+
+  it('of edits lie against the timecode of the song, whichever bar it is stated at (25 frames a second, by hand)', () => {
+    const edl = 'TITLE: X\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:01:00 01:00:02:00\n';
+    expect(isEdl('a.txt', edl)).toBe(true);
+    expect(readEdlList(edl, song, mapsOf(song)).marks).toEqual([{ atTick: 192, kind: 'marker', text: 'AX' }]);
+    // Bar 2 at 01:00:00:00: bar 1 is two seconds before it.
+    const later = { ...song, timing: { ...song.timing, timecode: { atTick: 384, rate: '25', frames: 90_000 } } } as unknown as SongView;
+    expect(readEdlList(edl, later, mapsOf(later)).marks).toEqual([{ atTick: 384 + 192, kind: 'marker', text: 'AX' }]);
+  });
+
+  it('of edits need a start timecode', () => {
+    const without = { ...song, timing: { ...song.timing, timecode: undefined } } as unknown as SongView;
+    expect(readEdlList('TITLE: X\n', without, mapsOf(without)).faults[0]!.why).toMatch(/states no start timecode/);
   });
 });

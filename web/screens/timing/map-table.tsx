@@ -1,41 +1,33 @@
 import { Pencil, X } from 'lucide-react';
-import { useMemo, useState } from 'react';
-import { keySignatureText } from '#core/song/key-names.ts';
-import { meterAt, meterMap, positionAt, positionText, type Position } from '#core/timing/meter-map.ts';
-import { tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { useMemo, useState, type ReactNode } from 'react';
+import { positionText, type MeterMap } from '#core/timing/meter-map.ts';
+import { addressAt } from '#core/timing/start-timecode.ts';
+import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import type { SongView } from '#contracts/songs.ts';
-import { useStep, type StepAsked } from '../../api/queries.ts';
+import { useMaps } from '../../api/maps.ts';
+import { useStep } from '../../api/queries.ts';
+import { temposOf } from '../../api/runs.ts';
 import { Button } from '../../components/button.tsx';
-import { bpmText, count, duration } from '../../components/text.ts';
+import { count, duration } from '../../components/text.ts';
 import { useScope } from '../../state/scope.ts';
-import { usePreparedStep, type Prepared } from '../../state/step.ts';
+import { usePreparedStep } from '../../state/step.ts';
+import { MarkEditor } from './mark-editor.tsx';
+import { kindNames, mapRows, type MapRow, type RowKind } from './map-rows.ts';
 
-type Kind = 'tempo' | 'meter' | 'key' | 'marker' | 'cue point';
-
-interface Row {
-  readonly kind: Kind;
-  readonly atTick: number;
-  readonly place: Position;
-  readonly says: string;
-  readonly beside?: string;
-  readonly edit: Prepared;
-  readonly remove: StepAsked;
-}
-
-const kindNames: Readonly<Record<Kind, string>> = { tempo: 'Tempo', meter: 'Meter', key: 'Key', marker: 'Marker', 'cue point': 'Cue point' };
-const addings: readonly (readonly [string, string])[] = [['Tempo', 'timing.tempo'], ['Meter', 'timing.meter'], ['Key', 'timing.key'], ['Marker', 'timing.marker']];
+const addings: readonly (readonly [string, string, Record<string, unknown>])[] = [['Tempo', 'timing.tempo', {}], ['Meter', 'timing.meter', {}], ['Key', 'timing.key', {}], ['Marker', 'timing.marker', {}], ['Section', 'timing.section', {}]];
 /** Rows that are shown; the map of a shredded ramp is thinned first. */
 const mostRows = 600;
 
-/** Every point of the map, in the order of the bars. */
-export function MapTable({ song }: { song: SongView }) {
-  const [kind, setKind] = useState<Kind | 'all'>('all');
+/** Every point of the map, in the order of the bars, below the line of tempos. Texts, which may be all words of a song, are shown when they are asked for. */
+export function MapTable({ song, children }: { song: SongView; children: ReactNode }) {
+  const [kind, setKind] = useState<RowKind | 'all'>('all');
+  const [edited, edit] = useState<string>();
   const bars = useScope((s) => s.bars);
-  const step = useStep(song.id, song.revision);
   const { prepare } = usePreparedStep();
-  const rows = useMemo(() => rowsOf(song), [song]);
-  const shown = rows.filter((r) => (kind === 'all' || r.kind === kind) && (!bars || (r.place.bar >= bars.from && r.place.bar <= bars.to)));
-  const tempo = useMemo(() => tempoMap(song.timing.tempos.map((t) => ({ atTick: t.atTick, tempo: t.microsecondsPerQuarter })), song.division), [song]);
+  const maps = useMaps(song);
+  const { timecode } = song.timing;
+  const rows = useMemo(() => mapRows(song, maps.meters, temposOf(maps.tempos, song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined)), [song, maps]);
+  const shown = rows.filter((r) => (kind === 'all' ? r.kind !== 'text' : r.kind === kind) && (!bars || (r.place.bar >= bars.from && r.place.bar <= bars.to)));
   return (
     <>
       <div className="flex flex-wrap items-center gap-2 border-b border-line px-4 py-1.5">
@@ -45,7 +37,7 @@ export function MapTable({ song }: { song: SongView }) {
         </span>
         <label className="ml-auto flex items-center gap-1.5">
           Show
-          <select className="rounded border border-line bg-sheet px-1.5 py-0.5" value={kind} onChange={(e) => setKind(e.target.value as Kind)}>
+          <select className="rounded border border-line bg-sheet px-1.5 py-0.5" value={kind} onChange={(e) => setKind(e.target.value as RowKind | 'all')}>
             <option value="all">everything</option>
             {Object.entries(kindNames).map(([k, name]) => (
               <option key={k} value={k}>
@@ -54,17 +46,18 @@ export function MapTable({ song }: { song: SongView }) {
             ))}
           </select>
         </label>
-        {addings.map(([name, operation]) => (
-          <Button key={name} onClick={() => prepare({ operation, settings: { bar: bars?.from ?? 1 }, bars: 'all' })}>
+        {addings.map(([name, operation, more]) => (
+          <Button key={name} onClick={() => prepare({ operation, settings: { bar: bars?.from ?? 1, ...(name === 'Section' ? { lastBar: bars?.to ?? song.timing.bars } : {}), ...more }, bars: 'all' })}>
             + {name}
           </Button>
         ))}
       </div>
+      {children}
       <div className="min-h-0 flex-1 overflow-auto px-4">
-        <table className="w-full max-w-[820px] border-collapse">
+        <table className="w-full max-w-[860px] border-collapse">
           <thead className="sticky top-0 bg-paper text-left text-[11.5px] text-faint">
             <tr>
-              {['Bar.beat.tick', 'Time', 'What', 'Value', ''].map((h) => (
+              {['Bar.beat.tick', 'Time', ...(timecode ? ['Timecode'] : []), 'What', 'Value', ''].map((h) => (
                 <th key={h} scope="col" className="border-b border-line py-1 pr-4 font-normal">
                   {h || <span className="sr-only">Change</span>}
                 </th>
@@ -72,25 +65,10 @@ export function MapTable({ song }: { song: SongView }) {
             </tr>
           </thead>
           <tbody>
-            {shown.slice(0, mostRows).map((r) => (
-              <tr key={`${r.kind} ${r.atTick} ${r.says}`} className="hover:bg-sheet">
-                <td className="num py-0.5 pr-4">{positionText(r.place)}</td>
-                <td className="num pr-4 text-faint">{duration(ticksToSeconds(tempo, r.atTick), true)}</td>
-                <td className="pr-4 text-faint">{kindNames[r.kind]}</td>
-                <td className="pr-4">
-                  <span className={r.kind === 'marker' || r.kind === 'cue point' ? 'font-medium' : 'num'}>{r.says}</span>
-                  {r.beside && <span className="ml-2 text-[12px] text-faint">{r.beside}</span>}
-                </td>
-                <td className="text-right whitespace-nowrap">
-                  <button type="button" className="rounded p-1 hover:bg-paper" aria-label={`Change ${kindNames[r.kind].toLowerCase()} at ${positionText(r.place)}`} onClick={() => prepare(r.edit)}>
-                    <Pencil size={13} aria-hidden />
-                  </button>
-                  <button type="button" className="rounded p-1 text-rust hover:bg-paper" aria-label={`Take out ${kindNames[r.kind].toLowerCase()} at ${positionText(r.place)}`} disabled={step.isPending} onClick={() => step.mutate(r.remove)}>
-                    <X size={13} aria-hidden />
-                  </button>
-                </td>
-              </tr>
-            ))}
+            {shown.slice(0, mostRows).map((r) => {
+              const key = `${r.kind} ${r.atTick} ${r.says}`;
+              return <Row key={key} song={song} row={r} meters={maps.meters} time={duration(ticksToSeconds(maps.tempo, r.atTick), true)} address={timecode && addressAt(timecode, maps.tempo, r.atTick)} edited={edited === key} edit={(on) => edit(on ? key : undefined)} />;
+            })}
           </tbody>
         </table>
         {shown.length === 0 && <p className="py-4 text-faint">{rows.length === 0 ? 'The song states no tempo and no meter: 120 BPM in 4/4 is what players take.' : 'None here.'}</p>}
@@ -100,28 +78,50 @@ export function MapTable({ song }: { song: SongView }) {
   );
 }
 
-function rowsOf(song: SongView): Row[] {
-  const { timing, division } = song;
-  const map = meterMap(timing.meters, division);
-  const at = (atTick: number): { atTick: number; place: Position } => ({ atTick, place: positionAt(map, atTick) });
-  const row = (kind: Kind, atTick: number, says: string, [operation, settings, out]: readonly [string, Record<string, unknown>, Record<string, unknown>], beside?: string): Row => {
-    const { place } = at(atTick);
-    const where = operation === 'timing.key' ? { bar: place.bar } : operation === 'timing.meter' ? { bar: place.bar, beat: place.beat } : { bar: place.bar, beat: place.beat, tick: place.tick };
-    return { kind, atTick, place, says, edit: { operation, settings: { ...where, ...settings }, bars: 'all' }, remove: { operation, settings: { ...where, ...out } }, ...(beside ? { beside } : {}) };
-  };
-  const mark = (kind: 'marker' | 'cue point') => (m: { atTick: number; text: string }) => row(kind, m.atTick, m.text || '(no text)', ['timing.marker', { text: m.text, kind }, { text: '', kind }]);
-  return [
-    ...timing.tempos.map((t) => row('tempo', t.atTick, `${bpmText(t.bpm)} BPM`, ['timing.tempo', { bpm: t.bpm }, { bpm: null }], beatText(t.bpm, meterAt(map, t.atTick)))),
-    ...timing.meters.filter((m) => m.atTick > 0 || m.numerator !== 4 || m.denominator !== 4).map((m) => row('meter', m.atTick, `${m.numerator}/${m.denominator}`, ['timing.meter', { numerator: m.numerator, denominator: String(m.denominator) }, { remove: true }])),
-    ...timing.keys.map((k) => row('key', k.atTick, keySignatureText(k.sharps, k.minor), ['timing.key', { sharps: k.sharps, minor: k.minor }, { remove: true }])),
-    ...timing.markers.map(mark('marker')),
-    ...timing.cuePoints.map(mark('cue point')),
-  ].sort((a, b) => a.atTick - b.atTick);
+interface RowProps {
+  readonly song: SongView;
+  readonly row: MapRow;
+  readonly meters: MeterMap;
+  readonly time: string;
+  /** Timecode, where the song states one. */
+  readonly address: string | undefined;
+  readonly edited: boolean;
+  readonly edit: (on: boolean) => void;
 }
 
-/** The tempo of the notated beat where it is another than the quarter: the dotted quarter in 6/8, the eighth in 7/8. */
-function beatText(bpm: number, { numerator, denominator }: { numerator: number; denominator: number }): string | undefined {
-  if (denominator === 4) return undefined;
-  const compound = denominator === 8 && numerator % 3 === 0 && numerator > 3;
-  return `${bpmText(Math.round((compound ? bpm / 1.5 : (bpm * denominator) / 4) * 100) / 100)} of the ${compound ? 'dotted quarter' : denominator === 2 ? 'half' : denominator === 8 ? 'eighth' : `1/${denominator}`}`;
+function Row({ song, row, meters, time, address, edited, edit }: RowProps) {
+  const step = useStep(song.id, song.revision);
+  const { prepare } = usePreparedStep();
+  const { kind, place, says, beside, mark } = row;
+  const what = kindNames[kind].toLowerCase();
+  if (edited && mark)
+    return (
+      <tr>
+        <td colSpan={6} className="bg-sheet">
+          <MarkEditor song={song} meters={meters} mark={mark} done={() => edit(false)} />
+        </td>
+      </tr>
+    );
+  return (
+    <tr className="hover:bg-sheet">
+      <td className="num py-0.5 pr-4">{positionText(place)}</td>
+      <td className="num pr-4 text-faint">{time}</td>
+      {address && <td className="num pr-4 text-faint">{address}</td>}
+      <td className="pr-4 whitespace-nowrap text-faint">{kindNames[kind]}</td>
+      <td className="pr-4">
+        <span className={mark ? 'font-medium' : 'num'}>{says}</span>
+        {beside && <span className="ml-2 text-[12px] text-faint">{beside}</span>}
+      </td>
+      <td className="text-right whitespace-nowrap">
+        {(row.edit || mark) && (
+          <button type="button" className="rounded p-1 hover:bg-paper" aria-label={`Change ${what} at ${positionText(place)}`} onClick={() => (mark ? edit(true) : prepare(row.edit))}>
+            <Pencil size={13} aria-hidden />
+          </button>
+        )}
+        <button type="button" className="rounded p-1 text-rust hover:bg-paper" aria-label={`Take out ${what} at ${positionText(place)}`} disabled={step.isPending} onClick={() => step.mutate(row.remove)}>
+          <X size={13} aria-hidden />
+        </button>
+      </td>
+    </tr>
+  );
 }

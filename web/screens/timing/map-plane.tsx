@@ -1,0 +1,85 @@
+import { useMemo, useRef, useState } from 'react';
+import type { SongView } from '#contracts/songs.ts';
+import { barTick, positionAt, positionText } from '#core/timing/meter-map.ts';
+import { useMaps } from '../../api/maps.ts';
+import { useStep } from '../../api/queries.ts';
+import { temposOf } from '../../api/runs.ts';
+import { bpmText, count } from '../../components/text.ts';
+import { Canvas } from '../../drawing/canvas.tsx';
+import { useScope } from '../../state/scope.ts';
+import { drawGhost, drawGrid, drawHandles, drawLine } from './draw-map.ts';
+import { mapScale, tempoRange, type MapScale } from './map-scale.ts';
+import { ghostOf, useMapHand } from './use-map-hand.ts';
+
+type Music = 'keeps its bars' | 'keeps its seconds';
+
+/** The tempo as a line over the bars of the scope, or all, to be drawn, dragged and nudged. */
+export function MapPlane({ song }: { song: SongView }) {
+  const maps = useMaps(song);
+  const bars = useScope((s) => s.bars);
+  const step = useStep(song.id, song.revision);
+  const [music, setMusic] = useState<Music>('keeps its bars');
+  const ppq = song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined;
+  const tempos = useMemo(() => temposOf(maps.tempos, ppq), [maps.tempos, ppq]);
+  const view = useMemo(() => {
+    const fromTick = bars ? barTick(maps.meters, bars.from) : 0;
+    const toTick = bars ? barTick(maps.meters, bars.to + 1) : Math.max(song.timing.endTick, barTick(maps.meters, 2));
+    return { fromTick, toTick, ...tempoRange(tempos.points, tempos.runs, fromTick, toTick) };
+  }, [bars, maps.meters, song.timing.endTick, tempos]);
+  const ground = useRef<HTMLDivElement>(null);
+  const scale = (): MapScale | undefined => ground.current ? mapScale(view, ground.current.clientWidth, ground.current.clientHeight) : undefined;
+  const hand = useMapHand(tempos, maps.meters, scale, (edit) => !step.isPending && step.mutate({ operation: 'timing.tempos', settings: { ...edit, music } }));
+  const { handles, chosen, held } = hand;
+  const draw = useMemo(
+    () => (c: CanvasRenderingContext2D, width: number, height: number, inks: Parameters<typeof drawGrid>[3]) => {
+      const s = mapScale(view, width, height);
+      drawGrid(c, s, maps.meters, inks);
+      drawLine(c, s, tempos, inks);
+      drawHandles(c, s, handles, chosen, inks);
+      drawGhost(c, s, ghostOf(tempos, held), inks);
+    },
+    // Handles are made anew with the tempos alone.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [view, maps.meters, tempos, chosen?.atTick, chosen?.kind, chosen?.bpm, held],
+  );
+  const [over, setOver] = useState(false);
+  const at = held ?? (chosen && { tick: chosen.atTick, bpm: chosen.bpm });
+  if (ppq === undefined) return <p className="border-b border-line px-4 py-3 text-faint">The ticks of this song are parts of frames, which obey no tempo. “Turn frames into quarter notes” gives it one.</p>;
+  return (
+    <section aria-label="Tempo line" className="border-b border-line bg-sheet">
+      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1.5 text-[12.5px]">
+        <span className="text-faint">{count(handles.filter((h) => h.kind === 'point').length, 'tempo')}{tempos.runs.length > 0 && `, ${count(tempos.runs.length, 'gradual change')}`}</span>
+        <span className="num min-w-[150px]" aria-live="polite" data-testid="tempo-at">
+          {at ? `${positionText(positionAt(maps.meters, at.tick))} · ${bpmText(Math.round(at.bpm * 1000) / 1000)} BPM` : ''}
+        </span>
+        <label className="ml-auto flex items-center gap-1.5">
+          The music
+          <select className="rounded border border-line bg-paper px-1.5 py-0.5" value={music} onChange={(e) => setMusic(e.target.value as Music)}>
+            <option>keeps its bars</option>
+            <option>keeps its seconds</option>
+          </select>
+        </label>
+      </div>
+      <div
+        ref={ground}
+        className={`relative h-[176px] touch-none ${held ? 'cursor-grabbing' : over ? 'cursor-grab' : 'cursor-crosshair'}`}
+        tabIndex={0}
+        role="application"
+        aria-label="Tempo line: arrow keys choose a tempo, with Alt they nudge it; Delete takes it out. Drag draws a gradual change, two presses a tempo."
+        title="Drag: gradual change. Two presses: tempo. With Shift finer. Arrow keys choose, with Alt they nudge."
+        data-testid="tempo-line"
+        onPointerDown={hand.onPointerDown}
+        onPointerMove={(e) => {
+          setOver(hand.near(e) !== undefined);
+          hand.onPointerMove(e);
+        }}
+        onPointerUp={hand.onPointerUp}
+        onPointerCancel={hand.onPointerCancel}
+        onDoubleClick={hand.onDoubleClick}
+        onKeyDown={hand.onKeyDown}
+      >
+        <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,129 @@
+import type { SongView } from '#contracts/songs.ts';
+import type { GradualRun } from '#core/timing/gradual-runs.ts';
+import { keySignatureText } from '#core/song/key-names.ts';
+import { meterAt, positionAt, type MeterMap, type Position } from '#core/timing/meter-map.ts';
+import { endText } from '#core/timing/sections.ts';
+import type { StepAsked } from '../../api/queries.ts';
+import type { Tempos } from '../../api/runs.ts';
+import { bpmText, count } from '../../components/text.ts';
+import type { Prepared } from '../../state/step.ts';
+import { handlesOf, removeHandle } from './map-model.ts';
+
+export type RowKind = 'tempo' | 'gradual change' | 'meter' | 'key' | 'section' | 'marker' | 'cue point' | 'text';
+
+/** A mark or section that is edited in its row. */
+export interface MarkRow {
+  readonly kind: 'section' | 'marker' | 'cue point' | 'text';
+  readonly text: string;
+  readonly atTick: number;
+  /** End of a section. */
+  readonly toTick?: number;
+  readonly track: string;
+  readonly travels: boolean;
+}
+
+/** A point of the map as the table shows it. */
+export interface MapRow {
+  readonly kind: RowKind;
+  readonly atTick: number;
+  readonly place: Position;
+  readonly says: string;
+  readonly beside?: string;
+  /** The step that would change it, to be prepared; marks are edited in place. */
+  readonly edit?: Prepared;
+  readonly mark?: MarkRow;
+  readonly remove: StepAsked;
+}
+
+export const kindNames: Readonly<Record<RowKind, string>> = { tempo: 'Tempo', 'gradual change': 'Gradual change', meter: 'Meter', key: 'Key', section: 'Section', marker: 'Marker', 'cue point': 'Cue point', text: 'Text' };
+
+/** Every point of the map, in the order of the bars; the steps of a gradual change are one row. */
+export function mapRows(song: SongView, map: MeterMap, tempos: Tempos): MapRow[] {
+  return [...tempoRows(song, map, tempos), ...changeRows(map, tempos), ...signatureRows(song, map), ...markRows(song, map)].sort((a, b) => a.atTick - b.atTick);
+}
+
+function tempoRows({ timing }: SongView, map: MeterMap, tempos: Tempos): MapRow[] {
+  return handlesOf(tempos)
+    .filter((h) => h.kind === 'point' && (h.atTick > 0 || timing.tempos[0]?.atTick === 0))
+    .map(({ atTick, bpm }): MapRow => {
+      const place = positionAt(map, atTick);
+      const said = Math.round(bpm * 1000) / 1000;
+      const beside = beatText(bpm, meterAt(map, atTick));
+      return { kind: 'tempo', atTick, place, says: `${bpmText(said)} BPM`, ...(beside ? { beside } : {}), edit: { operation: 'timing.tempo', settings: { ...place, bpm: said }, bars: 'all' }, remove: { operation: 'timing.tempo', settings: { ...place, bpm: null } } };
+    });
+}
+
+function changeRows(map: MeterMap, tempos: Tempos): MapRow[] {
+  return tempos.runs.map((run, n): MapRow => {
+    const place = positionAt(map, run.fromTick);
+    const end = positionAt(map, run.toTick);
+    // The form says whole bars and beats; what ends elsewhere is dragged.
+    const plain = place.tick === 0 && end.beat === 1 && end.tick === 0;
+    const settings = { bar: place.bar, beat: place.beat, toBar: end.bar, from: round(run.from), to: round(run.to), shape: run.shape };
+    return {
+      kind: 'gradual change', atTick: run.fromTick, place, says: `${bpmText(Math.round(run.from * 100) / 100)} to ${bpmText(Math.round(run.to * 100) / 100)} BPM`, beside: besideChange(run, end),
+      ...(plain ? { edit: { operation: 'timing.ramp', settings, bars: 'all' as const } } : {}),
+      remove: { operation: 'timing.tempos', settings: { ...removeHandle(tempos, { kind: 'from', run: n, atTick: run.fromTick, bpm: run.from }) } },
+    };
+  });
+}
+
+const round = (bpm: number): number => Math.round(bpm * 1000) / 1000;
+
+const besideChange = ({ first, last, shape, deviation }: GradualRun, end: Position): string =>
+  `until ${end.bar}.${end.beat}${end.tick > 0 ? `.${end.tick}` : ''}, evenly ${shape}; ${count(last - first, 'step')}, at most ${(deviation * 1000).toFixed(1)} ms off`;
+
+function signatureRows({ timing }: SongView, map: MeterMap): MapRow[] {
+  const meters = timing.meters
+    .filter((m) => m.atTick > 0 || m.numerator !== 4 || m.denominator !== 4)
+    .map((m): MapRow => {
+      const place = positionAt(map, m.atTick);
+      const where = { bar: place.bar, beat: place.beat };
+      return { kind: 'meter', atTick: m.atTick, place, says: `${m.numerator}/${m.denominator}`, ...cutShort(map, m.atTick), edit: { operation: 'timing.meter', settings: { ...where, numerator: m.numerator, denominator: String(m.denominator) }, bars: 'all' }, remove: { operation: 'timing.meter', settings: { ...where, remove: true } } };
+    });
+  const keys = timing.keys.map((k): MapRow => {
+    const place = positionAt(map, k.atTick);
+    return { kind: 'key', atTick: k.atTick, place, says: keySignatureText(k.sharps, k.minor), edit: { operation: 'timing.key', settings: { bar: place.bar, sharps: k.sharps, minor: k.minor }, bars: 'all' }, remove: { operation: 'timing.key', settings: { bar: place.bar, remove: true } } };
+  });
+  return [...meters, ...keys];
+}
+
+/** A meter inside a bar of the one before it cuts that bar short. */
+function cutShort(map: MeterMap, atTick: number): { beside?: string } {
+  const at = map.findIndex((s) => s.atTick === atTick);
+  const before = map[at - 1];
+  const over = before ? (atTick - before.atTick) % before.barTicks : 0;
+  return before && over > 0.5 && before.barTicks - over > 0.5 ? { beside: `cuts bar ${map[at]!.bar - 1} short: ${Math.round((over / before.beatTicks) * 100) / 100} of ${before.numerator} beats` } : {};
+}
+
+function markRows({ timing, tracks }: SongView, map: MeterMap): MapRow[] {
+  const inTrack = (id: string): string | undefined => {
+    const at = tracks.findIndex((t) => t.id === id);
+    return at > 0 ? `in ${tracks[at]!.name || `track ${at + 1}`}` : undefined;
+  };
+  const beside = (...said: (string | undefined)[]): { beside?: string } => ((text) => (text ? { beside: text } : {}))(said.filter(Boolean).join('; '));
+  const lists = [['marker', timing.markers], ['cue point', timing.cuePoints], ['text', timing.texts]] as const;
+  const marks = lists.flatMap(([kind, list]) =>
+    list.map((m): MapRow => ({
+      kind, atTick: m.atTick, place: positionAt(map, m.atTick), says: m.text || '(no text)', ...beside(inTrack(m.track), m.travels ? undefined : 'not sent'),
+      mark: { kind, text: m.text, atTick: m.atTick, track: m.track, travels: m.travels },
+      remove: { operation: 'timing.marks', settings: { gone: [{ atTick: m.atTick, kind, text: m.text, track: m.track }] } },
+    })),
+  );
+  const sections = timing.sections.map((s): MapRow => {
+    const mark = { kind: 'section', text: s.name, atTick: s.fromTick, toTick: s.toTick, track: s.track, travels: s.travels } as const;
+    return { kind: 'section', atTick: s.fromTick, place: positionAt(map, s.fromTick), says: s.name, ...beside(`until ${s.to.replace(/\.0$/, '')}`, inTrack(s.track), s.travels ? undefined : 'not sent'), mark, remove: { operation: 'timing.marks', settings: { gone: marksOf(mark) } } };
+  });
+  return [...marks, ...sections];
+}
+
+/** The events that say a mark: a section is two markers. */
+export const marksOf = ({ kind, text, atTick, toTick }: Pick<MarkRow, 'kind' | 'text' | 'atTick' | 'toTick'>): { atTick: number; kind: 'marker' | 'cue point' | 'text'; text: string }[] =>
+  kind === 'section' ? [{ atTick, kind: 'marker', text }, { atTick: toTick!, kind: 'marker', text: endText(text) }] : [{ atTick, kind, text }];
+
+/** The tempo of the notated beat where it is another than the quarter: the dotted quarter in 6/8, the eighth in 7/8. */
+function beatText(bpm: number, { numerator, denominator }: { numerator: number; denominator: number }): string | undefined {
+  if (denominator === 4) return undefined;
+  const compound = denominator === 8 && numerator % 3 === 0 && numerator > 3;
+  return `${bpmText(Math.round((compound ? bpm / 1.5 : (bpm * denominator) / 4) * 100) / 100)} of the ${compound ? 'dotted quarter' : denominator === 2 ? 'half' : denominator === 8 ? 'eighth' : `1/${denominator}`}`;
+}
