@@ -8,6 +8,7 @@ import { openApi } from '#contracts/routes.ts';
 import { isConnectionLoss } from './db/connect.ts';
 import { guard } from './guard.ts';
 import { Refusal } from './refusal.ts';
+import { contentRoutes } from './routes/contents.ts';
 import { findingRoutes } from './routes/findings.ts';
 import { handoffRoutes } from './routes/handoffs.ts';
 import { recipeRoutes } from './routes/recipes.ts';
@@ -29,7 +30,7 @@ export function makeApp(services: Services, logger: Logger): Express {
     await services.songs.ping();
     response.json({ ok: true });
   });
-  app.use('/api', songRoutes(services), stepRoutes(services), findingRoutes(services), handoffRoutes(services), recipeRoutes(services));
+  app.use('/api', songRoutes(services), contentRoutes(services), stepRoutes(services), findingRoutes(services), handoffRoutes(services), recipeRoutes(services));
   app.all('/api/{*rest}', (request) => {
     throw new Refusal({ code: 'route-unknown', where: { field: `${request.method} ${request.path}`.slice(0, 200) } });
   });

@@ -1,4 +1,4 @@
-import { WaveFile } from 'wavefile';
+import wavefile from 'wavefile';
 import { describe, expect, it } from 'vitest';
 import { clicksOf } from './click.ts';
 import { clickFile } from './click-track.ts';
@@ -8,8 +8,8 @@ const ppq = { kind: 'ppq', ticksPerQuarter: 480 } as const;
 const song = { meters: [{ atTick: 0, numerator: 4, denominator: 4 }, { atTick: 3840, numerator: 7, denominator: 8 }], tempos: [], division: ppq, endTick: 3840 + 7 * 240 };
 
 /** Onsets and heights of the clicks as an independent reader (npm `wavefile`) has the samples. */
-function onsets(file: Uint8Array): { at: number[]; wav: WaveFile; samples: Float64Array } {
-  const wav = new WaveFile(file);
+function onsets(file: Uint8Array): { at: number[]; wav: InstanceType<typeof wavefile.WaveFile>; samples: Float64Array } {
+  const wav = new wavefile.WaveFile(file);
   const samples = wav.getSamples(false) as unknown as Float64Array;
   const at: number[] = [];
   for (let n = 0; n < samples.length; n++) if (Math.abs(samples[n]!) > 0 && (n === 0 || samples.slice(Math.max(0, n - 200), n).every((s) => s === 0))) at.push(n);

@@ -2,7 +2,7 @@ import { Router } from 'express';
 import type { Problem, Where } from '#core/problems/problems.ts';
 import { say } from '#core/problems/sentences.ts';
 import type { ApiError } from '#contracts/errors.ts';
-import type { TempoList, Uploaded } from '#contracts/songs.ts';
+import type { Uploaded } from '#contracts/songs.ts';
 import type { Services } from '../services.ts';
 import { Refusal, need } from '../refusal.ts';
 import { sendFile } from '../send-file.ts';
@@ -65,23 +65,9 @@ export function songRoutes({ config, songs, pool }: Services): Router {
     response.json(songView(at, { bytes: sizes.get(at.record.original) ?? 0 }, undo, redo));
   });
 
-  router.get('/songs/:id/tempos', async (request, response) => {
-    const { record, revision } = await songs.find(request.params.id);
-    const { manifest } = revision;
-    const list = need(await pool.run('tempos', { manifest, blobs: await songs.readBlobs(manifest) }));
-    response.json({ revision: record.head, ...list } satisfies TempoList);
-  });
-
   router.get('/songs/:id/original', async (request, response) => {
     const { record } = await songs.find(request.params.id);
     sendFile(response, record.fileName, await songs.original(record.original));
-  });
-
-  router.get('/blobs/:sha256', async (request, response) => {
-    const { sha256 } = request.params;
-    const bytes = /^[0-9a-f]{64}$/.test(sha256) ? await songs.blob(sha256) : undefined;
-    if (!bytes) throw new Refusal({ code: 'blob-unknown', where: { id: sha256.slice(0, 100) } });
-    sendFile(response, `${sha256.slice(0, 12)}.mtrk`, bytes);
   });
 
   router.delete('/songs/:id', async (request, response) => {

@@ -1,10 +1,16 @@
+import type { Page } from '@playwright/test';
+import wavefile from 'wavefile';
+import { gradualRuns } from '#core/timing/gradual-runs.ts';
+import type { Api } from '../support/api.ts';
 import { independentMap } from '../support/independent-map.ts';
-import { demo, downloaded, expect, expectAccessible, test } from './fixture.ts';
+import { emptyFile, namedMap, namedMapSteps, namedSections } from '../support/named-map.ts';
+import { asFile, demo, downloaded, expect, expectAccessible, test } from './fixture.ts';
 
 test('a map is typed, the shredded ramp thinned, the length and the start timecode set, and an independent reader agrees', async ({ page, api }) => {
   const { id } = await api.bring('ramp.mid', demo('squall ramp.mid'));
   await page.goto(`/songs/${id}/timing`);
-  await expect(page.getByText(/and [\d,]+ more|98\.1/).first()).toBeVisible();
+  // 560 steps are shown as the one change that they are.
+  await expect(page.getByRole('row', { name: /Gradual change 103\.96 to 151\.87 BPM .* 559 steps, at most 0\.0 ms off/ })).toBeVisible();
   await expectAccessible(page);
   const step = page.getByRole('region', { name: 'Step', exact: true });
   const doIt = async (): Promise<void> => {
@@ -61,8 +67,8 @@ test('markers come in from lists: the good lines taken, the bad ones named', asy
   const { bytes } = await downloaded(page, () => page.getByRole('button', { name: 'Save as CSV' }).click());
   // 66 BPM are 909,091 microseconds a quarter in the file; two bars of 4/4 are 7.272728 s.
   const csv = new TextDecoder().decode(bytes);
-  expect(csv.split('\n')[0]).toBe('kind,position,seconds,value');
-  expect(csv).toContain('marker,3.1.0,7.272728,Door');
+  expect(csv.split('\n')[0]).toBe('kind,position,seconds,value,end');
+  expect(csv).toContain('marker,3.1.0,7.272728,Door,');
 });
 
 test('the converter says a place in every way, and marks what is none', async ({ page, api }) => {
@@ -79,4 +85,179 @@ test('the converter says a place in every way, and marks what is none', async ({
   await field('Timecode').fill('01:00:03:25');
   await field('Timecode').press('Enter');
   await expect(field('Timecode')).toHaveAttribute('aria-invalid', 'true');
+});
+
+/** Drags over the tempo line from one place to another, in parts of its width and height. */
+async function drag(page: Page, from: readonly [number, number], to: readonly [number, number]): Promise<void> {
+  const box = (await page.getByTestId('tempo-line').boundingBox())!;
+  const at = ([x, y]: readonly [number, number]): [number, number] => [box.x + x * box.width, box.y + y * box.height];
+  await page.mouse.move(...at(from));
+  await page.mouse.down();
+  await page.mouse.move(...at([(from[0] + to[0]) / 2, (from[1] + to[1]) / 2]), { steps: 3 });
+  await page.mouse.move(...at(to), { steps: 3 });
+  await page.mouse.up();
+}
+
+/** An empty song of 16 bars of 4/4 at 120 BPM. */
+async function emptySong(api: Api): Promise<string> {
+  const { id } = await api.bring('empty.mid', emptyFile);
+  await api.step(id, 0, 'timing.length', { bars: 16 });
+  return id;
+}
+
+test('the whole map is typed into a song without a note, goes out by the page, and comes in again', async ({ page, api }) => {
+  const { id } = await api.bring('map.mid', emptyFile);
+  await page.goto(`/songs/${id}/timing`);
+  const step = page.getByRole('region', { name: 'Step', exact: true });
+  const buttons: Record<string, string | RegExp> = { 'timing.tempo': '+ Tempo', 'timing.meter': '+ Meter', 'timing.marker': '+ Marker', 'timing.section': '+ Section', 'timing.length': /^Set the length/ };
+  const fields = { bpm: ['spinbutton', /^Tempo/], bar: ['spinbutton', /^Bar$/], beat: ['spinbutton', /^Beat$/], bars: ['spinbutton', /^Last bar/], lastBar: ['spinbutton', /^Last bar/], numerator: ['spinbutton', /^Beats$/], denominator: ['combobox', /^Of/], of: ['combobox', /^Counted in/], name: ['textbox', /^Name/], text: ['textbox', /^Text/] } as const;
+  for (const [operation, settings] of namedMapSteps) {
+    await page.getByRole('button', { name: buttons[operation]! }).click();
+    for (const [name, value] of Object.entries(operation === 'timing.length' ? settings : { bar: 1, ...settings })) {
+      const [role, label] = fields[name as keyof typeof fields];
+      const field = step.getByRole(role, { name: label });
+      await (role === 'combobox' ? field.selectOption(String(value)) : field.fill(String(value)));
+    }
+    await step.getByRole('button', { name: 'Do it' }).click();
+    await expect(step).toHaveCount(0);
+  }
+  await expect(page.getByRole('row', { name: /^4\.1\.0 .* Section Rise until 11\.1/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: /^8\.1\.0 .* Section Turn until 17\.1/ })).toBeVisible();
+  await page.getByRole('link', { name: /Hand off/ }).click();
+  await page.getByRole('radio', { name: /^Format 1/ }).check();
+  await page.getByRole('button', { name: /^Make the/ }).click();
+  const { bytes } = await downloaded(page, () => page.getByRole('link', { name: /\.mid/ }).first().click());
+  expect(independentMap(bytes)).toEqual(namedMap);
+  await page.goto('/');
+  await page.getByTestId('files').setInputFiles(asFile('back.mid', bytes));
+  const songs = async () => (await api.send<{ songs: { id: string; fileName: string }[] }>('GET', '/api/songs')).body.songs;
+  await expect.poll(async () => (await songs()).some((row) => row.fileName === 'back.mid')).toBe(true);
+  const back = (await songs()).find((row) => row.fileName === 'back.mid')!;
+  expect((await api.song(back.id)).timing.sections.map(({ name, from, to }) => ({ name, from, to }))).toEqual(namedSections);
+});
+
+test('the tempo line is drawn, dragged, pressed on and nudged, and the file has what was drawn', async ({ page, api }) => {
+  const id = await emptySong(api);
+  await page.goto(`/songs/${id}/timing`);
+  const readout = page.getByTestId('tempo-at');
+  const row = (name: RegExp) => page.getByRole('row', { name });
+  // Two presses: a tempo; the keys choose it and nudge it.
+  const line = page.getByTestId('tempo-line');
+  const box = (await line.boundingBox())!;
+  await line.dblclick({ position: { x: box.width * 0.25, y: box.height * 0.3 } });
+  await expect(readout).toContainText('BPM');
+  const [, bar, before] = /^(\d+)\.1\.0 · ([\d.]+) BPM/.exec((await readout.textContent())!) ?? /^(\d+\.\d+)\.0 · ([\d.]+)/.exec((await readout.textContent())!)!;
+  await expect(row(new RegExp(`^${bar!.replaceAll('.', '\\.')}\\..* Tempo ${before} BPM`))).toBeVisible();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Alt+ArrowUp');
+  await expect(readout).toContainText(`${Number(before) + 3} BPM`);
+  await expect(row(new RegExp(` Tempo ${Number(before) + 3} BPM`))).toBeVisible();
+  await page.keyboard.press('Delete');
+  await expect(row(/ Tempo /)).toHaveCount(0);
+  // A drag on the ground: a gradual change, which is dragged further by its end.
+  await drag(page, [0.35, 0.3], [0.6, 0.75]);
+  await expect(row(/Gradual change/)).toBeVisible();
+  const changes = async () => gradualRuns(independentMap((await api.handOff(id)).bytes).tempos.map(([atTick, tempo]) => ({ atTick, tempo })), 96);
+  const [drawn] = await changes();
+  expect(drawn!.from).toBeGreaterThan(drawn!.to);
+  expect([drawn!.fromTick % 96, drawn!.toTick % 96]).toEqual([0, 0]);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect(readout).not.toHaveText('');
+  const end = await readout.textContent();
+  await page.keyboard.press('Alt+ArrowRight');
+  await page.keyboard.press('Alt+ArrowDown');
+  await expect(readout).not.toHaveText(end!);
+  await expect.poll(async () => (await changes())[0]!.toTick + (await changes())[0]!.fromTick).not.toBe(drawn!.toTick + drawn!.fromTick);
+  await expect(page.getByText(/^1 gradual change|, 1 gradual change/)).toBeVisible();
+  await expectAccessible(page);
+});
+
+test('sections are made of markers and of bars on the strip, and changed in their rows', async ({ page, api }) => {
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}/timing`);
+  await page.getByRole('button', { name: /^Make sections of the markers/ }).click();
+  await page.getByRole('button', { name: 'Do it' }).click();
+  await expect(page.getByRole('row', { name: /^15\.1\.0 .* Section Ferryman, row until 31\.1/ })).toBeVisible();
+  const strip = page.getByRole('slider', { name: 'Place in the bars' });
+  const box = (await strip.boundingBox())!;
+  // 120 bars over the width: from the middle of bar 3 to the middle of bar 6.
+  await page.mouse.move(box.x + (2.5 / 120) * box.width, box.y + box.height - 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + (5.5 / 120) * box.width, box.y + box.height - 30, { steps: 4 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Section …', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Name of the section' }).fill('Bell');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('row', { name: /^3\.1\.0 .* Section Bell until 7\.1/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Change section at 3.1.0' }).click();
+  const editor = page.getByRole('form', { name: 'Change section Bell' });
+  await editor.getByRole('textbox', { name: 'Name' }).fill('Bells');
+  await editor.getByRole('textbox', { name: 'Until' }).press('Shift+ArrowUp');
+  await editor.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByRole('row', { name: /^3\.1\.0 .* Section Bells until 8\.1/ })).toBeVisible();
+  const { markers } = independentMap((await api.handOff(id)).bytes);
+  expect(markers).toContainEqual([2 * 1920, 'Bells']);
+  expect(markers).toContainEqual([7 * 1920, 'Bells (end)']);
+  expect(markers.filter(([, text]) => text.endsWith('(end)'))).toHaveLength(8);
+});
+
+test('a marker is renamed, moved to the bar, made a cue point, and kept from the file', async ({ page, api }) => {
+  const id = await emptySong(api);
+  await api.step(id, 1, 'timing.marker', { bar: 3, tick: 7, text: 'Hit' });
+  await page.goto(`/songs/${id}/timing`);
+  await page.getByRole('button', { name: 'Change marker at 3.1.7' }).click();
+  const editor = page.getByRole('form', { name: 'Change marker Hit' });
+  await editor.getByRole('button', { name: 'To the bar' }).click();
+  await editor.getByRole('textbox', { name: 'Name' }).fill('Door');
+  await editor.getByRole('combobox', { name: 'Kind' }).selectOption('Cue point');
+  await editor.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByRole('row', { name: /^3\.1\.0 .* Cue point Door/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Change cue point at 3.1.0' }).click();
+  await page.getByRole('form', { name: 'Change cue point Door' }).getByRole('checkbox', { name: 'sent' }).uncheck();
+  await page.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByRole('row', { name: /Cue point Door not sent/ })).toBeVisible();
+  expect(new TextDecoder('latin1').decode((await api.handOff(id)).bytes)).not.toContain('Door');
+});
+
+test('the page says what resolutions do to markers on frames; the tempo is tapped, bars are fitted, the click is saved', async ({ page, api }) => {
+  const id = await emptySong(api);
+  await api.step(id, 1, 'timing.timecode', {});
+  await api.step(id, 2, 'timing.resolution', { ppq: 960 });
+  // Frames 7, 33 and 101 of 25 a second at 120 BPM and 960 PPQ: 537.6, 2534.4 and 7756.8 ticks.
+  const frames = [7, 33, 101];
+  await page.goto(`/songs/${id}/timing`);
+  await page.getByTestId('list').setInputFiles({ name: 'cut.edl', mimeType: 'text/plain', buffer: Buffer.from(`TITLE: X\n${frames.map((f, i) => `00${i + 1}  AX  V  C  00:00:00:00 00:00:01:00 01:00:0${Math.floor(f / 25)}:${String(f % 25).padStart(2, '0')} 01:00:09:00`).join('\n')}\n`) });
+  await expect(page.getByRole('row', { name: /01:00:04:01 Marker AX/ })).toBeVisible();
+  const { markers } = independentMap((await api.handOff(id)).bytes);
+  expect(markers.map(([tick]) => Math.round((tick / 1920) * 25))).toEqual(frames);
+  await page.getByRole('button', { name: /^Change the resolution/ }).click();
+  const table = page.getByRole('region', { name: 'What resolutions do to markers' });
+  // By hand: 24 PPQ has a tick every 20.83 ms; frame 7 at 280 ms lies 9.17 ms from the 13th, frame 33 7.5 from the 63rd, frame 101 1.67 from the 194th; a tenth of a frame is 4 ms.
+  await expect(table.getByRole('row', { name: /^24 9\.17 6\.11 2/ })).toBeVisible();
+  for (const ppq of ['96', '480', '960']) await expect(table.getByRole('row', { name: new RegExp(`^${ppq} .* 0$`) })).toBeVisible();
+  await table.getByRole('button', { name: '480', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'Step', exact: true })).toContainText(/At most 0\.\d+ ms off, 0\.\d+ ms on average/);
+  await page.getByRole('button', { name: 'Not now' }).click();
+  await page.getByRole('button', { name: '+ Tempo' }).click();
+  const tap = page.getByRole('button', { name: 'Tap the tempo' });
+  for (let i = 0; i < 4; i++) {
+    await tap.click();
+    await page.waitForTimeout(400);
+  }
+  const tapped = Number(await page.getByRole('spinbutton', { name: /^Tempo/ }).inputValue());
+  expect(tapped).toBeGreaterThan(60);
+  expect(tapped).toBeLessThan(150);
+  await page.getByRole('button', { name: 'Not now' }).click();
+  await page.getByRole('button', { name: /^Let bars last so long/ }).click();
+  await page.getByRole('spinbutton', { name: 'Last bar', exact: true }).fill('16');
+  await page.getByRole('spinbutton', { name: /^Last together/ }).fill('40');
+  await page.getByRole('button', { name: 'Do it' }).click();
+  // 16 bars of 4/4 in 40 s: 96 BPM.
+  await expect(page.getByRole('row', { name: /Tempo 96 BPM/ })).toBeVisible();
+  await page.getByLabel('Count-in').selectOption('a bar');
+  const { name, bytes } = await downloaded(page, () => page.getByRole('button', { name: 'Save the click' }).click());
+  expect(name).toBe('empty click.wav');
+  const wave = new wavefile.WaveFile(bytes);
+  // 17 bars of 2.5 s at 48 kHz.
+  expect((wave.getSamples(false) as unknown as Float64Array).length).toBe(17 * 2.5 * 48_000);
 });

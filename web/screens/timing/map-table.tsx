@@ -109,8 +109,8 @@ function Row({ song, row, meters, time, address, edited, edit }: RowProps) {
       {address && <td className="num pr-4 text-faint">{address}</td>}
       <td className="pr-4 whitespace-nowrap text-faint">{kindNames[kind]}</td>
       <td className="pr-4">
-        <span className={mark ? 'font-medium' : 'num'}>{says}</span>
-        {beside && <span className="ml-2 text-[12px] text-faint">{beside}</span>}
+        <span className={mark ? 'font-medium' : 'num'}>{says}</span>{' '}
+        {beside && <span className="ml-1 text-[12px] text-faint">{beside}</span>}
       </td>
       <td className="text-right whitespace-nowrap">
         {(row.edit || mark) && (
