@@ -56,7 +56,8 @@ await picture('notes', `/songs/${id('The Lantern Ferry')}/notes`, { act: async (
 await post(capture, 'steps', { operation: 'controllers.park', settings: { lanes: [91, 93] }, scope: { tracks: 'all' }, revision: 0 });
 await picture('lanes', `/songs/${capture}/lanes`, { act: (page) => page.waitForTimeout(500) });
 await post(capture, 'undo', {});
-await picture('timing', `/songs/${id('The Lantern Ferry')}/timing`);
+await post(id('squall ramp'), 'steps', { operation: 'timing.sections', settings: {}, scope: { tracks: 'all' }, revision: 0 });
+await picture('timing', `/songs/${id('squall ramp')}/timing`);
 await picture('recipes', '/recipes', { act: (page) => page.getByRole('button', { name: /^Ready for another/ }).click() });
 await picture('event-list', `/songs/${id('The Lantern Ferry')}/events`, { act: (page) => page.locator('[role=option]').nth(8).click() });
 await picture('hand-off', `/songs/${sketch}/out`);

@@ -6,6 +6,8 @@ import { laneWords } from '../operations/shared/lane-settings.ts';
 import { parseLaneKey, sentSong } from '../song/lanes.ts';
 import type { Song } from '../song/song.ts';
 import { trackLabel } from '../song/song.ts';
+import { gradualRuns } from '../timing/gradual-runs.ts';
+import { effective } from '../timing/tempo-map.ts';
 import { timingOf } from '../timing/timing.ts';
 import { accountFor, type Account } from './account.ts';
 import { mergedTrack } from './format0.ts';
@@ -57,13 +59,28 @@ export function makeHandoff(whole: Song, before: Before, settings: HandoffSettin
     ending: wrapped.wrapper ? 'rmi' : 'mid',
     account: accountFor(before.received, song),
     proof: proveFile(bytes, wrapped),
-    notes: [...notes, ...timecodeNotes, ...parkedNotes(whole), ...keptMarks(whole), ...(song.wrapper && !wrapped.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : [])],
+    notes: [...notes, ...timecodeNotes, ...gradualNotes(song), ...parkedNotes(whole), ...keptMarks(whole), ...(song.wrapper && !wrapped.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : [])],
   });
 }
 
 /** What is parked stays here: said track by track. */
 const parkedNotes = (song: Song): string[] =>
   song.tracks.flatMap((t) => (t.parked?.length ? [`Parked in ${trackLabel(song, t)} and not sent: ${[...new Set(t.parked.map((key) => laneWords(parseLaneKey(key).what)))].join(', ')}.`] : []));
+
+/** More tempos than this are not looked through for gradual changes. */
+const mostLooked = 50_000;
+
+/** Gradual tempo changes are steps in every file: how many, and how near. */
+function gradualNotes(song: Song): string[] {
+  const { division } = song;
+  if (division.kind === 'smpte') return [];
+  const tempos = effective(timingOf(song).tempos);
+  const runs = tempos.length > mostLooked ? [] : gradualRuns(tempos, division.ticksPerQuarter);
+  if (runs.length === 0) return [];
+  const steps = runs.reduce((n, r) => n + r.last - r.first, 0);
+  const worst = runs.reduce((most, r) => Math.max(most, r.deviation), 0);
+  return [`${runs.length === 1 ? 'A gradual tempo change is' : `${runs.length} gradual tempo changes are`} written as ${steps.toLocaleString('en')} steps, at most ${(worst * 1000).toFixed(2)} ms off: the format knows no other.`];
+}
 
 /** Marks that do not travel, by name. */
 function keptMarks(song: Song): string[] {

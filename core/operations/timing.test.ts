@@ -10,6 +10,7 @@ import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
 import { gradualRuns } from '../timing/gradual-runs.ts';
+import { secondsInto } from '../timing/gradual.ts';
 import { effective, tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { timingOf } from '../timing/timing.ts';
 
@@ -69,6 +70,20 @@ describe('gradual changes', () => {
     expect(tempos.length).toBeLessThanOrEqual(50);
     expect(tempos.at(-1)).toEqual({ atTick: 13 * 384, tempo: 434_783 });
     expect(Number(/at most ([\d.]+) ms/.exec(report.changes[0]!.detail!)![1])).toBeLessThanOrEqual(1);
+  });
+
+  it('are thinned to what a receiver takes, held against the change itself, and the error is told', () => {
+    const drawn = take(song, 'timing.ramp', { bar: 2, toBar: 14, from: 72, to: 138, error: 0.2 }).song;
+    const { song: few, report } = take(drawn, 'timing.thin-tempo', { error: 1, most: 12 });
+    const points = timingOf(few).tempos.filter((p) => p.atTick >= 384 && p.atTick < 13 * 384);
+    expect(points.length).toBeLessThanOrEqual(12);
+    const told = Number(/at most ([\d.]+) ms off/.exec(report.changes[0]!.detail!)![1]);
+    const map = tempoMap(timingOf(few).tempos, few.division);
+    for (let beat = 0; beat <= 48; beat++) {
+      const meant = secondsInto({ quarters: 48, from: 72, to: 138, shape: 'over beats' }, beat);
+      expect(Math.abs(ticksToSeconds(map, 384 + beat * 96) - ticksToSeconds(map, 384) - meant) * 1000).toBeLessThanOrEqual(told + 0.3);
+    }
+    expect(take(drawn, 'timing.thin-tempo', { error: 0.2 }).report.changes).toEqual([]);
   });
 
   it('that arrive shredded become few steps, every place within the error', () => {

@@ -126,7 +126,7 @@ test('the whole map is typed into a song without a note, goes out by the page, a
   await page.getByRole('link', { name: /Hand off/ }).click();
   await page.getByRole('radio', { name: /^Format 1/ }).check();
   await page.getByRole('button', { name: /^Make the/ }).click();
-  const { bytes } = await downloaded(page, () => page.getByRole('link', { name: /\.mid/ }).first().click());
+  const { bytes } = await downloaded(page, () => page.getByRole('link', { name: 'Download', exact: true }).click());
   expect(independentMap(bytes)).toEqual(namedMap);
   await page.goto('/');
   await page.getByTestId('files').setInputFiles(asFile('back.mid', bytes));

@@ -139,9 +139,9 @@ function drawRuler(c: CanvasRenderingContext2D, width: number, { bars, meters }:
   }
 }
 
-/** Markers as tags that hang from the top edge; a tag that would cover the next is cut. */
+/** Marks as tags that hang from the top edge: markers of leather, cue points of paper, faint what is not sent. A tag that would cover the next is cut. */
 function drawTags(c: CanvasRenderingContext2D, width: number, { markers, cuePoints }: TimingView, scale: StripScale, inks: Inks): void {
-  const marks = [...markers, ...cuePoints].sort((a, b) => a.atTick - b.atTick);
+  const marks = [...markers.map((m) => ({ ...m, cue: false })), ...cuePoints.map((m) => ({ ...m, cue: true }))].sort((a, b) => a.atTick - b.atTick);
   c.font = '11.5px "Commissioner Variable", sans-serif';
   let drawn = -9;
   marks.forEach((mark, i) => {
@@ -164,10 +164,15 @@ function drawTags(c: CanvasRenderingContext2D, width: number, { markers, cuePoin
     c.lineTo(x + long, tagRow - 2);
     c.lineTo(x, tagRow - 2);
     c.closePath();
-    c.fillStyle = inks.line;
+    c.globalAlpha = mark.travels ? 1 : 0.55;
+    c.fillStyle = mark.cue ? inks.sheet : inks.line;
     c.fill();
+    c.strokeStyle = inks.stitch;
+    c.lineWidth = 1;
+    if (mark.cue) c.stroke();
     c.fillStyle = inks.ink;
     c.fillText(text, x + 5, tagRow - 6);
+    c.globalAlpha = 1;
   });
 }
 

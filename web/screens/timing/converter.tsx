@@ -4,7 +4,6 @@ import { parsePosition, positionAt, positionText, tickOf } from '#core/timing/me
 import { secondsToTicks, tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { frameRateNames, framesToSeconds, parseTimecode, secondsToFrames, timecodeText, type FrameRate } from '#core/timing/timecode.ts';
 import { useMaps } from '../../api/maps.ts';
-import { duration } from '../../components/text.ts';
 
 const sampleRates = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000];
 const box = 'num rounded border border-line bg-paper px-1.5 py-0.5';
@@ -30,7 +29,7 @@ export function Converter({ song }: { song: SongView }) {
     ['Ticks', String(tick), (text) => ((n) => Number.isInteger(n) && n >= 0 && (setTick(n), true))(Number(text || NaN))],
   ];
   return (
-    <section aria-label="Converter" className="flex flex-wrap items-end gap-3 border-t border-line bg-sheet px-4 py-2 text-[12.5px]">
+    <section aria-label="Converter" className="flex flex-wrap items-end gap-x-2 gap-y-1 border-t border-line bg-sheet px-4 py-2 text-[12.5px]">
       {ways.map(([name, value, take]) => (
         <Way key={name} name={name} value={value} take={take} />
       ))}
@@ -53,7 +52,6 @@ export function Converter({ song }: { song: SongView }) {
           ))}
         </select>
       </label>
-      <span className="pb-1 text-faint">{duration(seconds, true)}</span>
     </section>
   );
 }
@@ -72,7 +70,7 @@ function Way({ name, value, take }: { name: string; value: string; take: (text: 
     <label>
       <span className="block text-[11.5px] text-faint">{name}</span>
       <input
-        className={`${box} w-[98px] ${wrong ? '!border-rust' : ''}`}
+        className={`${box} w-[94px] ${wrong ? '!border-rust' : ''}`}
         aria-invalid={wrong}
         title={wrong ? `${typed} is no ${name.toLowerCase()} of this song` : undefined}
         value={typed ?? value}

@@ -52,21 +52,25 @@ export function moveHandle({ points, runs }: Tempos, handle: Handle, tick: numbe
     return { clear: [{ from: handle.atTick, to: handle.atTick }], points: [{ atTick, tempo: microseconds(bpm) }], changes: [] };
   }
   const run = runs[handle.run]!;
-  const moved = movedEnd(run, handle.kind, tick, bpm);
+  return moveRun({ points, runs }, handle.run, movedEnd(run, handle.kind, tick, bpm));
+}
+
+/** A gradual change in place of the one numbered `n`. */
+export function moveRun({ points, runs }: Tempos, n: number, moved: TempoEdit['changes'][number]): TempoEdit {
+  const run = runs[n]!;
   // A neighbour that shares the tick is drawn again as it was: it keeps its own beginning or end.
-  const before = runs[handle.run - 1];
-  const after = runs[handle.run + 1];
-  const shares = (a: GradualRun | undefined, tickOf: number, its: 'fromTick' | 'toTick'): boolean => a !== undefined && a[its] === tickOf;
+  const before = runs[n - 1];
+  const after = runs[n + 1];
   const neighbours = [
-    ...(shares(before, run.fromTick, 'toTick') && moved.fromTick >= run.fromTick ? [changeOf(before!)] : []),
-    ...(shares(after, run.toTick, 'fromTick') && moved.toTick <= run.toTick ? [changeOf(after!)] : []),
+    ...(before?.toTick === run.fromTick && moved.fromTick >= run.fromTick ? [changeOf(before)] : []),
+    ...(after?.fromTick === run.toTick && moved.toTick <= run.toTick ? [changeOf(after)] : []),
   ];
   const clear = [{ from: Math.min(run.fromTick, moved.fromTick), to: Math.max(run.toTick, moved.toTick) }];
   // Where a change no longer begins at the beginning, its tempo holds from there.
   const lead = run.fromTick === 0 && moved.fromTick > 0 ? [{ atTick: 0, tempo: microseconds(moved.from) }] : [];
   // What another tempo than the change leads to says behind it stays.
   const arrival = points[run.last]!;
-  const stated = moved.toTick === run.toTick && neighbours.every((n) => n.fromTick !== run.toTick) && Math.abs(tempoToBpm(arrival.tempo) - run.to) > run.to * 0.002 ? [arrival] : [];
+  const stated = moved.toTick === run.toTick && neighbours.every((c) => c.fromTick !== run.toTick) && Math.abs(tempoToBpm(arrival.tempo) - run.to) > run.to * 0.002 ? [arrival] : [];
   return { clear, points: [...lead, ...stated], changes: [...neighbours, moved].sort((a, b) => a.fromTick - b.fromTick) };
 }
 

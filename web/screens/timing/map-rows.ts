@@ -7,7 +7,7 @@ import type { StepAsked } from '../../api/queries.ts';
 import type { Tempos } from '../../api/runs.ts';
 import { bpmText, count } from '../../components/text.ts';
 import type { Prepared } from '../../state/step.ts';
-import { handlesOf, removeHandle } from './map-model.ts';
+import { handlesOf, removeHandle, type Handle } from './map-model.ts';
 
 export type RowKind = 'tempo' | 'gradual change' | 'meter' | 'key' | 'section' | 'marker' | 'cue point' | 'text';
 
@@ -32,6 +32,8 @@ export interface MapRow {
   /** The step that would change it, to be prepared; marks are edited in place. */
   readonly edit?: Prepared;
   readonly mark?: MarkRow;
+  /** A tempo, or the beginning of a gradual change, edited in place. */
+  readonly handle?: Handle;
   readonly remove: StepAsked;
 }
 
@@ -45,11 +47,12 @@ export function mapRows(song: SongView, map: MeterMap, tempos: Tempos): MapRow[]
 function tempoRows({ timing }: SongView, map: MeterMap, tempos: Tempos): MapRow[] {
   return handlesOf(tempos)
     .filter((h) => h.kind === 'point' && (h.atTick > 0 || timing.tempos[0]?.atTick === 0))
-    .map(({ atTick, bpm }): MapRow => {
+    .map((handle): MapRow => {
+      const { atTick, bpm } = handle;
       const place = positionAt(map, atTick);
       const said = Math.round(bpm * 1000) / 1000;
       const beside = beatText(bpm, meterAt(map, atTick));
-      return { kind: 'tempo', atTick, place, says: `${bpmText(said)} BPM`, ...(beside ? { beside } : {}), edit: { operation: 'timing.tempo', settings: { ...place, bpm: said }, bars: 'all' }, remove: { operation: 'timing.tempo', settings: { ...place, bpm: null } } };
+      return { kind: 'tempo', atTick, place, says: `${bpmText(said)} BPM`, ...(beside ? { beside } : {}), handle, remove: { operation: 'timing.tempo', settings: { ...place, bpm: null } } };
     });
 }
 
@@ -57,18 +60,14 @@ function changeRows(map: MeterMap, tempos: Tempos): MapRow[] {
   return tempos.runs.map((run, n): MapRow => {
     const place = positionAt(map, run.fromTick);
     const end = positionAt(map, run.toTick);
-    // The form says whole bars and beats; what ends elsewhere is dragged.
-    const plain = place.tick === 0 && end.beat === 1 && end.tick === 0;
-    const settings = { bar: place.bar, beat: place.beat, toBar: end.bar, from: round(run.from), to: round(run.to), shape: run.shape };
+    const handle = { kind: 'from', run: n, atTick: run.fromTick, bpm: run.from } as const;
     return {
       kind: 'gradual change', atTick: run.fromTick, place, says: `${bpmText(Math.round(run.from * 100) / 100)} to ${bpmText(Math.round(run.to * 100) / 100)} BPM`, beside: besideChange(run, end),
-      ...(plain ? { edit: { operation: 'timing.ramp', settings, bars: 'all' as const } } : {}),
-      remove: { operation: 'timing.tempos', settings: { ...removeHandle(tempos, { kind: 'from', run: n, atTick: run.fromTick, bpm: run.from }) } },
+      handle,
+      remove: { operation: 'timing.tempos', settings: { ...removeHandle(tempos, handle) } },
     };
   });
 }
-
-const round = (bpm: number): number => Math.round(bpm * 1000) / 1000;
 
 const besideChange = ({ first, last, shape, deviation }: GradualRun, end: Position): string =>
   `until ${end.bar}.${end.beat}${end.tick > 0 ? `.${end.tick}` : ''}, evenly ${shape}; ${count(last - first, 'step')}, at most ${(deviation * 1000).toFixed(1)} ms off`;

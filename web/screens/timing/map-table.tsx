@@ -6,12 +6,13 @@ import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { useMaps } from '../../api/maps.ts';
 import { useStep } from '../../api/queries.ts';
-import { temposOf } from '../../api/runs.ts';
+import { temposOf, type Tempos } from '../../api/runs.ts';
 import { Button } from '../../components/button.tsx';
 import { count, duration } from '../../components/text.ts';
 import { useScope } from '../../state/scope.ts';
 import { usePreparedStep } from '../../state/step.ts';
 import { MarkEditor } from './mark-editor.tsx';
+import { TempoEditor } from './tempo-editor.tsx';
 import { kindNames, mapRows, type MapRow, type RowKind } from './map-rows.ts';
 
 const addings: readonly (readonly [string, string, Record<string, unknown>])[] = [['Tempo', 'timing.tempo', {}], ['Meter', 'timing.meter', {}], ['Key', 'timing.key', {}], ['Marker', 'timing.marker', {}], ['Section', 'timing.section', {}]];
@@ -26,7 +27,8 @@ export function MapTable({ song, children }: { song: SongView; children: ReactNo
   const { prepare } = usePreparedStep();
   const maps = useMaps(song);
   const { timecode } = song.timing;
-  const rows = useMemo(() => mapRows(song, maps.meters, temposOf(maps.tempos, song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined)), [song, maps]);
+  const tempos = temposOf(maps.tempos, song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined);
+  const rows = useMemo(() => mapRows(song, maps.meters, tempos), [song, maps, tempos]);
   const shown = rows.filter((r) => (kind === 'all' ? r.kind !== 'text' : r.kind === kind) && (!bars || (r.place.bar >= bars.from && r.place.bar <= bars.to)));
   return (
     <>
@@ -67,7 +69,7 @@ export function MapTable({ song, children }: { song: SongView; children: ReactNo
           <tbody>
             {shown.slice(0, mostRows).map((r) => {
               const key = `${r.kind} ${r.atTick} ${r.says}`;
-              return <Row key={key} song={song} row={r} meters={maps.meters} time={duration(ticksToSeconds(maps.tempo, r.atTick), true)} address={timecode && addressAt(timecode, maps.tempo, r.atTick)} edited={edited === key} edit={(on) => edit(on ? key : undefined)} />;
+              return <Row key={key} song={song} row={r} meters={maps.meters} tempos={tempos} time={duration(ticksToSeconds(maps.tempo, r.atTick), true)} address={timecode && addressAt(timecode, maps.tempo, r.atTick)} edited={edited === key} edit={(on) => edit(on ? key : undefined)} />;
             })}
           </tbody>
         </table>
@@ -82,6 +84,7 @@ interface RowProps {
   readonly song: SongView;
   readonly row: MapRow;
   readonly meters: MeterMap;
+  readonly tempos: Tempos;
   readonly time: string;
   /** Timecode, where the song states one. */
   readonly address: string | undefined;
@@ -89,16 +92,17 @@ interface RowProps {
   readonly edit: (on: boolean) => void;
 }
 
-function Row({ song, row, meters, time, address, edited, edit }: RowProps) {
+function Row({ song, row, meters, tempos, time, address, edited, edit }: RowProps) {
   const step = useStep(song.id, song.revision);
   const { prepare } = usePreparedStep();
-  const { kind, place, says, beside, mark } = row;
+  const { kind, place, says, beside, mark, handle } = row;
   const what = kindNames[kind].toLowerCase();
-  if (edited && mark)
+  if (edited && (mark || handle))
     return (
       <tr>
         <td colSpan={6} className="bg-sheet">
-          <MarkEditor song={song} meters={meters} mark={mark} done={() => edit(false)} />
+          {mark && <MarkEditor song={song} meters={meters} mark={mark} done={() => edit(false)} />}
+          {handle && <TempoEditor song={song} meters={meters} tempos={tempos} handle={handle} done={() => edit(false)} />}
         </td>
       </tr>
     );
@@ -113,11 +117,9 @@ function Row({ song, row, meters, time, address, edited, edit }: RowProps) {
         {beside && <span className="ml-1 text-[12px] text-faint">{beside}</span>}
       </td>
       <td className="text-right whitespace-nowrap">
-        {(row.edit || mark) && (
-          <button type="button" className="rounded p-1 hover:bg-paper" aria-label={`Change ${what} at ${positionText(place)}`} onClick={() => (mark ? edit(true) : prepare(row.edit))}>
-            <Pencil size={13} aria-hidden />
-          </button>
-        )}
+        <button type="button" className="rounded p-1 hover:bg-paper" aria-label={`Change ${what} at ${positionText(place)}`} onClick={() => (row.edit ? prepare(row.edit) : edit(true))}>
+          <Pencil size={13} aria-hidden />
+        </button>
         <button type="button" className="rounded p-1 text-rust hover:bg-paper" aria-label={`Take out ${what} at ${positionText(place)}`} disabled={step.isPending} onClick={() => step.mutate(row.remove)}>
           <X size={13} aria-hidden />
         </button>

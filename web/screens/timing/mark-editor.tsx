@@ -1,16 +1,15 @@
 import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { barTick, meterAt, parsePosition, positionAt, positionText, tickOf, type MeterMap } from '#core/timing/meter-map.ts';
+import type { MeterMap } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { marksOf, type MarkRow } from './map-rows.ts';
-
-const box = 'rounded border border-line bg-sheet px-1.5 py-0.5';
+import { PlaceField, box, nearestBar, placeText, tickIn } from './place-field.tsx';
 
 /** A marker, cue point, text or section edited in its row: name, place, kind, and whether it is sent. */
 export function MarkEditor({ song, meters, mark, done }: { song: SongView; meters: MeterMap; mark: MarkRow; done: () => void }) {
   const step = useStep(song.id, song.revision);
-  const said = (tick: number): string => positionText(positionAt(meters, tick));
+  const said = (tick: number): string => placeText(meters, tick);
   const [text, setText] = useState(mark.text);
   const [kind, setKind] = useState(mark.kind);
   const [place, setPlace] = useState(said(mark.atTick));
@@ -64,41 +63,5 @@ export function MarkEditor({ song, meters, mark, done }: { song: SongView; meter
       </Button>
       {wrong && <span className="text-[12px] text-rust">{wrong}</span>}
     </form>
-  );
-}
-
-const tickIn = (meters: MeterMap, text: string): number | undefined => ((p) => p && tickOf(meters, p))(parsePosition(text));
-
-function nearestBar(meters: MeterMap, tick: number): number {
-  const { bar } = positionAt(meters, tick);
-  const [before, after] = [barTick(meters, bar), barTick(meters, bar + 1)];
-  return tick - before <= after - tick ? before : after;
-}
-
-/** A place that is typed, or stepped by beats with the arrow keys, by bars with Shift. */
-function PlaceField({ label, value, set, meters }: { label: string; value: string; set: (text: string) => void; meters: MeterMap }) {
-  const nudge = (way: number, whole: boolean): void => {
-    const at = tickIn(meters, value);
-    if (at === undefined) return;
-    const { barTicks, beatTicks } = meterAt(meters, at);
-    set(positionText(positionAt(meters, Math.max(0, Math.round(at + way * (whole ? barTicks : beatTicks))))));
-  };
-  return (
-    <label className="flex items-center gap-1">
-      <span className="text-faint">{label}</span>
-      <input
-        className={`${box} num w-[92px]`}
-        aria-invalid={tickIn(meters, value) === undefined}
-        value={value}
-        title="Bar.beat.tick; arrow keys move it by a beat, with Shift by a bar"
-        onChange={(e) => set(e.target.value)}
-        onKeyDown={(e) => {
-          const way = { ArrowUp: 1, ArrowDown: -1 }[e.key];
-          if (way === undefined) return;
-          e.preventDefault();
-          nudge(way, e.shiftKey);
-        }}
-      />
-    </label>
   );
 }
