@@ -11,6 +11,7 @@ import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
 import { gradualRuns } from '../timing/gradual-runs.ts';
 import { secondsInto } from '../timing/gradual.ts';
+import { meterMap, positionAt, positionText } from '../timing/meter-map.ts';
 import { effective, tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { timingOf } from '../timing/timing.ts';
 
@@ -45,6 +46,15 @@ describe('a map without any notes', () => {
     expect(take(less, 'timing.tempo', { bar: 5, bpm: null }).report.skipped[0]!.why).toBe('There is no tempo at that place.');
     expect(take(song, 'timing.tempo', { bpm: 96 }).report.changes).toEqual([]);
   });
+});
+
+it('a meter inside a bar cuts it short, and the step says so', () => {
+  const song = songOf([metaEvent(384 * 8, meta.endOfTrack)]);
+  const { song: cut, report } = take(song, 'timing.meter', { bar: 3, beat: 3, numerator: 3 });
+  expect(report.changes[0]!.detail).toBe('bar 3 is cut short: 2 of its 4 beats are left');
+  // Bar 4 begins at the new meter: two bars and two beats of 96 ticks.
+  expect(positionText(positionAt(meterMap(timingOf(cut).meters, cut.division), 2 * 384 + 192))).toBe('4.1.0');
+  expect(take(song, 'timing.meter', { bar: 3, numerator: 3 }).report.changes[0]!.detail).toBeUndefined();
 });
 
 describe('when the tempo changes', () => {

@@ -4,6 +4,8 @@ import { gradualRuns } from '#core/timing/gradual-runs.ts';
 import type { Api } from '../support/api.ts';
 import { independentMap } from '../support/independent-map.ts';
 import { emptyFile, namedMap, namedMapSteps, namedSections } from '../support/named-map.ts';
+import { temposOf } from '../../web/api/runs.ts';
+import { mapScale, tempoRange } from '../../web/screens/timing/map-scale.ts';
 import { asFile, demo, downloaded, expect, expectAccessible, test } from './fixture.ts';
 
 test('a map is typed, the shredded ramp thinned, the length and the start timecode set, and an independent reader agrees', async ({ page, api }) => {
@@ -153,6 +155,17 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   await expect(row(new RegExp(` Tempo ${Number(before) + 3} BPM`))).toBeVisible();
   await page.keyboard.press('Delete');
   await expect(row(/ Tempo /)).toHaveCount(0);
+  // Typed in its row, it moves.
+  await api.step(id, (await api.song(id)).revision, 'timing.tempo', { bar: 2, bpm: 100 });
+  await page.reload();
+  await page.getByRole('button', { name: 'Change tempo at 2.1.0' }).click();
+  const editor = page.getByRole('form', { name: 'Change tempo at 2.1.0' });
+  await editor.getByLabel('Place').fill('4.2');
+  await editor.getByRole('spinbutton').fill('97.5');
+  await editor.getByRole('button', { name: 'Keep' }).click();
+  await expect(row(/^4\.2\.0 .* Tempo 97\.5 BPM/)).toBeVisible();
+  await page.getByRole('button', { name: 'Take out tempo at 4.2.0' }).click();
+  await expect(row(/ Tempo /)).toHaveCount(0);
   // A drag on the ground: a gradual change, which is dragged further by its end.
   await drag(page, [0.35, 0.3], [0.6, 0.75]);
   await expect(row(/Gradual change/)).toBeVisible();
@@ -160,14 +173,19 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   const [drawn] = await changes();
   expect(drawn!.from).toBeGreaterThan(drawn!.to);
   expect([drawn!.fromTick % 96, drawn!.toTick % 96]).toEqual([0, 0]);
-  await page.keyboard.press('ArrowRight');
-  await page.keyboard.press('ArrowRight');
+  // The hand takes it by its end: where that is drawn follows from what is in view.
+  const tempos = temposOf([{ atTick: 0, tempo: 500_000 }, ...independentMap((await api.handOff(id)).bytes).tempos.map(([atTick, tempo]) => ({ atTick, tempo }))], 96);
+  const scale = mapScale({ fromTick: 0, toTick: 16 * 384, ...tempoRange(tempos.points, tempos.runs, 0, 16 * 384) }, box.width, box.height);
+  await drag(page, [scale.x(drawn!.toTick) / box.width, scale.y(drawn!.to) / box.height], [scale.x(14 * 384) / box.width, scale.y(drawn!.to) / box.height]);
+  await expect(row(/Gradual change .* until 15\.1/)).toBeVisible();
+  expect(await changes()).toMatchObject([{ fromTick: drawn!.fromTick, toTick: 14 * 384, from: drawn!.from }]);
+  await page.keyboard.press('ArrowLeft');
   await expect(readout).not.toHaveText('');
   const end = await readout.textContent();
   await page.keyboard.press('Alt+ArrowRight');
   await page.keyboard.press('Alt+ArrowDown');
   await expect(readout).not.toHaveText(end!);
-  await expect.poll(async () => (await changes())[0]!.toTick + (await changes())[0]!.fromTick).not.toBe(drawn!.toTick + drawn!.fromTick);
+  await expect.poll(async () => (await changes())[0]!.fromTick).toBe(drawn!.fromTick + 96);
   await expect(page.getByText(/^1 gradual change|, 1 gradual change/)).toBeVisible();
   await expectAccessible(page);
 });

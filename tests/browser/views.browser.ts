@@ -93,12 +93,12 @@ test('a song of a thousand tracks scrolls with only the rows in view', async ({ 
   await expect(page.locator('tr[data-track="t1000"]')).toBeFocused();
 });
 
-test('the bar strip tells the place under the pointer in bars, time and tempo', async ({ page, api }) => {
+test('the bar strip tells the place under the pointer in bars, time, tempo and timecode', async ({ page, api }) => {
   const { id } = await api.bring('strip.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}`);
   const strip = page.getByRole('slider', { name: 'Place in the bars' });
   const box = (await strip.boundingBox())!;
   // Bar 63 of 120 is where the waltz begins (14 + 16 + 8 + 24 bars before it), at 126 BPM.
   await page.mouse.move(box.x + (62.02 / 120) * box.width, box.y + 40);
-  await expect(page.getByText(/^63\.1\.\d+ · \d:\d\d\.\d{3} · 126 BPM$/)).toBeVisible();
+  await expect(page.getByText(/^63\.1\.\d+ · \d:\d\d\.\d{3} · 126 BPM · 01:0\d:\d\d:\d\d$/)).toBeVisible();
 });

@@ -67,7 +67,7 @@ it.each([
 ])('%s with %o is refused in words, and nothing is changed', async (operation, settings) => {
   const { id } = await api.bring('x.mid', emptyFile);
   const { status, body } = await api.step(id, 0, operation, settings);
-  expect([status, body.code]).toEqual([422, 'settings-invalid']);
+  expect([status, body.code]).toEqual([400, 'settings-invalid']);
   expect(body.expected && body.found && body.remedy).toBeTruthy();
   expect((await api.song(id)).revision).toBe(0);
 });

@@ -1,6 +1,9 @@
 import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
 import { meta } from '../../smf/events.ts';
+import type { Song } from '../../song/song.ts';
+import { meterMap } from '../../timing/meter-map.ts';
+import { timingOf } from '../../timing/timing.ts';
 import { defineOperation } from '../operation.ts';
 import { editMap, meterEvent } from '../shared/edit-map.ts';
 import { placeSettings, tickOfPlace } from '../shared/place-setting.ts';
@@ -24,8 +27,19 @@ export const timingMeter = defineOperation({
     if (!at.ok) return at;
     const edited = editMap(song, (type, tick) => type === meta.timeSignature && tick === at.value, remove ? [] : [meterEvent(at.value, numerator, Number(denominator))], 'meter');
     const skipped = edited.changes.length === 0 ? [{ why: remove ? 'There is no meter at that place.' : 'That meter stands there already.' }] : [];
-    return ok({ song: edited.song, report: { changes: edited.changes, skipped } });
+    const said = remove ? undefined : cutShort(edited.song, at.value);
+    const changes = said ? edited.changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c)) : edited.changes;
+    return ok({ song: edited.song, report: { changes, skipped } });
   },
   describe: ({ bar, numerator, denominator, remove }) => (remove ? `Took the meter out at bar ${bar}` : `Set ${numerator}/${denominator} at bar ${bar}`),
   examples: [{ says: 'A waltz', settings: { numerator: 3 } }, { says: '7/8 in bar 2', settings: { bar: 2, numerator: 7, denominator: '8' } }],
 });
+
+/** A meter that begins inside a bar cuts it short: which, and how much of it is left. */
+function cutShort(song: Song, tick: number): string | undefined {
+  const map = meterMap(timingOf(song).meters, song.division);
+  const before = map[map.findIndex((s) => s.atTick === tick) - 1];
+  const over = before ? (tick - before.atTick) % before.barTicks : 0;
+  if (!before || over < 0.5 || before.barTicks - over < 0.5) return undefined;
+  return `bar ${before.bar + Math.floor((tick - before.atTick) / before.barTicks)} is cut short: ${Math.round((over / before.beatTicks) * 100) / 100} of its ${before.numerator} beats are left`;
+}

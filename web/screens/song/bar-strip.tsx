@@ -85,8 +85,8 @@ export function BarStrip({ song }: { song: SongView }) {
             <div className="pointer-events-none absolute inset-y-0 w-px bg-amber" style={{ left: `${at * 100}%` }} />
             <p className="num pointer-events-none absolute top-1 rounded border border-line bg-paper px-1.5 py-0.5" style={at > 0.6 ? { right: `calc(${(1 - at) * 100}% + 6px)` } : { left: `calc(${at * 100}% + 6px)` }}>
               {positionText(positionAt(maps.meters, place))} · {duration(ticksToSeconds(maps.tempo, place), true)}
-              {timing.timecode && ` · ${addressAt(timing.timecode, maps.tempo, place)}`}
               {division.kind === 'ppq' && ` · ${bpmText(Math.round(tempoToBpm(tempoAt(maps.tempo, place)) * 100) / 100)} BPM`}
+              {timing.timecode && ` · ${addressAt(timing.timecode, maps.tempo, place)}`}
             </p>
           </>
         )}
