@@ -69,7 +69,7 @@ export function strapAt(straps: readonly Strap[], scale: StripScale, part: numbe
 
 /** Tags for markers, straps for sections, a ruler of bars with meters, and the tempo as a line below. */
 export const drawBars =
-  (timing: TimingView, straps: readonly Strap[], tempos: Tempos): Draw =>
+  (timing: TimingView, straps: readonly Strap[], tempos: Tempos | undefined): Draw =>
   (c, width, height, inks) => {
     const scale = stripScale(timing);
     const down = strapRows(straps) * strapRow;
@@ -78,7 +78,7 @@ export const drawBars =
     c.save();
     c.translate(0, down);
     drawRuler(c, width, timing, scale, inks);
-    drawTempo(c, { width, height: height - down }, tempos, scale, inks);
+    if (tempos) drawTempo(c, { width, height: height - down }, tempos, scale, inks);
     c.restore();
   };
 
@@ -93,6 +93,8 @@ function drawStraps(c: CanvasRenderingContext2D, width: number, straps: readonly
     c.globalAlpha = 0.55;
     c.fillRect(x + 1, y + 3, Math.max(1, end - x - 2), strapRow - 6);
     c.globalAlpha = 1;
+    // Too short for seams: a band of many tells that they are many.
+    if (end - x < 7) continue;
     c.fillStyle = inks.stitch;
     c.fillRect(Math.round(x) + 1, y + 1, 2, strapRow - 2);
     c.fillRect(Math.round(end) - 2, y + 1, 1, strapRow - 2);

@@ -20,7 +20,7 @@ export function BarStrip({ song }: { song: SongView }) {
   const scale = useMemo(() => stripScale(timing), [timing]);
   const maps = useMaps(song);
   const tempos = useMemo(() => temposOf(maps.tempos, division.kind === 'ppq' ? division.ticksPerQuarter : undefined), [maps.tempos, division]);
-  const draw = useMemo(() => drawBars(timing, straps, tempos), [timing, straps, tempos]);
+  const draw = useMemo(() => drawBars(timing, straps, division.kind === 'ppq' ? tempos : undefined), [timing, straps, tempos, division]);
   const { bars, span } = useScope();
   const began = useRef<number>(undefined);
   const place = at === undefined ? undefined : scale.tickAt(at);

@@ -17,7 +17,7 @@ export function drawGrid(c: CanvasRenderingContext2D, s: MapScale, meters: Meter
     c.fillStyle = inks.line;
     c.fillRect(mapLeft, Math.round(s.y(bpm)), s.width - mapLeft, 1);
     c.fillStyle = inks.faint;
-    const text = String(bpm);
+    const text = bpm < 10_000 ? String(bpm) : bpm.toLocaleString('en', { notation: 'compact' });
     c.fillText(text, mapLeft - 8 - c.measureText(text).width, s.y(bpm) + 4);
   }
   c.fillText('BPM', mapLeft - 8 - c.measureText('BPM').width, mapTop - 8);

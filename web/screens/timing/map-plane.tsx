@@ -4,9 +4,11 @@ import { barTick, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { useMaps } from '../../api/maps.ts';
 import { useStep } from '../../api/queries.ts';
 import { temposOf } from '../../api/runs.ts';
+import { Button } from '../../components/button.tsx';
 import { bpmText, count } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { useScope } from '../../state/scope.ts';
+import { usePreparedStep } from '../../state/step.ts';
 import { drawGhost, drawGrid, drawHandles, drawLine } from './draw-map.ts';
 import { mapScale, tempoRange, type MapScale } from './map-scale.ts';
 import { ghostOf, useMapHand } from './use-map-hand.ts';
@@ -18,6 +20,7 @@ export function MapPlane({ song }: { song: SongView }) {
   const maps = useMaps(song);
   const bars = useScope((s) => s.bars);
   const step = useStep(song.id, song.revision);
+  const { prepare } = usePreparedStep();
   const [music, setMusic] = useState<Music>('keeps its bars');
   const ppq = song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined;
   const tempos = useMemo(() => temposOf(maps.tempos, ppq), [maps.tempos, ppq]);
@@ -44,7 +47,13 @@ export function MapPlane({ song }: { song: SongView }) {
   );
   const [over, setOver] = useState(false);
   const at = held ?? (chosen && { tick: chosen.atTick, bpm: chosen.bpm });
-  if (ppq === undefined) return <p className="border-b border-line px-4 py-3 text-faint">The ticks of this song are parts of frames, which obey no tempo. “Turn frames into quarter notes” gives it one.</p>;
+  if (ppq === undefined)
+    return (
+      <p className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-3">
+        The ticks of this song are parts of frames, which obey no tempo; its bars are counted at 120 BPM.
+        <Button onClick={() => prepare({ operation: 'timing.to-quarters', settings: {}, bars: 'all' })}>Turn frames into quarter notes …</Button>
+      </p>
+    );
   return (
     <section aria-label="Tempo line" className="border-b border-line bg-sheet">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1.5 text-[12.5px]">

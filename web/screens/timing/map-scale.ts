@@ -28,11 +28,15 @@ export function mapScale(view: Pick<MapScale, 'fromTick' | 'toTick' | 'low' | 'h
   return {
     ...view, width, height,
     x: (tick) => mapLeft + ((tick - fromTick) / ticks) * wide,
-    y: (bpm) => mapTop + ((high - bpm) / (high - low)) * tall,
+    // What is beyond the range stands at its edge.
+    y: (bpm) => mapTop + ((high - Math.min(high, Math.max(low, bpm))) / (high - low)) * tall,
     tick: (x) => fromTick + ((Math.min(width - 8, Math.max(mapLeft, x)) - mapLeft) / wide) * ticks,
     bpm: (y) => Math.min(high, Math.max(low, high - ((y - mapTop) / tall) * (high - low))),
   };
 }
+
+/** A tempo above this is a slip of somebody's file: it must not press the others flat. */
+const playable = 999;
 
 /** Lowest and highest tempo in a stretch, with room to draw above and below, on round numbers. */
 export function tempoRange(points: readonly TempoPoint[], runs: readonly GradualRun[], fromTick: number, toTick: number): { low: number; high: number } {
@@ -45,6 +49,7 @@ export function tempoRange(points: readonly TempoPoint[], runs: readonly Gradual
     if (p.atTick < toTick && (points[i + 1]?.atTick ?? Infinity) > fromTick) take(tempoToBpm(p.tempo));
   });
   for (const r of runs) if (r.fromTick < toTick && r.toTick > fromTick) [r.from, r.to].forEach(take);
+  if (low <= playable) high = Math.min(high, playable);
   const room = Math.max(15, (high - low) * 0.25);
   return { low: Math.max(4, Math.floor((low - room) / 5) * 5), high: Math.ceil((high + room) / 5) * 5 };
 }

@@ -73,7 +73,7 @@ export function MapTable({ song, children }: { song: SongView; children: ReactNo
             })}
           </tbody>
         </table>
-        {shown.length === 0 && <p className="py-4 text-faint">{rows.length === 0 ? 'The song states no tempo and no meter: 120 BPM in 4/4 is what players take.' : 'None here.'}</p>}
+        {shown.length === 0 && <p className="py-4 text-faint">{rows.length > 0 ? 'None here.' : song.division.kind === 'smpte' ? 'The song states no meter and no markers.' : 'The song states no tempo and no meter: 120 BPM in 4/4 is what players take.'}</p>}
         {shown.length > mostRows && <p className="py-2 text-ochre">and {(shown.length - mostRows).toLocaleString('en')} more; thin shredded changes, or choose bars on the strip.</p>}
       </div>
     </>
