@@ -41,6 +41,7 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/api/handoffs/{id}/files/{name}', summary: 'A file of a handoff', status: 200, answer: 'file', errors: [404] },
   { method: 'get', path: '/api/handoffs/{id}/slip', summary: 'The slip as a text', status: 200, answer: 'text', errors: [404] },
   { method: 'get', path: '/api/blobs/{sha256}', summary: 'The events of a track, as the body of an MTrk chunk, by the hash that the song names; never changes', status: 200, answer: 'file', errors: [404] },
+  { method: 'get', path: '/api/sounds', summary: 'The sound bank that songs are heard with, SF2 or SF3', status: 200, answer: 'file', errors: [404] },
   { method: 'get', path: '/api/recipes', summary: 'Recipes of one’s own, then those that are shipped', status: 200, answer: recipeListSchema, errors: [] },
   { method: 'post', path: '/api/recipes', summary: 'Save a recipe; it is run with the operation recipe.run', body: recipeSchema, status: 201, answer: recipeViewSchema, errors: [400, 415] },
   { method: 'put', path: '/api/recipes/{id}', summary: 'Change a recipe', body: recipeSchema, status: 200, answer: recipeViewSchema, errors: [400, 404, 415, 422] },

@@ -11,6 +11,8 @@ export interface Config {
   readonly mostFilesAtOnce: number;
   readonly readTimeoutMs: number;
   readonly hosts: readonly string[];
+  /** General MIDI sound bank, SF2 or SF3. */
+  readonly soundsFile: string;
   readonly logLevel: string;
 }
 
@@ -35,6 +37,7 @@ export function configFromEnvironment(): Config {
     mostFilesAtOnce: 100,
     readTimeoutMs: number('SATCHEL_READ_TIMEOUT_MS', 30_000),
     hosts: ['127.0.0.1', 'localhost', '[::1]', ...(process.env.SATCHEL_HOSTS?.split(',').map((h) => h.trim()).filter(Boolean) ?? [])],
+    soundsFile: path.resolve(process.env.SATCHEL_SOUNDS || '/usr/share/sounds/sf3/FluidR3Mono_GM.sf3'),
     logLevel: process.env.SATCHEL_LOG ?? 'info',
   };
 }

@@ -4,7 +4,7 @@ import type { ApiError } from '#contracts/errors.ts';
 
 /** HTTP status of each problem that ends a request. What is not listed is a fault in what was sent: 422. */
 const statuses: Partial<Record<ProblemCode, number>> = {
-  'song-unknown': 404, 'recipe-unknown': 404, 'handoff-unknown': 404, 'file-unknown': 404, 'blob-unknown': 404, 'route-unknown': 404,
+  'song-unknown': 404, 'recipe-unknown': 404, 'handoff-unknown': 404, 'file-unknown': 404, 'blob-unknown': 404, 'sounds-missing': 404, 'route-unknown': 404,
   'revision-stale': 409, 'nothing-to-undo': 409, 'nothing-to-redo': 409,
   'file-too-large': 413, 'files-too-many': 413, 'too-many-events': 413,
   'content-type-wrong': 415,

@@ -20,11 +20,16 @@ export function postgresPrograms() {
 
 export const chromium = () => [process.env.SATCHEL_CHROMIUM, '/usr/bin/chromium', '/usr/bin/chromium-browser'].find((p) => p && existsSync(p));
 
+/** General MIDI sounds (MIT): without them everything works but listening. */
+export const sounds = () => [process.env.SATCHEL_SOUNDS, '/usr/share/sounds/sf3/FluidR3Mono_GM.sf3'].find((p) => p && existsSync(p));
+
 /** Installs the Debian packages that are missing; where it may not, says which and how. */
 export function ensureDebian({ browser }) {
   const missing = [];
   if (!postgresPrograms()) missing.push('postgresql');
   if (browser && !chromium()) missing.push('chromium');
+  if (!sounds() && isRoot && existsSync('/usr/bin/apt-get')) missing.push('fluidr3mono-gm-soundfont');
+  else if (!sounds()) say('No sounds to play with. For them: sudo apt-get install fluidr3mono-gm-soundfont');
   if (missing.length === 0) return;
   const command = `apt-get install --no-install-recommends ${missing.join(' ')}`;
   if (!isRoot || !existsSync('/usr/bin/apt-get')) stop(`Missing: ${missing.join(', ')}. Install with:\n  sudo ${command}\nand start again.`);

@@ -1,6 +1,6 @@
 import { framesToSeconds, secondsToFrames } from './timecode.ts';
 import { framesAt } from './start-timecode.ts';
-import { ticksToSeconds, type TempoMap } from './tempo-map.ts';
+import { secondsToExactTicks, tempoAt, ticksToSeconds, type TempoMap } from './tempo-map.ts';
 import type { StatedTimecode } from './timing.ts';
 
 /** The finest resolution a file can state (SMF 1.0: fifteen bits). */
@@ -22,24 +22,12 @@ export interface ResolutionFacts {
   readonly beyond?: number;
 }
 
-/** The exact tick of a time, not rounded. */
-function exactTick(map: TempoMap, seconds: number): { tick: number; tempo: number } {
-  const sum = Math.max(0, seconds) * map.scale;
-  let [low, high] = [0, map.sums.length - 1];
-  while (low < high) {
-    const middle = (low + high + 1) >> 1;
-    if (map.sums[middle]! <= sum) low = middle;
-    else high = middle - 1;
-  }
-  return { tick: map.ticks[low]! + (sum - map.sums[low]!) / map.tempos[low]!, tempo: map.tempos[low]! };
-}
-
 /** Ticks of marks as places: where a timecode is stated the frame they stand for, else where they are. */
 export function keptPlaces(ticks: readonly number[], map: TempoMap, ticksPerQuarter: number, stated?: StatedTimecode): KeptPlace[] {
   return ticks.map((tick) => {
     const seconds = ticksToSeconds(map, tick);
-    const { tick: exact, tempo } = stated ? exactTick(map, onFrame(seconds, tick, map, stated)) : { tick, tempo: exactTick(map, seconds).tempo };
-    return { quarters: exact / ticksPerQuarter, secondsPerQuarter: tempo / 1_000_000 };
+    const exact = stated ? secondsToExactTicks(map, onFrame(seconds, tick, map, stated)) : tick;
+    return { quarters: exact / ticksPerQuarter, secondsPerQuarter: tempoAt(map, Math.max(0, exact)) / 1_000_000 };
   });
 }
 

@@ -57,12 +57,15 @@ export function ticksToSeconds(map: TempoMap, atTick: number): number {
   return (map.sums[i]! + (atTick - map.ticks[i]!) * map.tempos[i]!) / map.scale;
 }
 
-/** The nearest tick to a time in seconds. */
-export function secondsToTicks(map: TempoMap, seconds: number): number {
+/** The place of a time in seconds, in ticks and parts of ticks. */
+export function secondsToExactTicks(map: TempoMap, seconds: number): number {
   const sum = Math.max(0, seconds) * map.scale;
   const i = lastNotAbove(map.sums, sum);
-  return Math.round(map.ticks[i]! + (sum - map.sums[i]!) / map.tempos[i]!);
+  return map.ticks[i]! + (sum - map.sums[i]!) / map.tempos[i]!;
 }
+
+/** The nearest tick to a time in seconds. */
+export const secondsToTicks = (map: TempoMap, seconds: number): number => Math.round(secondsToExactTicks(map, seconds));
 
 /** Tempo in force at a tick, microseconds per quarter. */
 export const tempoAt = (map: TempoMap, atTick: number): number => map.tempos[lastNotAbove(map.ticks, atTick)]!;

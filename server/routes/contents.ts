@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import { Router } from 'express';
 import type { TempoList } from '#contracts/songs.ts';
 import { Refusal, need } from '../refusal.ts';
@@ -5,8 +6,13 @@ import { sendFile } from '../send-file.ts';
 import type { Services } from '../services.ts';
 
 /** What a song holds, beyond what it is listed with. */
-export function contentRoutes({ songs, pool }: Services): Router {
+export function contentRoutes({ config, songs, pool }: Services): Router {
   const router = Router();
+
+  router.get('/sounds', (_request, response) => {
+    if (!existsSync(config.soundsFile)) throw new Refusal({ code: 'sounds-missing', where: { file: config.soundsFile } });
+    response.sendFile(config.soundsFile, { headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=86400' } });
+  });
 
   router.get('/songs/:id/tempos', async (request, response) => {
     const { record, revision } = await songs.find(request.params.id);

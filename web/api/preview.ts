@@ -2,7 +2,8 @@ import { useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { SongView } from '#contracts/songs.ts';
 import type { StepResultView } from '#contracts/steps.ts';
-import type { Desk, Tried } from '../desk/desk.ts';
+import type { Events } from '#core/smf/events.ts';
+import type { Desk, SongOutline, Tried } from '../desk/desk.ts';
 import { call, RequestFailed } from './client.ts';
 import type { StepAsked } from './queries.ts';
 
@@ -14,11 +15,16 @@ const theDesk = (): Remote<Desk> => (desk ??= wrap<Desk>(new Worker(new URL('../
 /** Fetching the events of more tracks than this one by one takes longer than asking the server what would come of a step. */
 const mostTracks = 150;
 
+function outlineOf({ title, receivedFormat: format, division, encoding, tracks }: SongView): SongOutline {
+  return { title, format, division, encoding, tracks: tracks.map(({ id, sha256, parked }) => ({ id, sha256, parked })) };
+}
+
+/** The events of every track as they are heard. */
+export const playedTracks = (song: SongView): Promise<Events[]> => theDesk().played(outlineOf(song));
+
 async function tryStep(song: SongView, { operation, settings, scope }: StepAsked): Promise<Tried> {
   if (song.tracks.length > mostTracks) return { ...(await call<StepResultView>('POST', `/api/songs/${song.id}/steps`, { operation, settings, scope, revision: song.revision, preview: true })), pictures: {} };
-  const { title, receivedFormat: format, division, encoding } = song;
-  const tracks = song.tracks.map(({ id, sha256, parked }) => ({ id, sha256, parked }));
-  const trial = await theDesk().tryStep({ title, format, division, encoding, tracks }, song.revision, { operation, settings, scope });
+  const trial = await theDesk().tryStep(outlineOf(song), song.revision, { operation, settings, scope });
   if (!trial.ok) throw new RequestFailed(422, trial.problem);
   return trial.value;
 }

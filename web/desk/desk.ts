@@ -9,6 +9,7 @@ import type { Events } from '#core/smf/events.ts';
 import type { TextEncodingName } from '#core/smf/text.ts';
 import { barCells } from '#core/song/cells.ts';
 import type { Song, Track } from '#core/song/song.ts';
+import { sentSong } from '#core/song/lanes.ts';
 import { summarise } from '#core/song/summary.ts';
 import { meterMap } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/timing/timing.ts';
@@ -60,6 +61,11 @@ export class Desk {
       ok: true,
       value: { revision, changed: report.changes.length > 0, preview: true, described, report: report as StepResultView['report'], after: changed.map((t) => trackView(summarise(t, cells, after.encoding), '')), pictures },
     };
+  }
+
+  /** What is heard of each track: without what is parked or stays. */
+  async played(outline: SongOutline): Promise<Events[]> {
+    return sentSong(await this.open(outline)).tracks.map((t) => t.events);
   }
 
   /** The song with its events; those fetched before are kept as long as the song has them. */

@@ -13,7 +13,7 @@ import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
-import { isTyping } from '../song/song-frame.tsx';
+import { isTyping } from '../song/is-typing.ts';
 import { useThisSong } from '../song/use-song.ts';
 import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
 import { EventForm, type Typed } from './event-form.tsx';

@@ -10,9 +10,11 @@ import { bpmText, count, duration } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { drawBars, strapAt, strapsOf, stripHeight, stripScale } from '../../drawing/bars.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
+import { listen } from '../../sound/listen.ts';
+import { Playhead } from './playhead.tsx';
 import { ScopeChip } from './scope-chip.tsx';
 
-/** The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the place; dragging on it sets the bars of the scope. */
+/** The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the place; dragging on it sets the bars of the scope; two presses play from there. */
 export function BarStrip({ song }: { song: SongView }) {
   const { timing, division } = song;
   const [at, setAt] = useState<number>();
@@ -74,11 +76,13 @@ export function BarStrip({ song }: { song: SongView }) {
           setAt(part);
           if (began.current !== undefined && Math.abs(part - began.current) * e.currentTarget.clientWidth >= 4) drag(part);
         }}
+        onDoubleClick={(e) => void listen(song, maps, ticksToSeconds(maps.tempo, scale.tickAt((e.clientX - e.currentTarget.getBoundingClientRect().left) / e.currentTarget.clientWidth)))}
         onPointerLeave={() => setAt(undefined)}
         onBlur={() => setAt(undefined)}
       >
         {bars && <div className="absolute inset-y-0 border-x-2 border-amber bg-amber-soft" style={{ left: `${scale.bar(bars.from) * 100}%`, width: `${((bars.to - bars.from + 1) / timing.bars) * 100}%` }} />}
         <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
+        <Playhead song={song} maps={maps} scale={scale} />
         {bars && <ScopeChip song={song} bars={bars} />}
         {at !== undefined && place !== undefined && (
           <>

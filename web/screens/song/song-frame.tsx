@@ -10,6 +10,8 @@ import { PageProblem } from '../../components/problem-note.tsx';
 import { useOffer } from '../../state/commands.ts';
 import { useScope } from '../../state/scope.ts';
 import { BarStrip } from './bar-strip.tsx';
+import { isTyping } from './is-typing.ts';
+import { ListenButton } from './listen-button.tsx';
 import { SongTitle } from './song-title.tsx';
 import { Trail } from './trail.tsx';
 
@@ -41,6 +43,7 @@ function Frame({ song }: { song: SongView }) {
         </Link>
         <SongTitle song={song} />
         <div className="ml-auto flex items-center gap-1">
+          <ListenButton song={song} />
           <Button kind="quiet" disabled={!song.undo || undo.isPending} onClick={() => undo.mutate()} title={song.undo ? `Undo: ${song.undo} (Ctrl+Z)` : 'Nothing to undo'} aria-label="Undo">
             <Undo2 size={16} aria-hidden />
           </Button>
@@ -56,8 +59,6 @@ function Frame({ song }: { song: SongView }) {
     </div>
   );
 }
-
-export const isTyping = (target: EventTarget | null): boolean => target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && !/checkbox|radio|button/.test((target as HTMLInputElement).type));
 
 function useUndoKeys(song: SongView, undo: () => void, redo: () => void): void {
   useEffect(() => {

@@ -1,0 +1,73 @@
+import { sounds } from '../../tools/setup.mjs';
+import { eventsFrom } from '#core/smf/event-builder.ts';
+import { writeSmf } from '#core/smf/write.ts';
+import { note } from '../support/songs.ts';
+import { demo, expect, test } from './fixture.ts';
+
+/** The page as it is, with an ear at what goes to the loudspeakers. */
+const ear = (): void => {
+  const connect = AudioNode.prototype.connect as (this: AudioNode, to: AudioNode) => AudioNode;
+  AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode) {
+    if (to === this.context.destination) {
+      const analyser = new AnalyserNode(this.context as AudioContext, { fftSize: 2048 });
+      connect.call(this, analyser);
+      Object.assign(globalThis, { loudness: () => ((samples) => (analyser.getFloatTimeDomainData(samples), Math.max(...samples.map(Math.abs))))(new Float32Array(2048)) });
+    }
+    return connect.call(this, to);
+  } as typeof AudioNode.prototype.connect;
+};
+
+test('a song is played from the bars of the scope, heard, followed on the strip, and paused', async ({ page, api }) => {
+  test.skip(!sounds(), 'no sounds are installed');
+  await page.addInitScript(ear);
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}`);
+  const loudest = async (): Promise<number> => {
+    let most = 0;
+    for (let i = 0; i < 20; i++) {
+      most = Math.max(most, await page.evaluate(() => (globalThis as unknown as { loudness?: () => number }).loudness?.() ?? 0));
+      await page.waitForTimeout(50);
+    }
+    return most;
+  };
+  const strip = page.getByRole('slider', { name: 'Place in the bars' });
+  const box = (await strip.boundingBox())!;
+  // Bars 16 to 20 of 120; bar 16 begins after 14 bars at 66 BPM and one at 88: 50.91 + 2.73 s.
+  await page.mouse.move(box.x + (15.5 / 120) * box.width, box.y + 45);
+  await page.mouse.down();
+  await page.mouse.move(box.x + (19.5 / 120) * box.width, box.y + 45, { steps: 3 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Play' }).click();
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await expect.poll(loudest, { timeout: 20_000 }).toBeGreaterThan(0.005);
+  await expect(page.getByTestId('heard')).toHaveText(/^0:5[3-9]|^1:0/);
+  await expect(page.getByTestId('playhead')).toBeVisible();
+  // A step while it plays: the sound goes on with the song as it is now.
+  await page.getByRole('button', { name: /^Transpose/ }).click();
+  await page.getByRole('spinbutton', { name: /^Semitones/ }).fill('2');
+  await page.getByRole('button', { name: 'Do it' }).click();
+  await expect(page.getByTitle(/^Undo: Transposed/)).toBeVisible();
+  await expect.poll(loudest).toBeGreaterThan(0.005);
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
+  await page.keyboard.press('p');
+  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await page.waitForTimeout(300);
+  expect(await loudest()).toBeLessThan(0.005);
+});
+
+test('a file whose ticks are parts of frames is played by its own clock', async ({ page, api }) => {
+  test.skip(!sounds(), 'no sounds are installed');
+  // 25 frames of 40 ticks: ten seconds of music.
+  const notes = Array.from({ length: 20 }, (_, i) => note(i * 500, 400, 60 + (i % 12))).flat();
+  const { id } = await api.bring('frames.mid', writeSmf({ format: 1, division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 }, headerExtra: new Uint8Array(0), alienChunks: [], tracks: [{ events: eventsFrom(notes) }] }));
+  await page.goto(`/songs/${id}`);
+  await page.getByRole('button', { name: 'Play' }).click();
+  await expect(page.getByTestId('heard')).toHaveText('0:03', { timeout: 20_000 });
+  const began = Date.now();
+  await expect(page.getByTestId('heard')).toHaveText('0:06');
+  // Three seconds of music take three seconds.
+  expect(Math.abs(Date.now() - began - 3000)).toBeLessThan(800);
+  await page.goto('/');
+  await page.goto(`/songs/${id}`);
+  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+});

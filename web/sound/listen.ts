@@ -1,0 +1,77 @@
+import type { SongView } from '#contracts/songs.ts';
+import { toast } from 'sonner';
+import { problemOf, problemFrom } from '../api/client.ts';
+import type { Maps } from '../api/maps.ts';
+import { playedTracks } from '../api/preview.ts';
+import { usePlaying } from '../state/playing.ts';
+import type { FromSynth, ToSynth } from './messages.ts';
+import synthUrl from './synth.worklet.ts?worker&url';
+
+/** The synthesizer, made when somebody first listens: the browser lets sound begin with a press only. */
+interface Synth {
+  readonly context: AudioContext;
+  say(message: ToSynth): void;
+}
+
+let synth: Promise<Synth> | undefined;
+/** The revision whose tracks the synthesizer has. */
+let loaded = '';
+
+async function makeSynth(): Promise<Synth> {
+  const context = new AudioContext({ latencyHint: 'interactive' });
+  await context.audioWorklet.addModule(synthUrl);
+  const node = new AudioWorkletNode(context, 'satchel-synth', { numberOfInputs: 0, outputChannelCount: [2] });
+  // Many loud parts together go beyond full scale.
+  const limiter = new DynamicsCompressorNode(context, { threshold: -6, ratio: 12, attack: 0.002, release: 0.1 });
+  node.connect(limiter).connect(context.destination);
+  const say = (message: ToSynth, moved: Transferable[] = []): void => node.port.postMessage(message, moved);
+  const response = await fetch('/api/sounds');
+  if (!response.ok) throw problemFrom(response.status, await response.text());
+  const bytes = await response.arrayBuffer();
+  await new Promise<void>((resolve, reject) => {
+    node.port.onmessage = ({ data }: MessageEvent<FromSynth>) => (data.kind === 'ready' ? resolve() : data.kind === 'failed' ? reject(new Error(data.why)) : undefined);
+    say({ kind: 'sounds', bytes }, [bytes]);
+  });
+  node.port.onmessage = ({ data }: MessageEvent<FromSynth>) => {
+    if (data.kind === 'at' && usePlaying.getState().state === 'playing') usePlaying.setState({ seconds: data.seconds });
+    if (data.kind === 'ended') usePlaying.setState({ state: 'silent', seconds: 0 });
+  };
+  return { context, say };
+}
+
+async function bringSong(to: Synth, song: SongView, { tempos }: Maps): Promise<void> {
+  const key = `${song.id} ${song.revision}`;
+  if (loaded === key) return;
+  const tracks = await playedTracks(song);
+  to.say({ kind: 'song', song: { tracks, tempos, division: song.division } });
+  loaded = key;
+}
+
+/** Plays a song from a time on. */
+export async function listen(song: SongView, maps: Maps, seconds: number): Promise<void> {
+  usePlaying.setState({ song: song.id, state: 'loading', seconds });
+  try {
+    const made = await (synth ??= makeSynth());
+    await Promise.all([made.context.resume(), bringSong(made, song, maps)]);
+    if (usePlaying.getState().state !== 'loading') return;
+    made.say({ kind: 'play', seconds });
+    usePlaying.setState({ state: 'playing' });
+  } catch (error) {
+    synth = undefined;
+    usePlaying.setState({ state: 'silent' });
+    const problem = problemOf(error);
+    toast.error(problem.message, { description: problem.remedy });
+  }
+}
+
+export function hush(): void {
+  if (usePlaying.getState().state === 'silent') return;
+  usePlaying.setState({ state: 'silent' });
+  void synth?.then(({ say }) => say({ kind: 'pause' }));
+}
+
+/** A step was taken while it plays: what is heard from now on is the song as it is now. */
+export async function follow(song: SongView, maps: Maps): Promise<void> {
+  const { song: heard, state } = usePlaying.getState();
+  if (heard === song.id && state === 'playing' && synth) await bringSong(await synth, song, maps);
+}
