@@ -3,10 +3,14 @@ import { describe, expect, it } from 'vitest';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { sameEvents } from '../smf/compare.ts';
+import { eventsFrom } from '../smf/event-builder.ts';
+import { mergeEvents } from '../smf/merge.ts';
+import { encodeText } from '../smf/text.ts';
+import { staysEvent, timecodeEvent } from '../song/own-events.ts';
 import { readSmf } from '../smf/read.ts';
 import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
-import type { Song } from '../song/song.ts';
+import { withEvents, type Song } from '../song/song.ts';
 import { operations } from './index.ts';
 import { runStep, type StepRequest } from './run.ts';
 
@@ -25,7 +29,17 @@ const published = [
   'velocity.accent', 'velocity.compress', 'velocity.ramp', 'velocity.randomise', 'velocity.set', 'velocity.stroke', 'velocity.widen',
 ];
 
-const song = smfFile().map((smf) => songsFromSmf(smf, 'made.mid')[0]!);
+const ownEvent = fc.oneof(
+  fc.tuple(fc.integer({ min: 0, max: 5000 }), fc.constantFrom(1, 6, 7), fc.constantFrom('A', 'A (end)', 'Ask')).map(([tick, type, text]) => staysEvent(tick, type, encodeText(text))),
+  fc.integer({ min: 0, max: 5000 }).map((tick) => timecodeEvent(tick, '23.976', '01:00:00:00')),
+);
+
+/** Files at random, some with events of our own among the others. */
+const song = fc.tuple(smfFile(), fc.array(ownEvent, { maxLength: 3 })).map(([smf, own]) => {
+  const made = songsFromSmf(smf, 'made.mid')[0]!;
+  const [first, ...rest] = made.tracks;
+  return own.length === 0 ? made : { ...made, tracks: [withEvents(first!, mergeEvents([first!.events, eventsFrom(own)])), ...rest] };
+});
 const snapshot = (s: Song): string => JSON.stringify([s.title, s.division, s.tracks.map((t) => [t.id, t.parked, plainEvents(t.events)])]);
 const requests: StepRequest[] = operations.flatMap((o) => o.examples.map((e) => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
 

@@ -66,6 +66,12 @@ export function positionAt(map: MeterMap, atTick: number): Position {
   return { bar: s.bar + bars, beat: beats + 1, tick: Math.max(0, Math.round(within - beats * s.beatTicks)) };
 }
 
+/** Where the span numbered `n` begins, counted by the meter before it: a place in the bar that it cuts short, where it cuts one. */
+export function positionBefore(map: MeterMap, n: number): Position {
+  const { atTick } = map[n]!;
+  return n === 0 ? { bar: 1, beat: 1, tick: 0 } : positionAt(map.slice(n - 1, n), atTick);
+}
+
 /** Tick where a bar begins, rounded where the division cannot say it exactly. */
 export function barTick(map: MeterMap, bar: number): number {
   const s = spanBy(map, (x) => x.bar <= bar);

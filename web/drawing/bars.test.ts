@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { timingView } from '../../tests/support/views.ts';
-import { stripScale } from './bars.ts';
+import { stripScale, strapAt, strapRows, strapsOf, stripHeight } from './bars.ts';
 
 describe('places on the bar strip', () => {
   it('give every bar the same room, whatever its length in ticks', () => {
@@ -25,5 +25,35 @@ describe('places on the bar strip', () => {
 
   it('stay within the strip for ticks behind the end', () => {
     expect(stripScale(timingView(4, 100)).at(100_000)).toBe(1);
+  });
+});
+
+describe('straps for sections', () => {
+  const section = (name: string, fromTick: number, toTick: number) => ({ name, fromTick, toTick, from: '', to: '', track: 't1', travels: true });
+
+  it('stand in one row unless they overlap, and are found where they are', () => {
+    const straps = strapsOf([section('A', 0, 400), section('B', 200, 600), section('C', 400, 800)]);
+    expect(straps.map((s) => [s.name, s.row])).toEqual([['A', 0], ['B', 1], ['C', 0]]);
+    expect(stripHeight(straps) - stripHeight([])).toBe(2 * (stripHeight(strapsOf([section('A', 0, 1)])) - stripHeight([])));
+    const scale = stripScale(timingView(8, 100));
+    expect(strapAt(straps, scale, 0.3, 18 + 20)?.name).toBe('B');
+    expect(strapAt(straps, scale, 0.3, 18 + 4)?.name).toBe('A');
+    expect(strapAt(straps, scale, 0.55, 18 + 4)?.name).toBe('C');
+    expect(strapAt(straps, scale, 0.9, 18 + 20)).toBeUndefined();
+  });
+
+  it('of one row never overlap as long as there are rows', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 1, max: 120 })), { maxLength: 20 }), (spans) => {
+        const sorted = spans.map(([from, length], i) => section(String(i), from, from + length)).sort((a, b) => a.fromTick - b.fromTick);
+        const straps = strapsOf(sorted);
+        expect(strapRows(straps)).toBeLessThanOrEqual(3);
+        for (const row of [0, 1]) {
+          const its = straps.filter((s) => s.row === row);
+          its.forEach((s, i) => expect(its[i + 1]?.fromTick ?? Infinity).toBeGreaterThanOrEqual(s.toTick));
+        }
+      }),
+      { seed: 62 },
+    );
   });
 });

@@ -40,7 +40,8 @@ async function makeSynth(): Promise<Synth> {
 }
 
 async function bringSong(to: Synth, song: SongView, { tempos }: Maps): Promise<void> {
-  const key = `${song.id} ${song.revision}`;
+  // A long tempo map comes in two parts.
+  const key = `${song.id} ${song.revision} ${tempos.length}`;
   if (loaded === key) return;
   const tracks = await playedTracks(song);
   to.say({ kind: 'song', song: { tracks, tempos, division: song.division } });

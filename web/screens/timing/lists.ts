@@ -1,7 +1,7 @@
 import Papa from 'papaparse';
 import { keySignatureText, parseKeySignature } from '#core/song/key-names.ts';
 import { readEdl } from '#core/timing/edl.ts';
-import { meterMap, parsePosition, positionAt, positionText, tickOf, type MeterMap } from '#core/timing/meter-map.ts';
+import { meterMap, parsePosition, positionAt, positionBefore, positionText, tickOf, type MeterMap, type Position } from '#core/timing/meter-map.ts';
 import { secondsToTicks, tempoMap, ticksToSeconds, type TempoMap } from '#core/timing/tempo-map.ts';
 import { framesAt } from '#core/timing/start-timecode.ts';
 import type { Meter, TempoPoint } from '#core/timing/timing.ts';
@@ -34,8 +34,9 @@ function exactBpm(tempo: number): string {
 
 /** The map as comma-separated values, in the order of the bars. */
 export function listCsv({ timing }: SongView, { meters, tempo, tempos }: Maps): string {
-  const rows: { at: number; kind: string; value: string; end?: number }[] = [
-    ...timing.meters.map((m) => ({ at: m.atTick, kind: 'meter', value: `${m.numerator}/${m.denominator}` })),
+  const rows: { at: number; kind: string; value: string; end?: number; place?: Position }[] = [
+    // Counted by the meter before it: else nobody could tell that it cuts a bar short.
+    ...meters.map((m, n) => ({ at: m.atTick, kind: 'meter', value: `${m.numerator}/${m.denominator}`, place: positionBefore(meters, n) })),
     ...tempos.map((t) => ({ at: t.atTick, kind: 'tempo', value: exactBpm(t.tempo) })),
     ...timing.keys.map((k) => ({ at: k.atTick, kind: 'key', value: keySignatureText(k.sharps, k.minor) })),
     ...timing.sections.map((s) => ({ at: s.fromTick, kind: 'section', value: s.name, end: s.toTick })),
@@ -43,7 +44,7 @@ export function listCsv({ timing }: SongView, { meters, tempo, tempos }: Maps): 
     ...timing.cuePoints.map((m) => ({ at: m.atTick, kind: 'cue point', value: m.text })),
   ].sort((a, b) => a.at - b.at);
   const at = (tick: number): string => positionText(positionAt(meters, tick));
-  return Papa.unparse(rows.map((r) => ({ kind: r.kind, position: at(r.at), seconds: ticksToSeconds(tempo, r.at).toFixed(6), value: r.value, end: r.end === undefined ? '' : at(r.end) })), { newline: '\n', columns: ['kind', 'position', 'seconds', 'value', 'end'] });
+  return Papa.unparse(rows.map((r) => ({ kind: r.kind, position: r.place ? positionText(r.place) : at(r.at), seconds: ticksToSeconds(tempo, r.at).toFixed(6), value: r.value, end: r.end === undefined ? '' : at(r.end) })), { newline: '\n', columns: ['kind', 'position', 'seconds', 'value', 'end'] });
 }
 
 interface Line {
@@ -84,8 +85,8 @@ const nowhere = ({ line, row }: Line): { line: number; why: string } => ({ line,
 function readMeters(lines: readonly Line[], read: ListRead, { timing, division }: SongView, { meters, tempo }: Maps): MeterMap {
   let all: Meter[] = timing.meters.map(({ atTick, numerator, denominator }) => ({ atTick, numerator, denominator }));
   let map = meters;
-  const bar = ({ row }: Line): number => parsePosition(row.position ?? '')?.bar ?? Infinity;
-  for (const entry of lines.filter((l) => l.kind === 'meter').sort((a, b) => bar(a) - bar(b))) {
+  const order = ({ row }: Line): number => ((p) => (p ? p.bar + (p.beat ?? 1) / 1000 : Infinity))(parsePosition(row.position ?? ''));
+  for (const entry of lines.filter((l) => l.kind === 'meter').sort((a, b) => order(a) - order(b))) {
     const found = /^(\d{1,3})\s*\/\s*(\d{1,3})$/.exec(entry.value);
     const [numerator, denominator] = [Number(found?.[1]), Number(found?.[2])];
     const atTick = tickIn(entry.row, map, tempo);
