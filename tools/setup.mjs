@@ -28,18 +28,34 @@ export function ensureDebian({ browser }) {
   const missing = [];
   if (!postgresPrograms()) missing.push('postgresql');
   if (browser && !chromium()) missing.push('chromium');
-  if (!sounds() && isRoot && existsSync('/usr/bin/apt-get')) missing.push('fluidr3mono-gm-soundfont');
-  else if (!sounds()) say('No sounds to play with. For them: sudo apt-get install fluidr3mono-gm-soundfont');
-  if (missing.length === 0) return;
+  if (missing.length > 0) ensureNeeded(missing);
+  if (!sounds()) trySounds();
+}
+
+const mayInstall = () => isRoot && existsSync('/usr/bin/apt-get');
+const apt = (...args) => spawnSync('apt-get', ['-o', 'DPkg::Lock::Timeout=300', '-q', ...args], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }).status;
+
+function ensureNeeded(missing) {
   const command = `apt-get install --no-install-recommends ${missing.join(' ')}`;
-  if (!isRoot || !existsSync('/usr/bin/apt-get')) stop(`Missing: ${missing.join(', ')}. Install with:\n  sudo ${command}\nand start again.`);
+  if (!mayInstall()) stop(`Missing: ${missing.join(', ')}. Install with:\n  sudo ${command}\nand start again.`);
   say(`Installing ${missing.join(' and ')} …`);
   // Our own cluster is all that is needed; the package would otherwise make one of the system's.
   mkdirSync('/etc/postgresql-common/createcluster.d', { recursive: true });
   writeFileSync('/etc/postgresql-common/createcluster.d/no-main.conf', 'create_main_cluster = false\n');
-  const apt = (...args) => spawnSync('apt-get', ['-o', 'DPkg::Lock::Timeout=300', '-q', ...args], { stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } }).status;
   apt('update');
   if (apt('install', '-y', '--no-install-recommends', ...missing) !== 0) stop(`Could not install ${missing.join(', ')}. Try:\n  ${command}`);
+}
+
+/** Sounds are wanted, not needed: they are looked for once, and nothing stops without them. */
+function trySounds() {
+  const triedFile = path.join(root, 'node_modules', '.satchel-sounds');
+  const how = 'apt-get install fluidr3mono-gm-soundfont';
+  if (!mayInstall() || existsSync(triedFile)) return say(`No sounds to play with. For them: sudo ${how}`);
+  say('Installing sounds …');
+  mkdirSync(path.dirname(triedFile), { recursive: true });
+  writeFileSync(triedFile, '');
+  apt('update');
+  if (apt('install', '-y', '--no-install-recommends', 'fluidr3mono-gm-soundfont') !== 0) say(`Could not install sounds; everything else works. Try: ${how}`);
 }
 
 /** Installs the npm packages by the lock file, when it or Node has changed since the last time. */

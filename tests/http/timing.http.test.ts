@@ -3,6 +3,7 @@ import { eventsFrom } from '#core/smf/event-builder.ts';
 import { meta, metaEvent } from '#core/smf/events.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { tempoListSchema } from '#contracts/songs.ts';
+import { sounds } from '../../tools/setup.mjs';
 import { Api } from '../support/api.ts';
 import { independentMap } from '../support/independent-map.ts';
 import { emptyFile, namedMap, namedMapSteps, namedSections } from '../support/named-map.ts';
@@ -70,4 +71,13 @@ it.each([
   expect([status, body.code]).toEqual([400, 'settings-invalid']);
   expect(body.expected && body.found && body.remedy).toBeTruthy();
   expect((await api.song(id)).revision).toBe(0);
+});
+
+it('sounds are had for listening; where there are none, it is said what to install', async () => {
+  const without = await freshServer({ SATCHEL_SOUNDS: '/nowhere/bank.sf3' });
+  const { status, body } = await new Api(without.address).send<{ code: string; remedy: string }>('GET', '/api/sounds');
+  await without.stop();
+  expect([status, body.code]).toEqual([404, 'sounds-missing']);
+  expect(body.remedy).toContain('fluidr3mono-gm-soundfont');
+  if (sounds()) expect(new TextDecoder().decode((await api.bytes('/api/sounds')).subarray(0, 4))).toBe('RIFF');
 });

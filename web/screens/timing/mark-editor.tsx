@@ -4,6 +4,7 @@ import type { MeterMap } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { marksOf, type MarkRow } from './map-rows.ts';
+import { EditButtons } from './edit-buttons.tsx';
 import { PlaceField, box, nearestBar, placeText, tickIn } from './place-field.tsx';
 
 /** A marker, cue point, text or section edited in its row: name, place, kind, and whether it is sent. */
@@ -55,13 +56,7 @@ export function MarkEditor({ song, meters, mark, done }: { song: SongView; meter
       <label className="flex items-center gap-1">
         <input type="checkbox" checked={travels} onChange={(e) => setTravels(e.target.checked)} /> sent
       </label>
-      <Button type="submit" kind="next" disabled={wrong !== undefined || step.isPending}>
-        Keep
-      </Button>
-      <Button type="button" onClick={done}>
-        Not now
-      </Button>
-      {wrong && <span className="text-[12px] text-rust">{wrong}</span>}
+      <EditButtons wrong={wrong} busy={step.isPending} done={done} />
     </form>
   );
 }

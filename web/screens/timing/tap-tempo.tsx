@@ -13,7 +13,7 @@ export function TapTempo({ set }: { set: (bpm: number) => void }) {
     if (found !== undefined && found >= 4 && found <= 1000) set(Math.round(found * 10) / 10);
   };
   return (
-    <div className="mb-3 flex items-center gap-2">
+    <div className="mt-3 mb-3 flex items-center gap-2">
       <Button
         onPointerDown={(e) => tap(e.timeStamp)}
         onKeyDown={(e) => {

@@ -4,8 +4,8 @@ import { shapes, type Shape } from '#core/timing/gradual.ts';
 import type { MeterMap } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import type { Tempos } from '../../api/runs.ts';
-import { Button } from '../../components/button.tsx';
 import { moveHandle, moveRun, type Handle } from './map-model.ts';
+import { EditButtons } from './edit-buttons.tsx';
 import { PlaceField, box, placeText, tickIn } from './place-field.tsx';
 
 interface Props {
@@ -75,13 +75,7 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
       <label className="flex items-center gap-1">
         <input type="checkbox" checked={seconds} onChange={(e) => setSeconds(e.target.checked)} /> the music keeps its seconds
       </label>
-      <Button type="submit" kind="next" disabled={wrong !== undefined || step.isPending}>
-        Keep
-      </Button>
-      <Button type="button" onClick={done}>
-        Not now
-      </Button>
-      {wrong && <span className="text-[12px] text-rust">{wrong}</span>}
+      <EditButtons wrong={wrong} busy={step.isPending} done={done} />
     </form>
   );
 }
