@@ -1,12 +1,12 @@
 import { defineConfig } from 'vite';
 
-/** The server and its worker as plain JavaScript for Node. */
+/** The server as plain JavaScript for Node; its worker threads are built by vite.worker.config.ts. */
 export default defineConfig({
   build: {
     ssr: true,
     target: 'node20',
     outDir: 'dist/server',
     emptyOutDir: true,
-    rollupOptions: { input: { index: 'server/index.ts', worker: 'server/threads/worker.ts', seed: 'tools/seed.ts' } },
+    rollupOptions: { input: { index: 'server/index.ts', seed: 'tools/seed.ts' } },
   },
 });

@@ -1,4 +1,5 @@
 import { createServer } from 'node:http';
+import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { makeApp } from './app.ts';
 import { configFromEnvironment } from './config.ts';
@@ -13,7 +14,7 @@ const config = configFromEnvironment();
 const logger = pino({ level: config.logLevel });
 const sequelize = await connect(config.databaseUrl);
 const blobs = new BlobStore();
-const pool = new WorkPool(new URL('./worker.js', import.meta.url).href, config.readTimeoutMs);
+const pool = new WorkPool(fileURLToPath(new URL('./worker.cjs', import.meta.url)), config.readTimeoutMs);
 const app = makeApp({ config, songs: new SongStore(sequelize, blobs), handoffs: new HandoffStore(sequelize, blobs), recipes: new RecipeStore(), pool }, logger);
 const server = createServer(app);
 // Longer than clients keep a connection for the next request: else one may be closed just as it is used again.

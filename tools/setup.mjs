@@ -68,7 +68,7 @@ export function ensurePackages() {
   writeFileSync(stampFile, stamp);
 }
 
-const sources = ['core', 'contracts', 'server', 'web', 'demo', 'tools', 'package-lock.json', 'vite.config.ts', 'vite.server.config.ts'];
+const sources = ['core', 'contracts', 'server', 'web', 'demo', 'tools', 'package-lock.json', 'vite.config.ts', 'vite.server.config.ts', 'vite.worker.config.ts'];
 
 function* filesBelow(place) {
   const entries = readdirSync(place, { withFileTypes: true, recursive: true });
@@ -88,7 +88,7 @@ export function ensureBuild() {
   if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return;
   say('Building …');
   const vite = path.join(root, 'node_modules', 'vite', 'bin', 'vite.js');
-  for (const args of [['build'], ['build', '--config', 'vite.server.config.ts']]) {
+  for (const args of [['build'], ['build', '--config', 'vite.server.config.ts'], ['build', '--config', 'vite.worker.config.ts']]) {
     const run = spawnSync(process.execPath, [vite, ...args, '--logLevel', 'warn'], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] });
     if (run.status !== 0) stop('The build failed; see above.');
   }

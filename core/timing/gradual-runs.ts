@@ -18,6 +18,8 @@ export interface GradualRun {
 
 /** Steps that are nearer than this to a gradual change are taken for one. */
 export const recognised = 0.002;
+/** Nearer than this nothing needs to be. */
+const near = 0.0002;
 /** With fewer points anything is a gradual change. */
 const leastPoints = 4;
 const leastChange = 0.01;
@@ -45,6 +47,7 @@ type Fit = (first: number, last: number, arrival?: 'stated' | 'free') => Gradual
 function atTurn(fit: Fit, first: number, turn: number): GradualRun | undefined {
   const nearer = (a: GradualRun | undefined, b: GradualRun | undefined): GradualRun | undefined => (a && b ? (b.deviation < a.deviation ? b : a) : (a ?? b));
   const stated = nearer(fit(first, turn), fit(first, turn + 1));
+  if (stated && stated.deviation < near) return stated;
   const free = nearer(fit(first, turn, 'free'), fit(first, turn + 1, 'free'));
   // Shreds that hold the tempo each began with arrive half a shred early.
   return stated && free && free.last === stated.last && free.deviation < stated.deviation / 2 ? free : (stated ?? free);

@@ -187,6 +187,10 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   await expect(readout).not.toHaveText(end!);
   await expect.poll(async () => (await changes())[0]!.fromTick).toBe(drawn!.fromTick + 96);
   await expect(page.getByText(/^1 gradual change|, 1 gradual change/)).toBeVisible();
+  // One hand after the other, without waiting for the first: nothing that was drawn is lost.
+  await drag(page, [0.08, 0.9], [0.2, 0.8]);
+  await drag(page, [0.24, 0.8], [0.32, 0.9]);
+  await expect(page.getByText(/, 3 gradual changes/)).toBeVisible();
   await expectAccessible(page);
 });
 

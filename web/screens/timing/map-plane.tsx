@@ -31,7 +31,11 @@ export function MapPlane({ song }: { song: SongView }) {
   }, [bars, maps.meters, song.timing.endTick, tempos]);
   const ground = useRef<HTMLDivElement>(null);
   const scale = (): MapScale | undefined => ground.current ? mapScale(view, ground.current.clientWidth, ground.current.clientHeight) : undefined;
-  const hand = useMapHand(tempos, maps.meters, scale, (edit) => !step.isPending && step.mutate({ operation: 'timing.tempos', settings: { ...edit, music } }));
+  const hand = useMapHand(tempos, maps.meters, scale, (edit) => {
+    if (step.isPending) return false;
+    step.mutate({ operation: 'timing.tempos', settings: { ...edit, music } });
+    return true;
+  });
   const { handles, chosen, held } = hand;
   const draw = useMemo(
     () => (c: CanvasRenderingContext2D, width: number, height: number, inks: Parameters<typeof drawGrid>[3]) => {

@@ -11,7 +11,7 @@ export type Held = { readonly handle: Handle; readonly tick: number; readonly bp
 const reach = 9;
 
 /** Hands on the tempo line: drag a handle, drag on the ground to draw a gradual change, press twice for a tempo; arrow keys choose and, with Alt, nudge. */
-export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapScale | undefined, take: (edit: TempoEdit) => void) {
+export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapScale | undefined, take: (edit: TempoEdit) => boolean) {
   const [chosenAt, choose] = useState<Handle>();
   const [held, hold] = useState<Held>();
   const [nudges, nudge] = useState(0);
@@ -37,20 +37,22 @@ export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapSca
     return best?.handle;
   };
 
+  /** What is held as an edit of the tempos as they are now; undefined where it would change nothing. */
+  const edited = (now: Held): TempoEdit | undefined => {
+    if (!now.handle) return now.tick === now.from.tick ? undefined : drawChange(now.from, now);
+    const handle = handles.find((h) => sameHandle(h, now.handle));
+    return !handle || (now.tick === handle.atTick && Math.abs(now.bpm - handle.bpm) < 1e-9) ? undefined : moveHandle(tempos, handle, now.tick, now.bpm);
+  };
   const letGo = (): void => {
+    const edit = held && edited(held);
+    // While the step before is on its way it stays in the hand.
+    if (edit && !take(edit)) return nudge(nudges + 1);
     nudge(0);
-    if (!held) return;
     hold(undefined);
-    if (!held.handle) {
-      if (held.tick !== held.from.tick) take(drawChange(held.from, held));
-      return;
-    }
-    if (held.tick === held.handle.atTick && Math.abs(held.bpm - held.handle.bpm) < 1e-9) return;
-    take(moveHandle(tempos, held.handle, held.tick, held.bpm));
-    choose({ ...held.handle, atTick: stays(held.handle) ? 0 : held.tick, bpm: held.bpm });
+    if (edit && held.handle) choose({ ...held.handle, atTick: stays(held.handle) ? 0 : held.tick, bpm: held.bpm });
   };
   const done = useEffectEvent(letGo);
-  // Nudges by keys are one step: taken when the keys have rested.
+  // Nudges by keys are one step, taken when the keys have rested; so is what had to wait.
   useEffect(() => {
     if (nudges === 0) return;
     const timer = setTimeout(done, 500);
@@ -91,8 +93,7 @@ export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapSca
       const at = place(e);
       if (!at || near(at)) return;
       const { tick, bpm } = valueAt(at, e.shiftKey);
-      take(addPoint(tick, bpm));
-      choose({ kind: 'point', atTick: tick, bpm });
+      if (take(addPoint(tick, bpm))) choose({ kind: 'point', atTick: tick, bpm });
     },
     onKeyDown(e: KeyboardEvent): void {
       const index = chosen ? handles.indexOf(chosen) : -1;
