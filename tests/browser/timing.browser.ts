@@ -84,6 +84,7 @@ test('the converter says a place in every way, and marks what is none', async ({
   await expect(field('Seconds')).toHaveValue('3.6364');
   await expect(field('Timecode')).toHaveValue('01:00:03:15');
   await expect(field('Samples')).toHaveValue('174545');
+  await expect(field('Frames')).toHaveValue('90');
   await field('Timecode').fill('01:00:03:25');
   await field('Timecode').press('Enter');
   await expect(field('Timecode')).toHaveAttribute('aria-invalid', 'true');

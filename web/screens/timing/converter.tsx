@@ -8,7 +8,7 @@ import { useMaps } from '../../api/maps.ts';
 const sampleRates = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000];
 const box = 'num rounded border border-line bg-paper px-1.5 py-0.5';
 
-/** One place said in every way: bars, seconds, timecode, frames and samples. Any of them can be typed. */
+/** One place said in every way: bars, seconds, timecode, frames from bar 1, samples and ticks. Any of them can be typed. */
 export function Converter({ song }: { song: SongView }) {
   const [tick, setTick] = useState(0);
   const [rate, setRate] = useState<FrameRate>(song.timing.timecode?.rate ?? '25');
@@ -25,6 +25,7 @@ export function Converter({ song }: { song: SongView }) {
     ['Bar.beat.tick', positionText(positionAt(maps.meters, tick)), (text) => ((at) => at !== undefined && (setTick(at), true))(((p) => p && tickOf(maps.meters, p))(parsePosition(text)))],
     ['Seconds', seconds.toFixed(4), (text) => ((s) => Number.isFinite(s) && s >= 0 && (atSeconds(s), true))(Number(text || NaN))],
     ['Timecode', timecodeText(Math.floor(frames + Math.min(0.499, halfTick) + 1e-6), rate), (text) => ((f) => f !== undefined && f >= (first ?? 0) && (atSeconds(framesToSeconds(f - (first ?? 0), rate)), true))(parseTimecode(text, rate))],
+    ['Frames', String(Math.floor(secondsToFrames(seconds, rate) + Math.min(0.499, halfTick) + 1e-6)), (text) => ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(framesToSeconds(n, rate)), true))(Number(text || NaN))],
     ['Samples', String(Math.round(seconds * samples)), (text) => ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(n / samples), true))(Number(text || NaN))],
     ['Ticks', String(tick), (text) => ((n) => Number.isInteger(n) && n >= 0 && (setTick(n), true))(Number(text || NaN))],
   ];
@@ -34,8 +35,8 @@ export function Converter({ song }: { song: SongView }) {
         <Way key={name} name={name} value={value} take={take} />
       ))}
       <label>
-        <span className="block text-[11.5px] text-faint">Frames a second</span>
-        <select className={box} value={rate} onChange={(e) => setRate(e.target.value as FrameRate)}>
+        <span className="block text-[11.5px] text-faint">Frame rate</span>
+        <select className={`${box} w-[84px]`} value={rate} onChange={(e) => setRate(e.target.value as FrameRate)}>
           {frameRateNames.map((n) => (
             <option key={n}>{n}</option>
           ))}
@@ -43,8 +44,8 @@ export function Converter({ song }: { song: SongView }) {
       </label>
       <Way name="Timecode of bar 1" value={start} take={(text) => parseTimecode(text, rate) !== undefined && (setStart(text.trim()), true)} />
       <label>
-        <span className="block text-[11.5px] text-faint">Samples a second</span>
-        <select className={box} value={samples} onChange={(e) => setSamples(Number(e.target.value))}>
+        <span className="block text-[11.5px] text-faint">Sample rate</span>
+        <select className={`${box} w-[84px]`} value={samples} onChange={(e) => setSamples(Number(e.target.value))}>
           {sampleRates.map((n) => (
             <option key={n} value={n}>
               {n.toLocaleString('en')}
@@ -70,7 +71,7 @@ function Way({ name, value, take }: { name: string; value: string; take: (text: 
     <label>
       <span className="block text-[11.5px] text-faint">{name}</span>
       <input
-        className={`${box} w-[94px] ${wrong ? '!border-rust' : ''}`}
+        className={`${box} ${name.startsWith('Timecode') ? 'w-[98px]' : name === 'Frames' || name === 'Seconds' ? 'w-[72px]' : 'w-[82px]'} ${wrong ? '!border-rust' : ''}`}
         aria-invalid={wrong}
         title={wrong ? `${typed} is no ${name.toLowerCase()} of this song` : undefined}
         value={typed ?? value}
