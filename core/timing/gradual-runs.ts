@@ -1,4 +1,5 @@
 import { tempoToBpm } from '../units/units.ts';
+import { toleranceOf } from './coarseness.ts';
 import { secondsInto, shapes, type GradualChange, type Shape } from './gradual.ts';
 import type { TempoPoint } from './timing.ts';
 
@@ -16,8 +17,6 @@ export interface GradualRun {
   readonly deviation: number;
 }
 
-/** Steps that are nearer than this to a gradual change are taken for one. */
-export const recognised = 0.002;
 /** Nearer than this nothing needs to be. */
 const near = 0.0002;
 /** With fewer points anything is a gradual change. */
@@ -27,14 +26,16 @@ const leastChange = 0.01;
 /** Runs of coarse steps are looked through for where they arrive up to this length; longer ones are dense, and searched by halves. */
 const lookedThrough = 64;
 
-/** Gradual changes in tempo points of ascending ticks: runs that go one way and follow a closed form within `tolerance` seconds. */
-export function gradualRuns(points: readonly TempoPoint[], ticksPerQuarter: number, tolerance = recognised): GradualRun[] {
+/** Gradual changes in tempo points of ascending ticks: runs that go one way and follow a closed form as nearly as their steps allow. */
+export function gradualRuns(points: readonly TempoPoint[], ticksPerQuarter: number): GradualRun[] {
   const runs: GradualRun[] = [];
-  const line: Line = { points, seconds: secondsAt(points, ticksPerQuarter), ticksPerQuarter, tolerance };
-  const fit: Fit = (first, last, arrival = 'stated') => (last - first + 1 < leastPoints || last >= points.length ? undefined : bestFit(line, first, last, arrival));
+  const seconds = secondsAt(points, ticksPerQuarter);
+  const tolerance = toleranceOf(points, ticksPerQuarter);
+  const fit: Fit = (first, last, arrival = 'stated') =>
+    last - first + 1 < leastPoints || last >= points.length ? undefined : bestFit({ points, seconds, ticksPerQuarter, tolerance: tolerance(first, last) }, first, last, arrival);
   for (let first = 0; first + leastPoints <= points.length; ) {
     const turn = oneWayUntil(points, first);
-    const run = atTurn(fit, first, turn) ?? (turn - first < lookedThrough ? latest(fit, first, turn) : longest(fit, first, turn));
+    const run = atTurn(fit, first, turn) ?? shorter(fit, first, turn);
     if (run) runs.push(run);
     first = run ? run.last : first + 1;
   }
@@ -53,6 +54,12 @@ function atTurn(fit: Fit, first: number, turn: number): GradualRun | undefined {
   return stated && free && free.last === stated.last && free.deviation < stated.deviation / 2 ? free : (stated ?? free);
 }
 
+/** A run that ends before the turn, unless one that begins a point later reaches it: what was before a change may go its way too. */
+function shorter(fit: Fit, first: number, turn: number): GradualRun | undefined {
+  const run = turn - first < lookedThrough ? latest(fit, first, turn) : longest(fit, first, turn);
+  return run && atTurn(fit, first + 1, turn) ? undefined : run;
+}
+
 function latest(fit: Fit, first: number, turn: number): GradualRun | undefined {
   for (let last = turn - 1; last >= first + leastPoints - 1; last--) {
     const run = fit(first, last);
@@ -67,12 +74,16 @@ function secondsAt(points: readonly TempoPoint[], ticksPerQuarter: number): Floa
   return sums;
 }
 
-/** Last point of those that only rise, or only fall, from `first`. */
+/** Last point of those that only rise, or only fall, from `first`. Rounded tempos may be stated twice on the way, but not at its ends. */
 function oneWayUntil(points: readonly TempoPoint[], first: number): number {
   const way = Math.sign((points[first + 1]?.tempo ?? 0) - points[first]!.tempo);
-  let i = first;
-  while (i + 1 < points.length && way !== 0 && Math.sign(points[i + 1]!.tempo - points[i]!.tempo) === way) i++;
-  return i;
+  let last = first;
+  for (let i = first; i + 1 < points.length && way !== 0; i++) {
+    const turn = Math.sign(points[i + 1]!.tempo - points[i]!.tempo);
+    if (turn === -way) break;
+    if (turn === way) last = i + 1;
+  }
+  return last;
 }
 
 /** The longest run from `first` that fits, looked for in doubling strides and then between the last two. */

@@ -127,6 +127,37 @@ describe('gradual changes come back from their steps', () => {
     expect(gradualRuns([{ atTick: 0, tempo: 500_000 }, { atTick: 480, tempo: 400_000 }], 480)).toEqual([]);
   });
 
+  // Ramps as they arrive: a tempo event every so many ticks, each the tempo its step begins with, has in the middle or ends with, rounded.
+  const shredded = (from: number, to: number, quarters: number, { every, at, digits, shape }: { every: number; at: number; digits: number; shape: (typeof shapes)[number] }): TempoPoint[] => {
+    const bpm = (part: number): number => (shape === 'over beats' ? from + (to - from) * part : Math.sqrt(from ** 2 + (to ** 2 - from ** 2) * part));
+    const point = (atTick: number, its: number): TempoPoint => ({ atTick, tempo: Math.round(60e6 / Number(its.toFixed(digits))) });
+    const steps = Array.from({ length: (quarters * 480) / every }, (_, i) => point(1920 + i * every, bpm(((i + at) * every) / (quarters * 480))));
+    return [point(0, from), ...steps, point(1920 + quarters * 480, to)];
+  };
+  const styles = shapes.flatMap((shape) => [60, 120, 240].flatMap((every) => [0, 0.5].flatMap((at) => [0, 1, 6].map((digits) => ({ every, at, digits, shape })))));
+
+  it.each(styles)('when others write them: every $every ticks, $digits decimals, evenly $shape', (style) => {
+    for (const [from, to, quarters] of [[120, 150, 8], [72, 138, 16], [140, 60, 32], [180, 90, 16]] as const) {
+      const points = effective(shredded(from, to, quarters, style));
+      const [run, ...more] = gradualRuns(points, 480);
+      expect(more).toEqual([]);
+      // The last tempos are alike where they are rounded.
+      expect(1920 + quarters * 480 - run!.toTick).toBeLessThanOrEqual(style.digits === 0 ? 3 * style.every : 0);
+      // Rounding to whole BPM leaves the beginning or the end open by half a BPM, and by a step.
+      expect(Math.abs(run!.from - from)).toBeLessThan(Math.max(1.2, (1.6 * Math.abs(to - from) * style.every) / (quarters * 480)));
+      expect(Math.abs(run!.to - to)).toBeLessThan(Math.max(1.2, (1.6 * Math.abs(to - from) * style.every) / (quarters * 480)));
+      // What it says of its error is so: at each point, and no more than 20 ms.
+      const map = tempoMap(points, { kind: 'ppq', ticksPerQuarter: 480 });
+      const change = { ...run!, quarters: (run!.toTick - run!.fromTick) / 480 };
+      for (const p of points.slice(run!.first, run!.last + 1)) expect(Math.abs(ticksToSeconds(map, p.atTick) - ticksToSeconds(map, run!.fromTick) - secondsInto(change, (p.atTick - run!.fromTick) / 480))).toBeLessThanOrEqual(run!.deviation + 1e-9);
+      expect(run!.deviation).toBeLessThanOrEqual(0.02);
+    }
+  });
+
+  it('a rit. that somebody wrote beat by beat stays as it was written', () => {
+    expect(gradualRuns([120, 112, 106, 98, 80, 66].map((bpm, i) => ({ atTick: i * 480, tempo: Math.round(60e6 / bpm) })), 480)).toEqual([]);
+  });
+
   it('the shredded ramp of the demo is one change from 104 to 152', () => {
     const song = songsFromSmf(shreddedRamp(), 'x.mid')[0]!;
     const runs = gradualRuns(effective(timingOf(song).tempos), 480);

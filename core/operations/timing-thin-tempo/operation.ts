@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
 import { meta } from '../../smf/events.ts';
+import { recognised } from '../../timing/coarseness.ts';
 import { withinSteps, type FewSteps, type TimePoint } from '../../timing/few-steps.ts';
 import { gradualRuns } from '../../timing/gradual-runs.ts';
 import { gradualSteps } from '../../timing/gradual-steps.ts';
@@ -38,19 +39,20 @@ export const timingThinTempo = defineOperation({
       for (const { atTick, tempo } of [...steps, tempos[last]!]) added.set(atTick, tempo);
       said.push(`${(last - first + 1).toLocaleString('en')} tempo events became ${steps.length + 1}${words}, at most ${(off * 1000).toFixed(2)} ms off`);
     };
+    const lineOf = (first: number, last: number): TimePoint[] => tempos.slice(first, last + 1).map((p) => ({ atTick: p.atTick, seconds: ticksToSeconds(map, p.atTick) }));
     const runs = gradualRuns(tempos, ppq);
     for (const shred of shredsIn(tempos, ppq)) {
       const run = runs.find((r) => r.first <= shred.first + 1 && r.last >= shred.last - 1);
       // A change arrives at the tempo behind its last shred.
       const [first, last] = run ? [Math.min(run.first, shred.first), Math.max(run.last, shred.last)] : [shred.first, shred.last];
-      const line = tempos.slice(first, last + 1).map((p): TimePoint => ({ atTick: p.atTick, seconds: ticksToSeconds(map, p.atTick) }));
       const words = run ? `: one gradual change from ${bpmOf(run.from)} to ${bpmOf(run.to)} BPM, which they followed within ${(run.deviation * 1000).toFixed(2)} ms` : '';
-      thin(first, last, withinSteps(line, ppq, error / 1000, most), words);
+      thin(first, last, withinSteps(lineOf(first, last), ppq, error / 1000, most), words);
     }
     // Changes in few steps already, for a receiver that takes fewer still or less exact ones.
     for (const run of runs) {
       if (tempos.slice(run.first + 1, run.last).some((p) => gone.has(p.atTick))) continue;
-      const made = gradualSteps(run, run.fromTick, run.toTick, ppq, { error: error / 1000, most });
+      // What is near a closed form keeps to it, however often it is thinned; what is not keeps to its steps.
+      const made = run.deviation <= recognised ? gradualSteps(run, run.fromTick, run.toTick, ppq, { error: error / 1000, most }) : withinSteps(lineOf(run.first, run.last), ppq, error / 1000, most);
       if (run.last - run.first <= most && made.steps.length > (run.last - run.first) * worthwhile) continue;
       thin(run.first, run.last, made, `: the change from ${bpmOf(run.from)} to ${bpmOf(run.to)} BPM`);
     }
