@@ -26,6 +26,7 @@ export const routes: readonly Route[] = [
   { method: 'get', path: '/api/songs', summary: 'The songs, newest first', query: { removed: 'true for the removed ones' }, status: 200, answer: z.object({ songs: z.array(songRowSchema) }), errors: [] },
   { method: 'get', path: '/api/songs/{id}', summary: 'A song: its tracks, what each carries, and the timing', status: 200, answer: songSchema, errors: [404] },
   { method: 'get', path: '/api/songs/{id}/tempos', summary: 'Every tempo of a song, where it lists only the first', status: 200, answer: tempoListSchema, errors: [404] },
+  { method: 'get', path: '/api/songs/{id}/map.mid', summary: 'The map alone as a MIDI file: tempos, meters, keys, markers, sections, timecode and length, and no music', status: 200, answer: 'file', errors: [404, 422] },
   { method: 'get', path: '/api/songs/{id}/original', summary: 'The file exactly as it was received', status: 200, answer: 'file', errors: [404] },
   { method: 'delete', path: '/api/songs/{id}', summary: 'Remove a song; it can be restored', status: 204, errors: [404] },
   { method: 'post', path: '/api/songs/{id}/restore', summary: 'Bring a removed song back', status: 200, answer: songRowSchema, errors: [404] },

@@ -299,3 +299,43 @@ it('what cannot be is refused in plain words', () => {
   expect(refusal(song, 'timing.ramp', { bar: 5, toBar: 5 })).toBe('settings-invalid');
   expect(refusal({ ...song, division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } }, 'timing.resolution')).toBe('settings-invalid');
 });
+
+describe('a list of places', () => {
+  const bpm = (song: Song): [number, number][] => timingOf(song).tempos.map((t) => [t.atTick, Math.round(6e7 / t.tempo)]);
+  const song = all(songOf(note(0, 96, 60), note(768, 96, 62)), ['timing.tempo', { bpm: 100 }], ['timing.tempo', { bar: 2, bpm: 80 }], ['timing.marker', { bar: 2, text: 'Old' }], ['timing.section', { name: 'A', lastBar: 1 }]);
+  const list = { tempos: [{ atTick: 0, bpm: 120 }, { atTick: 768, bpm: 60 }], marks: [{ atTick: 768, text: 'New' }] };
+
+  it('is added to what is there; what stands at its places is replaced', () => {
+    const { song: after, described } = take(song, 'timing.places', list);
+    expect(bpm(after)).toEqual([[0, 120], [384, 80], [768, 60]]);
+    expect(timingOf(after).markers.map((m) => m.text)).toEqual(['Old', 'New']);
+    expect(described).toBe('Brought in 1 marker, 2 tempos from a list');
+  });
+
+  it('comes in place of what is there, of the kinds that it has', () => {
+    const { song: after, described } = take(song, 'timing.places', { ...list, instead: true });
+    expect(bpm(after)).toEqual([[0, 120], [768, 60]]);
+    expect(timingOf(after).markers.map((m) => m.text)).toEqual(['New']);
+    expect(timingOf(after).sections.map((s) => s.name)).toEqual(['A']);
+    expect(described).toBe('Brought in 1 marker, 2 tempos from a list, in place of what was there');
+  });
+
+  it('moves the music to where it sounded, where that is asked (by hand: 2.4 + 3 s at 120 BPM are 1036.8 ticks, the rest at 60)', () => {
+    const { song: after, report } = take(song, 'timing.places', { ...list, instead: true, music: 'keeps its seconds' });
+    const [old, now] = [song, after].map((s) => tempoMap(timingOf(s).tempos, s.division));
+    // Tick 768 was at 2.4 + 3 = 5.4 s; now tick 768 is at 4 s and each quarter behind it lasts a second: 768 + 1.4 · 96.
+    expect(ticksToSeconds(old!, 768)).toBeCloseTo(5.4, 9);
+    expect(lines(after, 1)[0]).toBe(`${Math.round(768 + 1.4 * 96)} 903e50`);
+    expect(Math.abs(ticksToSeconds(now!, 902) - 5.4)).toBeLessThan(0.006);
+    expect(report.changes[0]!.detail).toMatch(/events moved to stay where they sound/);
+  });
+});
+
+it('a key and a meter that stand inside a bar are changed and taken out where they are', () => {
+  const song = all(songOf([metaEvent(384 * 4, meta.endOfTrack)]), ['timing.key', { bar: 2, beat: 3, tick: 5, sharps: 2 }]);
+  expect(timingOf(song).keys).toEqual([{ atTick: 384 + 2 * 96 + 5, sharps: 2, minor: false }]);
+  expect(timingOf(all(song, ['timing.key', { bar: 2, beat: 3, tick: 5, remove: true }])).keys).toEqual([]);
+  const cut = all(song, ['timing.meter', { bar: 2, beat: 2, tick: 7, numerator: 3 }]);
+  expect(timingOf(cut).meters).toEqual([{ atTick: 384 + 96 + 7, numerator: 3, denominator: 4 }]);
+  expect(timingOf(all(cut, ['timing.meter', { bar: 3, numerator: 3, remove: true }])).meters).toEqual([]);
+});

@@ -22,6 +22,9 @@ export interface Position {
 
 export type MeterMap = readonly MeterSpan[];
 
+/** The first tick that is not before an exact place: where ticks cannot say a bar line, the bar begins with the tick behind it. */
+const firstTick = (exact: number): number => Math.max(0, Math.ceil(exact - 1e-9));
+
 /** Ticks of a quarter note; in frame-based files, which know none, of half a second (120 BPM). */
 export const quarterTicks = (division: Division): number => (division.kind === 'ppq' ? division.ticksPerQuarter : ticksPerSecond(division) / 2);
 
@@ -35,7 +38,7 @@ export function meterMap(meters: readonly Meter[], division: Division): MeterMap
   for (const meter of meters) {
     const last = spans.at(-1)!;
     if (last.numerator === meter.numerator && last.denominator === meter.denominator) continue;
-    const bar = last.bar + Math.ceil((meter.atTick - last.atTick) / last.barTicks - 1e-9);
+    const bar = last.bar + Math.floor((meter.atTick - last.atTick) / last.barTicks + 1e-9) + Number(intoBar(last, meter.atTick) >= 1);
     if (last.atTick === meter.atTick) spans.pop();
     spans.push(span(meter, last.atTick === meter.atTick ? last.bar : bar, quarter));
   }
@@ -45,6 +48,11 @@ export function meterMap(meters: readonly Meter[], division: Division): MeterMap
 function span({ atTick, numerator, denominator }: Meter, bar: number, quarter: number): MeterSpan {
   const beatTicks = (quarter * 4) / denominator;
   return { atTick, bar, numerator, denominator, beatTicks, barTicks: beatTicks * numerator };
+}
+
+/** Ticks from the bar line before a tick of a span; less than one is on the line. */
+function intoBar({ atTick, barTicks }: MeterSpan, tick: number): number {
+  return tick - atTick - Math.floor((tick - atTick) / barTicks + 1e-9) * barTicks;
 }
 
 function spanBy(map: MeterMap, reached: (span: MeterSpan) => boolean): MeterSpan {
@@ -63,7 +71,7 @@ export function positionAt(map: MeterMap, atTick: number): Position {
   const bars = Math.floor((atTick - s.atTick) / s.barTicks + 1e-9);
   const within = Math.max(0, atTick - s.atTick - bars * s.barTicks);
   const beats = Math.floor(within / s.beatTicks + 1e-9);
-  return { bar: s.bar + bars, beat: beats + 1, tick: Math.max(0, Math.round(within - beats * s.beatTicks)) };
+  return { bar: s.bar + bars, beat: beats + 1, tick: Math.max(0, Math.floor(within - beats * s.beatTicks + 1e-9)) };
 }
 
 /** Where the span numbered `n` begins, counted by the meter before it: a place in the bar that it cuts short, where it cuts one. */
@@ -72,10 +80,19 @@ export function positionBefore(map: MeterMap, n: number): Position {
   return n === 0 ? { bar: 1, beat: 1, tick: 0 } : positionAt(map.slice(n - 1, n), atTick);
 }
 
-/** Tick where a bar begins, rounded where the division cannot say it exactly. */
+/** Tick where a bar begins: the first one in it. */
 export function barTick(map: MeterMap, bar: number): number {
   const s = spanBy(map, (x) => x.bar <= bar);
-  return Math.round(s.atTick + (bar - s.bar) * s.barTicks);
+  return firstTick(s.atTick + (bar - s.bar) * s.barTicks);
+}
+
+/** The bar that a meter beginning at a tick cuts short: how many of its beats are left. Undefined where it begins on a bar line. */
+export function cutBar(map: MeterMap, tick: number): { readonly bar: number; readonly beats: number; readonly of: number } | undefined {
+  const at = map.findIndex((s) => s.atTick === tick);
+  const before = map[at - 1];
+  const left = before ? intoBar(before, tick) : 0;
+  if (!before || left < 1 || before.barTicks - left < 1) return undefined;
+  return { bar: map[at]!.bar - 1, beats: Math.round((left / before.beatTicks) * 100) / 100, of: before.numerator };
 }
 
 /** How many bars there are up to a tick; a tick on a bar line ends the bar before it. At least one. */
@@ -94,7 +111,7 @@ export function tickOf(map: MeterMap, { bar, beat = 1, tick = 0 }: { bar: number
   if (bar < 1 || beat < 1 || tick < 0) return undefined;
   const s = spanBy(map, (x) => x.bar <= bar);
   if (beat > s.numerator || tick >= Math.ceil(s.beatTicks)) return undefined;
-  return Math.round(s.atTick + (bar - s.bar) * s.barTicks + (beat - 1) * s.beatTicks + tick);
+  return firstTick(s.atTick + (bar - s.bar) * s.barTicks + (beat - 1) * s.beatTicks + tick);
 }
 
 /** `17`, `17.3` or `17.3.120` as it is typed; undefined where it is none. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { barTick, meterMap, positionAt, positionText } from './meter-map.ts';
+import { barTick, cutBar, meterMap, positionAt, positionText, tickOf } from './meter-map.ts';
 import { secondsToTicks, tempoMap, ticksToSeconds } from './tempo-map.ts';
 
 const ppq = (ticksPerQuarter: number) => ({ kind: 'ppq' as const, ticksPerQuarter });
@@ -55,6 +55,30 @@ describe('bars and beats', () => {
     const odd = meterMap([{ atTick: 0, numerator: 4, denominator: 4 }, { atTick: 1000, numerator: 4, denominator: 4 }, { atTick: 2400, numerator: 3, denominator: 4 }], ppq(480));
     expect(odd.map((s) => [s.atTick, s.bar])).toEqual([[0, 1], [2400, 3]]);
     expect(positionText(positionAt(odd, 2399))).toBe('2.1.479');
+  });
+
+  it('are told of every tick, and give it back, where ticks cannot say a beat: sixteenths at 30 a quarter, eighths at 25', () => {
+    const meter = fc.record({ numerator: fc.integer({ min: 1, max: 9 }), denominator: fc.constantFrom(2, 4, 8, 16, 32), bars: fc.integer({ min: 1, max: 4 }), over: fc.integer({ min: 0, max: 20 }) });
+    fc.assert(
+      fc.property(fc.integer({ min: 20, max: 130 }), fc.array(meter, { minLength: 1, maxLength: 5 }), (ticksPerQuarter, list) => {
+        const meters: { atTick: number; numerator: number; denominator: number }[] = [];
+        let at = 0;
+        for (const { numerator, denominator, bars, over } of list) {
+          meters.push({ atTick: at, numerator, denominator });
+          at += Math.ceil((bars * numerator * ticksPerQuarter * 4) / denominator) + over;
+        }
+        const odd = meterMap(meters, ppq(ticksPerQuarter));
+        for (let tick = 0; tick < at + 500; tick++) if (tickOf(odd, positionAt(odd, tick)) !== tick) throw new Error(`tick ${tick} is ${positionText(positionAt(odd, tick))}`);
+        for (let bar = 1; bar < odd.at(-1)!.bar + 5; bar++) expect(positionAt(odd, barTick(odd, bar))).toEqual({ bar, beat: 1, tick: 0 });
+      }),
+      { seed: 8, numRuns: 100 },
+    );
+  });
+
+  it('count no bar more where a meter stands on the tick behind a bar line that ticks cannot say (25 a quarter, by hand: 3/8 are 37.5)', () => {
+    const odd = meterMap([{ atTick: 0, numerator: 3, denominator: 8 }, { atTick: 38, numerator: 4, denominator: 4 }], ppq(25));
+    expect(odd.map((s) => [s.atTick, s.bar])).toEqual([[0, 1], [38, 2]]);
+    expect([cutBar(odd, 38), cutBar(meterMap([{ atTick: 60, numerator: 3, denominator: 4 }], ppq(25)), 60)]).toEqual([undefined, { bar: 1, beats: 2.4, of: 4 }]);
   });
 
   it('begins bars of 6/8 every three quarters (Source: arithmetic)', () => {

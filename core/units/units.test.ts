@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bpmToTempo, channel, keyName, microsecondsPerQuarter, tempoToBpm, tick } from './units.ts';
+import { bpmToTempo, channel, fastestBpm, keyName, microsecondsPerQuarter, slowestBpm, tempoToBpm, tick } from './units.ts';
 
 describe('numbers with a unit', () => {
   it('turns beats a minute into the tempo the format can say (Source: facts of MIDI 1.0: 96 = 625000, 97 = 618557, 133 = 451128)', () => {
@@ -17,4 +17,10 @@ describe('numbers with a unit', () => {
     expect(() => channel(16)).toThrow('from 0 to 15, not 16');
     expect(() => microsecondsPerQuarter(0)).toThrow('from 1 to 16777215, not 0');
   });
+});
+
+it('the slowest and the fastest tempo are the ends of three bytes (SMF 1.0)', () => {
+  expect([bpmToTempo(slowestBpm), bpmToTempo(fastestBpm)]).toEqual([0xffffff, 1]);
+  expect(tempoToBpm(0xffffff)).toBeGreaterThanOrEqual(slowestBpm);
+  expect(() => bpmToTempo(slowestBpm - 1e-6)).toThrow();
 });

@@ -52,6 +52,10 @@ export const channelNumber = (stored: number): number => stored + 1;
 /** Beats a minute of the quarter note. 500000 → 120. */
 export const tempoToBpm = (tempo: number): number => 60_000_000 / tempo;
 
+/** Tempos that the format can say, in quarter notes a minute: the slowest is 16,777,215 microseconds, in as few places as say it. */
+export const slowestBpm = 3.5762788;
+export const fastestBpm = 60_000_000;
+
 /** Nearest tempo the format can say for a number of quarter notes a minute. 97 → 618557. */
 export const bpmToTempo = (bpm: number): MicrosecondsPerQuarter =>
   microsecondsPerQuarter(Math.round(60_000_000 / bpm));

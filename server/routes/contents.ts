@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { Router } from 'express';
 import type { TempoList } from '#contracts/songs.ts';
 import { Refusal, need } from '../refusal.ts';
+import { fileName } from '../file-name.ts';
 import { sendFile } from '../send-file.ts';
 import type { Services } from '../services.ts';
 
@@ -19,6 +20,11 @@ export function contentRoutes({ config, songs, pool }: Services): Router {
     const { manifest } = revision;
     const list = need(await pool.run('tempos', { manifest, blobs: await songs.readBlobs(manifest) }));
     response.json({ revision: record.head, ...list } satisfies TempoList);
+  });
+
+  router.get('/songs/:id/map.mid', async (request, response) => {
+    const { manifest } = (await songs.find(request.params.id)).revision;
+    sendFile(response, fileName(`${manifest.title} map`, '.mid'), need(await pool.run('mapFile', { manifest, blobs: await songs.readBlobs(manifest) })), 'now');
   });
 
   router.get('/blobs/:sha256', async (request, response) => {

@@ -3,6 +3,7 @@ import { slipText } from '#core/handoff/slip.ts';
 import { handoffRequestSchema } from '#contracts/handoffs.ts';
 import { jsonBody } from '../body.ts';
 import { Refusal, need } from '../refusal.ts';
+import { fileName } from '../file-name.ts';
 import { sendFile } from '../send-file.ts';
 import type { Services } from '../services.ts';
 import { handoffView } from '../views.ts';
@@ -41,11 +42,4 @@ export function handoffRoutes({ songs, handoffs, pool }: Services): Router {
   });
 
   return router;
-}
-
-/** A file name from a title: what file systems refuse is left out; the ending is the received file's. */
-function fileName(title: string, received: string): string {
-  const ending = /\.(mid|midi|smf|kar|rmi)$/i.exec(received)?.[0] ?? '.mid';
-  const stem = title.replace(/[\\/:*?"<>|\p{Cc}]/gu, ' ').replace(/\s+/g, ' ').trim().replace(/^\.+|\.+$/g, '').slice(0, 120);
-  return `${stem || 'Untitled'}${ending}`;
 }

@@ -1,3 +1,4 @@
+import { mapAlone } from '#core/handoff/map-alone.ts';
 import { makeHandoff, type HandoffSettings } from '#core/handoff/handoff.ts';
 import { makeSlip, type Slip } from '#core/handoff/slip.ts';
 import type { Finding } from '#core/looking/finding.ts';
@@ -95,6 +96,11 @@ export function look({ manifest, blobs }: Pick<StepInput, 'manifest' | 'blobs'>)
 export function tempos({ manifest, blobs }: Pick<StepInput, 'manifest' | 'blobs'>): Result<{ ticks: number[]; tempos: number[] }> {
   const points = timingOf(fromManifest(manifest, blobs).song).tempos;
   return ok({ ticks: points.map((p) => p.atTick), tempos: points.map((p) => p.tempo) });
+}
+
+/** The map of a revision as a MIDI file without notes. */
+export function mapFile({ manifest, blobs }: Pick<StepInput, 'manifest' | 'blobs'>): Result<Uint8Array> {
+  return mapAlone(fromManifest(manifest, blobs).song);
 }
 
 export interface HandoffInput {

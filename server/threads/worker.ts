@@ -1,4 +1,4 @@
-import { handoff, look, readFile, step, tempos } from './tasks.ts';
+import { handoff, look, mapFile, readFile, step, tempos } from './tasks.ts';
 
 /** Entry of the worker threads: one named export a task. */
-export { handoff, look, readFile, step, tempos };
+export { handoff, look, mapFile, readFile, step, tempos };

@@ -53,27 +53,68 @@ test('markers come in from lists: the good lines taken, the bad ones named', asy
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}/timing`);
   const list = (name: string, text: string) => page.getByTestId('list').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
-  const status = page.getByRole('status').filter({ hasText: 'taken' });
+  const card = page.getByRole('region', { name: 'List', exact: true });
+  const bringIn = async (): Promise<void> => {
+    await card.getByRole('button', { name: 'Bring them in' }).click();
+    await expect(card).toHaveCount(0);
+  };
   // The song begins at 01:00:00:00; 3.6364 s in, bar 2 begins (66 BPM): frame 91 of 25 a second is 3.64 s, tick 1921.92.
   await list('cut.edl', 'TITLE: X\nFCM: NON-DROP FRAME\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:03:16 01:00:05:00\n* FROM CLIP NAME: Lamp\n002  AX  V\n');
-  await expect(status).toContainText('1 marker, 0 tempos taken, 1 line not');
-  await expect(status).toContainText('Line 5: an edit without its four timecodes');
+  await expect(card.getByRole('checkbox', { name: '1 marker' })).toBeChecked();
+  await expect(card).toContainText('Line 5: an edit without its four timecodes');
+  await expectAccessible(page);
+  await bringIn();
   await expect(page.getByText('Lamp', { exact: true })).toBeVisible();
   await list('map.csv', 'kind,position,value\nmarker,3.1,Door\ntempo,4,91.5\ntempo,5,fast\n');
-  await expect(status).toContainText('Line 4: “fast” is no tempo');
+  await expect(card).toContainText('Line 4: “fast” is no tempo');
+  await bringIn();
   await expect(page.getByText('Door', { exact: true })).toBeVisible();
   const map = independentMap((await api.handOff(id)).bytes);
   expect(map.markers).toContainEqual([1922, 'Lamp']);
   expect(map.markers).toContainEqual([3840, 'Door']);
   expect(map.tempos).toContainEqual([5760, 655_738]);
-  const { bytes } = await downloaded(page, () => page.getByRole('button', { name: 'Save as CSV' }).click());
+  const { bytes } = await downloaded(page, () => page.getByRole('button', { name: 'As CSV' }).click());
   // 66 BPM are 909,091 microseconds a quarter in the file; two bars of 4/4 are 7.272728 s.
   const csv = new TextDecoder().decode(bytes);
-  expect(csv.split('\n')[0]).toBe('kind,position,seconds,value,end');
-  expect(csv).toContain('marker,3.1.0,7.272728,Door,');
+  expect(csv.split('\n')[0]).toBe('kind,position,seconds,timecode,value,end');
+  expect(csv).toContain('marker,3.1.0,7.272728,01:00:07:06,Door,');
+  // Nothing is taken of a list that holds nothing; why is said.
+  await list('notes.txt', 'hello');
+  await expect(card).toContainText('Line 1: no column that says places');
+  await expect(card.getByRole('button', { name: 'Bring them in' })).toBeDisabled();
 });
 
-test('the converter says a place in every way, and marks what is none', async ({ page, api }) => {
+test('the map travels alone: out as a MIDI file, and in from one, in place of what is there', async ({ page, api }) => {
+  const { id } = await api.bring('map.mid', emptyFile);
+  for (const [operation, settings] of namedMapSteps) await api.step(id, (await api.song(id)).revision, operation, settings);
+  await page.goto(`/songs/${id}/timing`);
+  const { name, bytes } = await downloaded(page, () => page.getByRole('link', { name: 'As MIDI' }).click());
+  expect(name).toBe('map map.mid');
+  expect(independentMap(bytes)).toEqual(namedMap);
+  // 480 PPQ: five times the ticks of the map.
+  const song = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  const before = await api.song(song.id);
+  await page.goto(`/songs/${song.id}/timing`);
+  await page.getByTestId('list').setInputFiles(asFile('a map.mid', bytes));
+  const card = page.getByRole('region', { name: 'List', exact: true });
+  for (const held of ['4 tempos', '4 meters', '2 sections', '2 markers']) await expect(card.getByRole('checkbox', { name: held })).toBeChecked();
+  await card.getByRole('checkbox', { name: '2 markers' }).uncheck();
+  await card.getByRole('radio', { name: 'In place of what is there' }).check();
+  await card.getByRole('checkbox', { name: 'The music keeps its seconds' }).check();
+  await expect(card).toContainText('moved to stay where they sound');
+  await card.getByRole('button', { name: 'Bring them in' }).click();
+  await expect(card).toHaveCount(0);
+  const map = independentMap((await api.handOff(song.id)).bytes);
+  expect(map.tempos).toEqual(namedMap.tempos.map(([tick, tempo]) => [tick! * 5, tempo]));
+  expect(map.meters).toEqual(namedMap.meters.map(([tick, ...meter]) => [tick! * 5, ...meter]));
+  const { sections, markers, seconds } = (await api.song(song.id)).timing;
+  expect(sections.map(({ name: its, from, to }) => ({ name: its, from, to }))).toEqual(namedSections);
+  expect(markers.map((m) => m.text)).toContain('Mist');
+  // The music lasts as long as before.
+  expect(seconds).toBeCloseTo(before.timing.seconds, 2);
+});
+
+test('the converter of the strip says a place in every way, and marks what is none', async ({ page, api }) => {
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}/timing`);
   const converter = page.getByRole('region', { name: 'Converter' });
@@ -88,6 +129,16 @@ test('the converter says a place in every way, and marks what is none', async ({
   await field('Timecode').fill('01:00:03:25');
   await field('Timecode').press('Enter');
   await expect(field('Timecode')).toHaveAttribute('aria-invalid', 'true');
+  // A press on the strip says where that is, in every view; put away it stays away.
+  await page.getByRole('link', { name: /Look over/ }).click();
+  await expect(converter).toHaveCount(0);
+  await page.getByRole('button', { name: 'Converter of places' }).click();
+  const strip = page.getByRole('slider', { name: 'Place in the bars' });
+  await strip.click({ position: { x: (await strip.boundingBox())!.width * 0.5, y: 50 } });
+  await expect(field('Bar.beat.tick')).toHaveValue(/^6[01]\./);
+  await page.getByRole('button', { name: 'Converter of places' }).click();
+  await page.getByRole('link', { name: /Timing/ }).click();
+  await expect(converter).toHaveCount(0);
 });
 
 /** Drags over the tempo line from one place to another, in parts of its width and height. */
@@ -250,6 +301,7 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   const frames = [7, 33, 101];
   await page.goto(`/songs/${id}/timing`);
   await page.getByTestId('list').setInputFiles({ name: 'cut.edl', mimeType: 'text/plain', buffer: Buffer.from(`TITLE: X\n${frames.map((f, i) => `00${i + 1}  AX  V  C  00:00:00:00 00:00:01:00 01:00:0${Math.floor(f / 25)}:${String(f % 25).padStart(2, '0')} 01:00:09:00`).join('\n')}\n`) });
+  await page.getByRole('button', { name: 'Bring them in' }).click();
   await expect(page.getByRole('row', { name: /01:00:04:01 Marker AX/ })).toBeVisible();
   const { markers } = independentMap((await api.handOff(id)).bytes);
   expect(markers.map(([tick]) => Math.round((tick / 1920) * 25))).toEqual(frames);

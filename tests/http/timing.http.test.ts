@@ -1,3 +1,4 @@
+import { parseMidi } from 'midi-file';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { eventsFrom } from '#core/smf/event-builder.ts';
 import { meta, metaEvent } from '#core/smf/events.ts';
@@ -39,6 +40,17 @@ it('a whole map without notes goes out, is what an independent reader sees, and 
   expect((await api.song(back.id)).timing.markers.map((m) => m.text)).toEqual(['Verse', 'Bridge']);
   expect((await api.song(back.id)).notes).toBe(0);
   expect((await api.handOff(back.id)).bytes).toEqual(bytes);
+});
+
+it('the map alone is to be had as a file: exactly the map, and no music', async () => {
+  const { id } = await api.bring('map.mid', emptyFile);
+  await takeAll(id, [...namedMapSteps, ['timing.marker', { bar: 4, text: 'Ask', travels: false }], ['timing.click', {}]]);
+  expect((await api.song(id)).notes).toBeGreaterThan(0);
+  const file = await api.bytes(`/api/songs/${id}/map.mid`);
+  expect(independentMap(file)).toEqual(namedMap);
+  expect(parseMidi(file).tracks.flat().some((e) => e.type === 'noteOn' || e.type === 'noteOff')).toBe(false);
+  const back = await api.bring('back.mid', file);
+  expect(await sections(back.id)).toEqual(namedSections);
 });
 
 it('every tempo of a song is to be had, however many it lists', async () => {

@@ -7,8 +7,11 @@ interface Preferences {
   readonly theme: Theme;
   /** Octave number of middle C (key 60). */
   readonly middleC: 3 | 4 | 5;
+  /** Whether the strip has its converter; where that was never said, on the timing alone. */
+  readonly converter: boolean | undefined;
   setTheme(theme: Theme): void;
   setMiddleC(octave: 3 | 4 | 5): void;
+  setConverter(shown: boolean): void;
 }
 
 function kept(name: string): string | null {
@@ -30,10 +33,15 @@ function keep(name: string, value: string): void {
 export const usePreferences = create<Preferences>((set) => ({
   theme: document.documentElement.dataset.theme === 'night' ? 'night' : 'day',
   middleC: ([3, 4, 5] as const).find((o) => String(o) === kept('middleC')) ?? 4,
+  converter: ({ shown: true, hidden: false } as Record<string, boolean>)[kept('converter') ?? ''],
   setTheme: (theme) => {
     document.documentElement.dataset.theme = theme;
     keep('theme', theme);
     set({ theme });
+  },
+  setConverter: (converter) => {
+    keep('converter', converter ? 'shown' : 'hidden');
+    set({ converter });
   },
   setMiddleC: (middleC) => {
     keep('middleC', String(middleC));

@@ -42,7 +42,7 @@ export const timingFit = defineOperation({
     const single = (seconds * 1_000_000 * song.division.ticksPerQuarter) / (end.value - start.value);
     const meant = way === 'one tempo' ? [{ atTick: start.value, tempo: Math.round(single) }] : [{ atTick: start.value, tempo: tempoAt(map, start.value) }, ...inside].map((p) => ({ atTick: p.atTick, tempo: Math.round(p.tempo * factor) }));
     const beyond = meant.find(({ tempo }) => tempo < 1 || tempo > 0xffffff);
-    if (beyond) return refused({ code: 'settings-invalid', where: { field: 'settings.length' }, expected: 'a length whose tempo the file can state, 3.577 to 60,000,000 BPM', found: `${Math.round(tempoToBpm(Math.max(beyond.tempo, 0.001)) * 1000) / 1000} BPM` });
+    if (beyond) return refused({ code: 'settings-invalid', where: { field: 'settings.length' }, expected: 'a length whose tempo the file can state, 3.576 to 60,000,000 BPM', found: `${Math.round(tempoToBpm(Math.max(beyond.tempo, 0.001)) * 1000) / 1000} BPM` });
     const after = { atTick: end.value, tempo: tempoAt(map, end.value) };
     const edited = editMap(song, (type, tick) => type === meta.tempo && tick >= start.value && tick <= end.value, [...meant, after].map((p) => tempoEvent(p.atTick, p.tempo)), 'tempo');
     const now = tempoMap(timingOf(edited.song).tempos, song.division);

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
 import { meta } from '../../smf/events.ts';
 import type { Song } from '../../song/song.ts';
-import { meterMap } from '../../timing/meter-map.ts';
+import { cutBar, meterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { defineOperation } from '../operation.ts';
 import { editMap, meterEvent } from '../shared/edit-map.ts';
@@ -16,16 +16,15 @@ export const timingMeter = defineOperation({
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
-    bar: placeSettings.bar,
-    beat: placeSettings.beat,
+    ...placeSettings,
     numerator: z.int().min(1).max(255).default(4).meta({ title: 'Beats' }),
     denominator: z.enum(['1', '2', '4', '8', '16', '32', '64', '128']).default('4').meta({ title: 'Of' }),
     remove: z.boolean().default(false).meta({ title: 'Take it out instead' }),
   }),
-  apply(song, { bar, beat, numerator, denominator, remove }) {
-    const at = tickOfPlace(song, { bar, beat, tick: 0 });
+  apply(song, { bar, beat, tick, numerator, denominator, remove }) {
+    const at = tickOfPlace(song, { bar, beat, tick });
     if (!at.ok) return at;
-    const edited = editMap(song, (type, tick) => type === meta.timeSignature && tick === at.value, remove ? [] : [meterEvent(at.value, numerator, Number(denominator))], 'meter');
+    const edited = editMap(song, (type, its) => type === meta.timeSignature && its === at.value, remove ? [] : [meterEvent(at.value, numerator, Number(denominator))], 'meter');
     const skipped = edited.changes.length === 0 ? [{ why: remove ? 'There is no meter at that place.' : 'That meter stands there already.' }] : [];
     const said = remove ? undefined : cutShort(edited.song, at.value);
     const changes = said ? edited.changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c)) : edited.changes;
@@ -37,9 +36,6 @@ export const timingMeter = defineOperation({
 
 /** A meter that begins inside a bar cuts it short: which, and how much of it is left. */
 function cutShort(song: Song, tick: number): string | undefined {
-  const map = meterMap(timingOf(song).meters, song.division);
-  const before = map[map.findIndex((s) => s.atTick === tick) - 1];
-  const over = before ? (tick - before.atTick) % before.barTicks : 0;
-  if (!before || over < 0.5 || before.barTicks - over < 0.5) return undefined;
-  return `bar ${before.bar + Math.floor((tick - before.atTick) / before.barTicks)} is cut short: ${Math.round((over / before.beatTicks) * 100) / 100} of its ${before.numerator} beats are left`;
+  const cut = cutBar(meterMap(timingOf(song).meters, song.division), tick);
+  return cut && `bar ${cut.bar} is cut short: ${cut.beats} of its ${cut.of} beats are left`;
 }

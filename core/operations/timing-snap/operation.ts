@@ -54,7 +54,7 @@ function meterTargets(song: Song, near: number): Target {
   let from = 0;
   let barTicks = quarterTicks(song.division) * 4;
   for (const { atTick, numerator, denominator } of timingOf(song).meters) {
-    const line = Math.round(from + Math.round((atTick - from) / barTicks) * barTicks);
+    const line = Math.ceil(from + Math.round((atTick - from) / barTicks) * barTicks - 1e-9);
     const to = Math.abs(line - atTick) < near ? line : atTick;
     places.set(atTick, to);
     from = to;

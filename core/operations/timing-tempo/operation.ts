@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { ok, refused } from '../../problems/problems.ts';
 import { meta } from '../../smf/events.ts';
 import { meterAt, meterMap } from '../../timing/meter-map.ts';
+import { fastestBpm, slowestBpm } from '../../units/units.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { defineOperation } from '../operation.ts';
 import { editMap, musicSetting, tempoEvent, withMusic } from '../shared/edit-map.ts';
@@ -16,7 +17,7 @@ export const timingTempo = defineOperation({
   scope: 'song',
   settings: z.strictObject({
     ...placeSettings,
-    bpm: z.number().min(3.577).max(60_000_000).nullable().default(120).meta({ title: 'Tempo', unit: 'BPM', description: 'Empty takes the tempo that stands there out.' }),
+    bpm: z.number().min(slowestBpm).max(fastestBpm).nullable().default(120).meta({ title: 'Tempo', unit: 'BPM', description: 'Empty takes the tempo that stands there out.' }),
     of: z.enum(['quarter', 'beat', 'dotted quarter']).default('quarter').meta({ title: 'Counted in', description: 'Beat: the note of the meter there, an eighth in 7/8.' }),
     music: musicSetting,
   }),
@@ -26,7 +27,7 @@ export const timingTempo = defineOperation({
     const { denominator } = meterAt(meterMap(timingOf(song).meters, song.division), at.value);
     const quarters = of === 'quarter' ? 1 : of === 'beat' ? 4 / denominator : 1.5;
     const tempo = bpm === null ? undefined : Math.round(60_000_000 / (bpm * quarters));
-    if (tempo !== undefined && (tempo < 1 || tempo > 0xffffff)) return refused({ code: 'settings-invalid', where: { field: 'settings.bpm' }, expected: '3.577 to 60,000,000 quarter notes a minute', found: `${bpm! * quarters}` });
+    if (tempo !== undefined && (tempo < 1 || tempo > 0xffffff)) return refused({ code: 'settings-invalid', where: { field: 'settings.bpm' }, expected: '3.576 to 60,000,000 quarter notes a minute', found: `${bpm! * quarters}` });
     const edited = editMap(song, (type, tick) => type === meta.tempo && tick === at.value, tempo === undefined ? [] : [tempoEvent(at.value, tempo)], 'tempo');
     if (edited.changes.length === 0) return ok({ song, report: { changes: [], skipped: [{ why: tempo === undefined ? 'There is no tempo at that place.' : 'That tempo stands there already.' }] } });
     const { song: after, changes } = withMusic(song, edited, music);

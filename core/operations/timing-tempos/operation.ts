@@ -3,11 +3,12 @@ import { ok, refused } from '../../problems/problems.ts';
 import { meta, type EventValue } from '../../smf/events.ts';
 import { gradualSteps } from '../../timing/gradual-steps.ts';
 import { shapes } from '../../timing/gradual.ts';
+import { fastestBpm, slowestBpm } from '../../units/units.ts';
 import { defineOperation } from '../operation.ts';
 import { editMap, musicSetting, tempoEvent, withMusic } from '../shared/edit-map.ts';
 
 const tick = z.int().min(0).max(1_000_000_000_000);
-const bpm = z.number().min(3.577).max(60_000_000);
+const bpm = z.number().min(slowestBpm).max(fastestBpm);
 const span = z.strictObject({ from: tick, to: tick });
 
 export const timingTempos = defineOperation({

@@ -7,6 +7,7 @@ import { mergeEvents } from '../../smf/merge.ts';
 import { trackLabel, withEvents, type Track } from '../../song/song.ts';
 import { finest } from '../../timing/resolution.ts';
 import { defineOperation, type Change } from '../operation.ts';
+import { slowestBpm } from '../../units/units.ts';
 import { tempoEvent } from '../shared/edit-map.ts';
 import { cannotHold } from '../shared/fits.ts';
 
@@ -18,7 +19,7 @@ export const timingToQuarters = defineOperation({
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
-    bpm: z.number().min(3.577).max(1000).default(120).meta({ title: 'Tempo', unit: 'BPM of the quarter', description: 'What the music is felt in: bars are counted by it.' }),
+    bpm: z.number().min(slowestBpm).max(1000).default(120).meta({ title: 'Tempo', unit: 'BPM of the quarter', description: 'What the music is felt in: bars are counted by it.' }),
     ppq: z.int().min(1).max(finest).nullable().default(null).meta({ title: 'Ticks a quarter note', description: 'Empty: the smallest that keeps every tick exactly, or 960 where none does.' }),
   }),
   apply(song, { bpm, ppq: asked }) {

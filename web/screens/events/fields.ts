@@ -1,7 +1,7 @@
 import { META, SYSEX, meta, payloadOf, type Events } from '#core/smf/events.ts';
 import { decodeText, encodeText, type TextEncodingName } from '#core/smf/text.ts';
 import { notesOf } from '#core/song/notes.ts';
-import { bpmToTempo, tempoToBpm } from '#core/units/units.ts';
+import { bpmToTempo, fastestBpm, slowestBpm, tempoToBpm } from '#core/units/units.ts';
 
 /** Kinds of event that can be put in by hand, with the message they become. */
 export const insertable = {
@@ -59,7 +59,7 @@ export function fieldsOf(status: number, d1: number, d2: number, payload: Uint8A
 function metaFields(type: number, b: Uint8Array, encoding: TextEncodingName): EventField[] {
   if (type === meta.endOfTrack) return [];
   if (texts.has(type)) return [{ name: 'Text', value: decodeText(b, encoding), wide: true }];
-  if (type === meta.tempo && b.length === 3) return [{ name: 'BPM', value: String(Math.round(tempoToBpm((b[0]! << 16) | (b[1]! << 8) | b[2]!) * 1000) / 1000), min: 3.577, max: 60_000_000, fine: true }];
+  if (type === meta.tempo && b.length === 3) return [{ name: 'BPM', value: String(Math.round(tempoToBpm((b[0]! << 16) | (b[1]! << 8) | b[2]!) * 1000) / 1000), min: slowestBpm, max: fastestBpm, fine: true }];
   if (type === meta.timeSignature && b.length === 4) return [number('Beats', b[0]!, 1, 255), number('Of', 2 ** Math.min(7, b[1]!), 1, 128)];
   if (type === meta.keySignature && b.length === 2) return [number('Sharps', (b[0]! << 24) >> 24, -7, 7), number('Minor', b[1]!, 0, 1)];
   return [{ name: 'Bytes', value: hex(b), wide: true }];

@@ -9,12 +9,15 @@ import { temposOf } from '../../api/runs.ts';
 import { bpmText, count, duration } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { drawBars, strapAt, strapsOf, stripHeight, stripScale } from '../../drawing/bars.ts';
+import { usePlace } from '../../state/place.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
 import { listen } from '../../sound/listen.ts';
+import { Converter } from './converter.tsx';
 import { Playhead } from './playhead.tsx';
 import { ScopeChip } from './scope-chip.tsx';
+import { useConverter } from './use-converter.ts';
 
-/** The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the place; dragging on it sets the bars of the scope; two presses play from there. */
+/** The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the place; a press says the place in the converter; dragging on it sets the bars of the scope; two presses play from there. */
 export function BarStrip({ song }: { song: SongView }) {
   const { timing, division } = song;
   const [at, setAt] = useState<number>();
@@ -24,6 +27,8 @@ export function BarStrip({ song }: { song: SongView }) {
   const tempos = useMemo(() => temposOf(maps.tempos, division.kind === 'ppq' ? division.ticksPerQuarter : undefined), [maps.tempos, division]);
   const draw = useMemo(() => drawBars(timing, straps, division.kind === 'ppq' ? tempos : undefined), [timing, straps, tempos, division]);
   const { bars, span } = useScope();
+  const setPlace = usePlace((s) => s.set);
+  const [converting] = useConverter();
   const began = useRef<number>(undefined);
   const place = at === undefined ? undefined : scale.tickAt(at);
   const barAt = (part: number): number => Math.min(timing.bars, positionAt(maps.meters, scale.tickAt(Math.min(1 - 1e-9, Math.max(0, part)))).bar);
@@ -43,10 +48,12 @@ export function BarStrip({ song }: { song: SongView }) {
     const to = Math.min(1 - 0.5 / timing.bars, Math.max(0.5 / timing.bars, (at ?? 0.5 / timing.bars) + by / timing.bars));
     began.current = e.shiftKey ? (began.current ?? at ?? to) : undefined;
     setAt(to);
+    setPlace(song.id, scale.tickAt(to - 0.5 / timing.bars));
     if (e.shiftKey) drag(to);
   };
   return (
     <section aria-label="Bars" className="border-t border-line bg-sheet">
+      {converting && <Converter key={`${song.id} ${timing.startTimecode} ${timing.timecode?.rate}`} song={song} />}
       <div
         className="relative cursor-text touch-none"
         style={{ height: stripHeight(straps) }}
@@ -67,6 +74,7 @@ export function BarStrip({ song }: { song: SongView }) {
           // A press without a drag chooses the bars of the section there, or takes the bars of the scope back.
           if (began.current !== undefined && Math.abs(partOf(e) - began.current) * e.currentTarget.clientWidth < 4) {
             const strap = strapAt(straps, scale, partOf(e), e.clientY - e.currentTarget.getBoundingClientRect().top);
+            setPlace(song.id, scale.tickAt(partOf(e)));
             span(strap && barsOfTicks(maps.meters, strap.fromTick, strap.toTick));
           }
           began.current = undefined;

@@ -1,4 +1,4 @@
-import { Redo2, Undo2 } from 'lucide-react';
+import { Redo2, Ruler, Undo2 } from 'lucide-react';
 import { useEffect, useMemo } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import type { SongView } from '#contracts/songs.ts';
@@ -14,6 +14,7 @@ import { isTyping } from './is-typing.ts';
 import { ListenButton } from './listen-button.tsx';
 import { SongTitle } from './song-title.tsx';
 import { Trail } from './trail.tsx';
+import { useConverter } from './use-converter.ts';
 
 /** The frame every view of a song shares: trail at the left, bar strip along the bottom, the view between. */
 export function SongFrame() {
@@ -43,6 +44,7 @@ function Frame({ song }: { song: SongView }) {
         </Link>
         <SongTitle song={song} />
         <div className="ml-auto flex items-center gap-1">
+          <ConverterButton />
           <ListenButton song={song} />
           <Button kind="quiet" disabled={!song.undo || undo.isPending} onClick={() => undo.mutate()} title={song.undo ? `Undo: ${song.undo} (Ctrl+Z)` : 'Nothing to undo'} aria-label="Undo">
             <Undo2 size={16} aria-hidden />
@@ -57,6 +59,16 @@ function Frame({ song }: { song: SongView }) {
       <Outlet context={song} />
       <BarStrip song={song} />
     </div>
+  );
+}
+
+/** Shows the converter of places on the strip, or puts it away. */
+function ConverterButton() {
+  const [shown, show] = useConverter();
+  return (
+    <Button kind="quiet" aria-pressed={shown} className={shown ? '!border-line' : ''} onClick={() => show(!shown)} title={`${shown ? 'Put the converter of places away' : 'Any place in bars, seconds, timecode, frames, samples'}`} aria-label="Converter of places">
+      <Ruler size={16} aria-hidden />
+    </Button>
   );
 }
 
@@ -79,6 +91,7 @@ function useUndoKeys(song: SongView, undo: () => void, redo: () => void): void {
 
 function useSongCommands(song: SongView, undo: () => void, redo: () => void): void {
   const navigate = useNavigate();
+  const [converting, convert] = useConverter();
   const commands = useMemo(
     () => [
       ...(song.undo ? [{ title: `Undo: ${song.undo}`, keys: 'Ctrl Z', run: undo }] : []),
@@ -91,9 +104,11 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
       { title: 'Timing: tempos, meters, markers', run: () => void navigate(`/songs/${song.id}/timing`) },
       { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },
       { title: 'History', run: () => void navigate(`/songs/${song.id}/history`) },
+      { title: converting ? 'Put the converter of places away' : 'Converter: a place in bars, seconds, timecode, frames, samples', run: () => convert(!converting) },
+      { title: 'Download the map as MIDI', run: () => location.assign(`/api/songs/${song.id}/map.mid`) },
       { title: 'Download the original', run: () => location.assign(`/api/songs/${song.id}/original`) },
     ],
-    [song.id, song.undo, song.redo, undo, redo, navigate],
+    [song.id, song.undo, song.redo, undo, redo, navigate, converting, convert],
   );
   useOffer('song', commands);
 }

@@ -1,7 +1,9 @@
 import { describe, expect, it } from 'vitest';
 import type { SongView } from '#contracts/songs.ts';
 import { mapsOf } from '../../api/maps.ts';
-import { isEdl, listCsv, readCsv, readEdlList, type ListRead } from './lists.ts';
+import type { ListRead } from './list-read.ts';
+import { isEdl, readEdlList } from './lists.ts';
+import { listCsv, readCsv } from './map-csv.ts';
 
 /** Two bars of 4/4 at 120 BPM and 96 PPQ: a bar is 384 ticks and 2 seconds. */
 const song = {
@@ -14,8 +16,23 @@ const song = {
 const none: ListRead = { marks: [], tempos: [], meters: [], keys: [], sections: [], faults: [] };
 
 describe('lists of places', () => {
-  it('go out as comma-separated values, commas in texts kept', () => {
-    expect(listCsv(song, mapsOf(song)).split('\n')).toEqual(['kind,position,seconds,value,end', 'meter,1.1.0,0.000000,4/4,', 'tempo,1.1.0,0.000000,120,', 'marker,2.1.0,2.000000,"One, two",']);
+  it('go out as comma-separated values, commas in texts kept, with timecode where the song states one', () => {
+    expect(listCsv(song, mapsOf(song)).split('\n')).toEqual(['kind,position,seconds,timecode,value,end', 'meter,1.1.0,0.000000,01:00:00:00,4/4,', 'tempo,1.1.0,0.000000,01:00:00:00,120,', 'marker,2.1.0,2.000000,01:00:02:00,"One, two",']);
+    const plain = { ...song, timing: { ...song.timing, timecode: undefined } } as unknown as SongView;
+    expect(listCsv(plain, mapsOf(plain)).split('\n')[3]).toBe('marker,2.1.0,2.000000,"One, two",');
+  });
+
+  it('say their places in bars, seconds, minutes or timecode, under the names that people give such columns', () => {
+    const read = (csv: string) => readCsv(csv, song).marks.map((m) => [m.atTick, m.text]);
+    // 120 BPM and 96 PPQ: a second is 192 ticks; the song begins at 01:00:00:00, 25 frames a second.
+    expect(read('Name,Time\nDoor,1:01.5\nLamp,0:00:02\n')).toEqual([[61.5 * 192, 'Door'], [384, 'Lamp']]);
+    expect(read('TC\tDescription\n01:00:01:05\tDoor\n')).toEqual([[Math.round(1.2 * 192), 'Door']]);
+    expect(readCsv('timecode,text\n00:59:00:00,Early\n01:00:01:25,None\n', song).faults.map((f) => f.line)).toEqual([2, 3]);
+    expect(readCsv('hello\nworld\n', song).faults).toEqual([{ line: 1, why: expect.stringContaining('no column that says places') }]);
+  });
+
+  it('name lines as an editor counts them: behind empty ones, and behind texts of several lines', () => {
+    expect(readCsv('\n\nkind,position,value\n\nmarker,1,"two\nlines"\nmarker,999.9,Far\n\ntempo,1,fast\n', song).faults.map((f) => f.line)).toEqual([7, 9]);
   });
 
   it('come back whole, into an empty song too: meters, keys, sections and the very microseconds', () => {
@@ -50,6 +67,14 @@ describe('lists of places', () => {
     const read = readCsv('kind,position,value,end\nmeter,1,5/3,\nmeter,1,0/4,\nkey,1,H major,\nkey,2,f# MINOR,\nsection,2,Solo,2\nsection,2,Solo,\nsection,1,Verse,2.3\n', song);
     expect(read).toEqual({ ...none, keys: [{ atTick: 384, sharps: 3, minor: true }], sections: [{ name: 'Verse', fromTick: 0, toTick: 576 }], faults: read.faults });
     expect(read.faults.map((f) => f.line)).toEqual([2, 3, 4, 6, 7]);
+  });
+
+  it('are counted by their own meters alone where they come in place of those of the song (by hand: 3/4 is 288 ticks)', () => {
+    const waltz = { ...song, timing: { ...song.timing, meters: [{ atTick: 0, numerator: 4, denominator: 4 }, { atTick: 384, numerator: 7, denominator: 8 }] } } as unknown as SongView;
+    const csv = 'kind,position,value\nmeter,1,3/4\nmarker,3,Door\n';
+    // Beside the song's 7/8 bar 2 begins at tick 384, cutting the second bar of 3/4 short.
+    expect(readCsv(csv, waltz).marks[0]!.atTick).not.toBe(576);
+    expect(readCsv(csv, waltz, mapsOf(waltz), true).marks).toEqual([{ atTick: 576, kind: 'marker', text: 'Door' }]);
   });
 
   it('of edits lie against the timecode of the song, whichever bar it is stated at (25 frames a second, by hand)', () => {

@@ -1,7 +1,7 @@
 import type { SongView } from '#contracts/songs.ts';
 import type { GradualRun } from '#core/timing/gradual-runs.ts';
 import { keySignatureText } from '#core/song/key-names.ts';
-import { meterAt, positionAt, type MeterMap, type Position } from '#core/timing/meter-map.ts';
+import { cutBar, meterAt, positionAt, type MeterMap, type Position } from '#core/timing/meter-map.ts';
 import { endText } from '#core/timing/sections.ts';
 import type { StepAsked } from '../../api/queries.ts';
 import type { Tempos } from '../../api/runs.ts';
@@ -77,22 +77,20 @@ function signatureRows({ timing }: SongView, map: MeterMap): MapRow[] {
     .filter((m) => m.atTick > 0 || m.numerator !== 4 || m.denominator !== 4)
     .map((m): MapRow => {
       const place = positionAt(map, m.atTick);
-      const where = { bar: place.bar, beat: place.beat };
+      const where = { ...place };
       return { kind: 'meter', atTick: m.atTick, place, says: `${m.numerator}/${m.denominator}`, ...cutShort(map, m.atTick), edit: { operation: 'timing.meter', settings: { ...where, numerator: m.numerator, denominator: String(m.denominator) }, bars: 'all' }, remove: { operation: 'timing.meter', settings: { ...where, remove: true } } };
     });
   const keys = timing.keys.map((k): MapRow => {
     const place = positionAt(map, k.atTick);
-    return { kind: 'key', atTick: k.atTick, place, says: keySignatureText(k.sharps, k.minor), edit: { operation: 'timing.key', settings: { bar: place.bar, sharps: k.sharps, minor: k.minor }, bars: 'all' }, remove: { operation: 'timing.key', settings: { bar: place.bar, remove: true } } };
+    return { kind: 'key', atTick: k.atTick, place, says: keySignatureText(k.sharps, k.minor), edit: { operation: 'timing.key', settings: { ...place, sharps: k.sharps, minor: k.minor }, bars: 'all' }, remove: { operation: 'timing.key', settings: { ...place, remove: true } } };
   });
   return [...meters, ...keys];
 }
 
 /** A meter inside a bar of the one before it cuts that bar short. */
 function cutShort(map: MeterMap, atTick: number): { beside?: string } {
-  const at = map.findIndex((s) => s.atTick === atTick);
-  const before = map[at - 1];
-  const over = before ? (atTick - before.atTick) % before.barTicks : 0;
-  return before && over > 0.5 && before.barTicks - over > 0.5 ? { beside: `cuts bar ${map[at]!.bar - 1} short: ${Math.round((over / before.beatTicks) * 100) / 100} of ${before.numerator} beats` } : {};
+  const cut = cutBar(map, atTick);
+  return cut ? { beside: `cuts bar ${cut.bar} short: ${cut.beats} of ${cut.of} beats` } : {};
 }
 
 function markRows({ timing, tracks }: SongView, map: MeterMap): MapRow[] {

@@ -1,35 +1,39 @@
+import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { useOperations } from '../../api/queries.ts';
 import { usePreparedStep, type Prepared } from '../../state/step.ts';
 import { StepPanel } from '../sheet/step-panel.tsx';
 import { useThisSong } from '../song/use-song.ts';
 import { ClickForm } from './click-form.tsx';
-import { Converter } from './converter.tsx';
 import { ListButtons } from './list-buttons.tsx';
+import { ListCard } from './list-card.tsx';
+import type { ListFile } from './lists.ts';
 import { MapPlane } from './map-plane.tsx';
 import { MapTable } from './map-table.tsx';
 import { ResolutionTable } from './resolution-table.tsx';
 import { TapTempo } from './tap-tempo.tsx';
 
-/** Tempos, meters, keys and markers in the order of the bars, what can be done to them, and a converter of places. */
+/** Tempos, meters, keys and markers in the order of the bars, and what can be done to them. */
 export function TimingScreen() {
   const song = useThisSong();
   const prepared = usePreparedStep((s) => s.prepared);
+  const [file, choose] = useState<ListFile>();
   return (
     <main aria-label="Timing" className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
       <div className="flex min-h-0 flex-col">
         <MapTable song={song}>
           <MapPlane song={song} />
         </MapTable>
-        <Converter song={song} />
       </div>
       <aside aria-label="Margin" className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3">
         {prepared ? (
           <StepPanel song={song} prepared={prepared} selected={noTracks}>
             <Help song={song} prepared={prepared} />
           </StepPanel>
+        ) : file ? (
+          <ListCard song={song} file={file} close={() => choose(undefined)} />
         ) : (
-          <TimingMenu song={song} />
+          <TimingMenu song={song} choose={choose} />
         )}
       </aside>
     </main>
@@ -47,34 +51,55 @@ function Help({ song, prepared }: { song: SongView; prepared: Prepared }) {
   return null;
 }
 
-/** What can be done to the map. */
-function TimingMenu({ song }: { song: SongView }) {
+/** What can be done to the map, by what it is about; the names of the operations, without their dots. */
+const about: Readonly<Record<string, readonly string[]>> = {
+  Tempo: ['tempo', 'ramp', 'fit', 'thin-tempo', 'tidy'],
+  Bars: ['meter', 'lead-in', 'length'],
+  Key: ['key'],
+  Marks: ['marker', 'section', 'sections', 'snap'],
+  Clock: ['timecode', 'resolution', 'to-quarters'],
+  Click: ['click'],
+};
+
+function TimingMenu({ song, choose }: { song: SongView; choose: (file: ListFile) => void }) {
   const operations = useOperations().data?.filter((o) => o.group === 'timing' && !o.byHand) ?? [];
   const { prepare } = usePreparedStep();
-  const ppq = song.division.kind === 'ppq' ? song.division.ticksPerQuarter : 480;
-  // What is known of the song is filled in.
-  const settings: Record<string, Record<string, unknown>> = {
-    'timing.length': { bars: song.timing.bars },
-    'timing.fit': { lastBar: song.timing.bars, length: Math.round(song.timing.seconds) },
-    'timing.timecode': song.timing.timecode ? { address: song.timing.startTimecode, rate: song.timing.timecode.rate } : {},
-    'timing.resolution': { ppq: ppq === 960 ? 480 : 960 },
-    'timing.ramp': { from: song.timing.tempos[0]?.bpm ?? 120, to: Math.round((song.timing.tempos[0]?.bpm ?? 120) * 0.8), toBar: Math.min(song.timing.bars, 5) },
-  };
+  const settings = knownOf(song);
+  const named = new Set(Object.values(about).flat());
+  const groups = [...Object.entries(about), ['More', operations.map((o) => o.id.slice('timing.'.length)).filter((name) => !named.has(name))] as const];
+  const offered = (name: string) => operations.filter((o) => o.id === `timing.${name}` && (name !== 'to-quarters' || song.division.kind === 'smpte'));
   return (
-    <section aria-label="What to do">
-      <ListButtons song={song} />
-      <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">What to do</h2>
-      <ul className="space-y-2">
-        {operations.map((o) => (
-          <li key={o.id}>
-            <button type="button" className="text-left font-medium underline decoration-line underline-offset-4 hover:decoration-amber" onClick={() => prepare({ operation: o.id, settings: settings[o.id] ?? {}, bars: 'all' })}>
-              {o.title} …
-            </button>
-            <p className="text-[12px] text-faint">{o.summary}</p>
-          </li>
+    <>
+      <section aria-label="What to do" className="mb-4">
+        <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">What to do</h2>
+        {groups.filter(([, names]) => names.some((name) => offered(name).length > 0)).map(([group, names]) => (
+          <div key={group} className="mb-1.5 grid grid-cols-[52px_minmax(0,1fr)] gap-2">
+            <span className="text-[12px] text-faint">{group}</span>
+            <span className="flex flex-col items-start gap-0.5">
+              {names.flatMap(offered).map((o) => (
+                <button key={o.id} type="button" title={o.summary} className="text-left underline decoration-line underline-offset-4 hover:decoration-amber" onClick={() => prepare({ operation: o.id, settings: settings[o.id] ?? {}, bars: 'all' })}>
+                  {o.title} …
+                </button>
+              ))}
+            </span>
+          </div>
         ))}
-      </ul>
+      </section>
+      <ListButtons song={song} choose={choose} />
       <ClickForm song={song} />
-    </section>
+    </>
   );
+}
+
+/** Settings that begin with what is known of the song. */
+function knownOf({ timing, division }: SongView): Record<string, Record<string, unknown>> {
+  const ppq = division.kind === 'ppq' ? division.ticksPerQuarter : 480;
+  const bpm = timing.tempos[0]?.bpm ?? 120;
+  return {
+    'timing.length': { bars: timing.bars },
+    'timing.fit': { lastBar: timing.bars, length: Math.round(timing.seconds) },
+    'timing.timecode': timing.timecode ? { address: timing.startTimecode, rate: timing.timecode.rate } : {},
+    'timing.resolution': { ppq: ppq === 960 ? 480 : 960 },
+    'timing.ramp': { from: bpm, to: Math.round(bpm * 0.8), toBar: Math.min(timing.bars, 5) },
+  };
 }

@@ -8,7 +8,7 @@ import { timingOf } from '#core/timing/timing.ts';
 import { mappedSong } from '../../../tests/support/map-steps.ts';
 import { songOf, take } from '../../../tests/support/songs.ts';
 import { mapsOf } from '../../api/maps.ts';
-import { listCsv, readCsv } from './lists.ts';
+import { listCsv, readCsv } from './map-csv.ts';
 
 const viewOf = (song: Song): SongView => ({ division: song.division, timing: summariseSong(song).timing }) as unknown as SongView;
 

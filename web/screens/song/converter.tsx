@@ -4,13 +4,16 @@ import { parsePosition, positionAt, positionText, tickOf } from '#core/timing/me
 import { secondsToTicks, tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { frameRateNames, framesToSeconds, parseTimecode, secondsToFrames, timecodeText, type FrameRate } from '#core/timing/timecode.ts';
 import { useMaps } from '../../api/maps.ts';
+import { usePlace } from '../../state/place.ts';
 
 const sampleRates = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000];
-const box = 'num rounded border border-line bg-paper px-1.5 py-0.5';
+const box = 'num h-[22px] rounded border border-line bg-paper px-1.5';
 
-/** One place said in every way: bars, seconds, timecode, frames from bar 1, samples and ticks. Any of them can be typed. */
+/** One place said in every way: bars, seconds, timecode, frames from bar 1, samples and ticks. Any of them can be typed; a press on the strip says where that is. */
 export function Converter({ song }: { song: SongView }) {
-  const [tick, setTick] = useState(0);
+  const tick = usePlace((s) => (s.song === song.id ? s.tick : 0));
+  const place = usePlace((s) => s.set);
+  const setTick = (at: number): void => place(song.id, at);
   const [rate, setRate] = useState<FrameRate>(song.timing.timecode?.rate ?? '25');
   const [samples, setSamples] = useState(48_000);
   const [start, setStart] = useState(song.timing.startTimecode ?? '00:00:00:00');
@@ -30,7 +33,7 @@ export function Converter({ song }: { song: SongView }) {
     ['Ticks', String(tick), (text) => ((n) => Number.isInteger(n) && n >= 0 && (setTick(n), true))(Number(text || NaN))],
   ];
   return (
-    <section aria-label="Converter" className="flex flex-wrap items-end gap-x-2 gap-y-1 border-t border-line bg-sheet px-4 py-2 text-[12.5px]">
+    <section aria-label="Converter" className="flex flex-wrap items-end gap-x-2 gap-y-1 border-b border-line px-4 py-1.5 text-[12.5px]">
       {ways.map(([name, value, take]) => (
         <Way key={name} name={name} value={value} take={take} />
       ))}

@@ -1,0 +1,105 @@
+import { useMemo, useState } from 'react';
+import type { SongView } from '#contracts/songs.ts';
+import { problemOf } from '../../api/client.ts';
+import { useMaps } from '../../api/maps.ts';
+import { usePreview } from '../../api/preview.ts';
+import { useStep, type StepAsked } from '../../api/queries.ts';
+import { Button } from '../../components/button.tsx';
+import { count } from '../../components/text.ts';
+import type { ListRead } from './list-read.ts';
+import { readList, type ListFile } from './lists.ts';
+
+const kinds = [['tempos', 'tempo'], ['meters', 'meter'], ['keys', 'key'], ['sections', 'section'], ['marks', 'marker']] as const;
+type Kind = (typeof kinds)[number][0];
+/** Faults that are named; the others are counted. */
+const mostFaults = 20;
+
+/** What a file of places holds, before any of it is taken: which kinds, added or in place of what is there, and what could not be read. */
+export function ListCard({ song, file, close }: { song: SongView; file: ListFile; close: () => void }) {
+  const maps = useMaps(song);
+  const step = useStep(song.id, song.revision);
+  const [left, leave] = useState<ReadonlySet<Kind>>(new Set());
+  const [instead, setInstead] = useState(false);
+  const [seconds, setSeconds] = useState(false);
+  const read = useMemo(() => readList(file, song, maps, instead), [file, song, maps, instead]);
+  const held = kinds.filter(([kind]) => read[kind].length > 0);
+  const asked = useMemo(() => askedOf(read, left, instead, seconds), [read, left, instead, seconds]);
+  return (
+    <section aria-label="List" className="text-[12.5px]">
+      <h2 className="seam mb-2 truncate pb-1 text-[14px] font-semibold" title={file.name}>
+        {file.name}
+      </h2>
+      {held.length === 0 && <p>It holds no places that could be read.</p>}
+      {held.map(([kind, word]) => (
+        <label key={kind} className="flex items-center gap-1.5">
+          <input type="checkbox" className="accent-amber" checked={!left.has(kind)} onChange={(e) => leave(new Set(e.target.checked ? [...left].filter((k) => k !== kind) : [...left, kind]))} />
+          {count(read[kind].length, word)}
+        </label>
+      ))}
+      <Faults faults={read.faults} />
+      {held.length > 0 && (
+        <fieldset className="mt-2 space-y-1">
+          <legend className="sr-only">How they come in</legend>
+          {([[false, 'Added to what is there'], [true, 'In place of what is there']] as const).map(([value, words]) => (
+            <label key={words} className="flex items-center gap-1.5">
+              <input type="radio" name="instead" className="accent-amber" checked={instead === value} onChange={() => setInstead(value)} /> {words}
+            </label>
+          ))}
+          {read.tempos.length > 0 && !left.has('tempos') && (
+            <label className="flex items-center gap-1.5">
+              <input type="checkbox" className="accent-amber" checked={seconds} onChange={(e) => setSeconds(e.target.checked)} /> The music keeps its seconds
+            </label>
+          )}
+        </fieldset>
+      )}
+      <Outcome song={song} asked={asked} />
+      <div className="mt-2 flex gap-1.5">
+        <Button kind="next" disabled={!asked || step.isPending} onClick={() => asked && step.mutate(asked, { onSuccess: close })}>
+          Bring them in
+        </Button>
+        <Button onClick={close}>Not now</Button>
+      </div>
+    </section>
+  );
+}
+
+/** The step that brings in what is not left out; undefined where nothing is. */
+function askedOf(read: ListRead, left: ReadonlySet<Kind>, instead: boolean, seconds: boolean): StepAsked | undefined {
+  const taken = kinds.map(([kind]) => kind).filter((kind) => read[kind].length > 0 && !left.has(kind));
+  if (taken.length === 0) return undefined;
+  const places = Object.fromEntries(taken.map((kind) => [kind, read[kind]]));
+  return { operation: 'timing.places', settings: { ...places, instead, music: seconds ? 'keeps its seconds' : 'keeps its bars' }, scope: { tracks: 'all' } };
+}
+
+function Faults({ faults }: Pick<ListRead, 'faults'>) {
+  if (faults.length === 0) return null;
+  return (
+    <ul className="mt-1 text-ochre" aria-label="What could not be read">
+      {faults.slice(0, mostFaults).map((f) => (
+        <li key={`${f.line} ${f.why}`}>
+          {f.line > 0 ? `Line ${f.line}: ` : ''}
+          {f.why}
+        </li>
+      ))}
+      {faults.length > mostFaults && <li>and {count(faults.length - mostFaults, 'more line', 'more lines')}</li>}
+    </ul>
+  );
+}
+
+/** What bringing them in would do, worked out beside the page. */
+function Outcome({ song, asked }: { song: SongView; asked: StepAsked | undefined }) {
+  const { data, error } = usePreview(song, asked);
+  if (!asked) return null;
+  if (error) {
+    const { message, expected, found } = problemOf(error);
+    return (
+      <p role="alert" className="mt-2 border-l-3 border-rust pl-2">
+        {message}: expected {expected}; found {found}.
+      </p>
+    );
+  }
+  if (!data) return <p className="mt-2 text-faint">Working it out …</p>;
+  if (!data.changed) return <p className="mt-2 text-faint">{data.report.skipped[0]?.why ?? 'It would change nothing.'}</p>;
+  const details = data.report.changes.flatMap((c) => (c.detail ? [c.detail] : []));
+  return details.length === 0 ? null : <p className="mt-2">{details.join('; ')}.</p>;
+}

@@ -1,0 +1,11 @@
+/** What a list gives: the settings of `timing.places`, and what could not be read; line 0 is the list as a whole. */
+export interface ListRead {
+  readonly marks: { atTick: number; kind: 'marker' | 'cue point' | 'text'; text: string }[];
+  readonly tempos: { atTick: number; bpm: number }[];
+  readonly meters: { atTick: number; numerator: number; denominator: number }[];
+  readonly keys: { atTick: number; sharps: number; minor: boolean }[];
+  readonly sections: { name: string; fromTick: number; toTick: number }[];
+  readonly faults: { line: number; why: string }[];
+}
+
+export const emptyList = (): ListRead => ({ marks: [], tempos: [], meters: [], keys: [], sections: [], faults: [] });
