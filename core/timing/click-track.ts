@@ -1,5 +1,5 @@
 import type { Division } from '../smf/division.ts';
-import { clicksOf } from './click.ts';
+import { clickTicks, clicksOf } from './click.ts';
 import { clickWave, type WaveSettings } from './click-wave.ts';
 import { meterMap } from './meter-map.ts';
 import { tempoMap, ticksToSeconds } from './tempo-map.ts';
@@ -8,6 +8,8 @@ import type { Meter, TempoPoint } from './timing.ts';
 export interface ClickFile extends WaveSettings {
   /** Clicks a beat. */
   readonly parts: number;
+  /** In 6/8 and its like a beat is a dotted quarter, else an eighth. */
+  readonly dotted: boolean;
   /** Bars clicked before bar 1, in the meter and tempo the song begins with. */
   readonly countIn: number;
 }
@@ -16,11 +18,13 @@ export interface ClickFile extends WaveSettings {
 export const longestClick = 3600;
 
 /** The click of a song as a WAV file, its count-in before it; why not, where it cannot be made. */
-export function clickFile(song: { readonly meters: readonly Meter[]; readonly tempos: readonly TempoPoint[]; readonly division: Division; readonly endTick: number }, { parts, countIn, ...wave }: ClickFile): Uint8Array | 'too long' | 'no length' {
+export function clickFile(song: { readonly meters: readonly Meter[]; readonly tempos: readonly TempoPoint[]; readonly division: Division; readonly endTick: number }, { parts, dotted, countIn, ...wave }: ClickFile): Uint8Array | 'too long' | 'no length' {
   if (song.endTick === 0) return 'no length';
   const map = tempoMap(song.tempos, song.division);
-  const clicks = clicksOf(song.meters, song.division, song.endTick, parts);
-  const { barTicks, beatTicks } = meterMap(song.meters, song.division)[0]!;
+  const clicks = clicksOf(song.meters, song.division, song.endTick, parts, dotted);
+  const first = meterMap(song.meters, song.division)[0]!;
+  const { barTicks } = first;
+  const beatTicks = clickTicks(first, dotted);
   const secondsATick = ticksToSeconds(map, 1);
   const lead = countIn * barTicks * secondsATick;
   const seconds = lead + ticksToSeconds(map, song.endTick);

@@ -25,8 +25,17 @@ describe('the click', () => {
     expect(clicksOf(song.meters, ppq, 480 * 50_000, 1)).toBeUndefined();
   });
 
+  it('clicks dotted quarters where eighths come by threes and that is asked; 3/8 and 7/8 stay in eighths', () => {
+    const at = (numerator: number, dotted: boolean) => clicksOf([{ atTick: 0, numerator, denominator: 8 }], ppq, numerator * 240, 1, dotted)!.map((c) => c.atTick);
+    expect([at(6, true), at(6, false)]).toEqual([[0, 720], [0, 240, 480, 720, 960, 1200]]);
+    expect([at(3, true), at(7, true)].map((clicks) => clicks.length)).toEqual([3, 7]);
+    // Two bars of 6/8 at 120 quarters a minute, a bar counted in: a click every 0.75 s.
+    const file = clickFile({ ...song, meters: [{ atTick: 0, numerator: 6, denominator: 8 }], endTick: 2880 }, { parts: 1, dotted: true, countIn: 1, rate: 48_000, bits: 16 }) as Uint8Array;
+    expect(onsets(file).at).toEqual([0, 1, 2, 3, 4, 5].map((n) => n * 36_000));
+  });
+
   it.each([[44_100, 16], [44_100, 24], [48_000, 16], [48_000, 24]] as const)('as a WAV file at %i Hz with %i bits begins each on its sample (by hand: half a second is %i/2 samples)', (rate, bits) => {
-    const { at, wav, samples } = onsets(clickFile(song, { parts: 1, countIn: 0, rate, bits }) as Uint8Array);
+    const { at, wav, samples } = onsets(clickFile(song, { parts: 1, dotted: false, countIn: 0, rate, bits }) as Uint8Array);
     expect(at).toEqual([...Array.from({ length: 8 }, (_, i) => (i * rate) / 2), ...Array.from({ length: 7 }, (_, i) => 4 * rate + (i * rate) / 4)]);
     const { sampleRate, numChannels, bitsPerSample } = wav.fmt as { sampleRate: number; numChannels: number; bitsPerSample: number };
     expect([sampleRate, numChannels, bitsPerSample]).toEqual([rate, 1, bits]);
@@ -37,17 +46,17 @@ describe('the click', () => {
   });
 
   it('counts in before bar 1, in its meter and tempo', () => {
-    const { at } = onsets(clickFile({ ...song, endTick: 1920 }, { parts: 1, countIn: 1, rate: 48_000, bits: 16 }) as Uint8Array);
+    const { at } = onsets(clickFile({ ...song, endTick: 1920 }, { parts: 1, dotted: false, countIn: 1, rate: 48_000, bits: 16 }) as Uint8Array);
     expect(at).toEqual([0, 1, 2, 3, 4, 5, 6, 7].map((n) => n * 24_000));
   });
 
   it('keeps with changing tempos (facts: bar 5 at 120 BPM is sample 384,000 at 48 kHz)', () => {
-    const file = clickFile({ ...song, meters: [], tempos: [{ atTick: 0, tempo: 500_000 }, { atTick: 4 * 1920, tempo: 1_000_000 }], endTick: 5 * 1920 }, { parts: 1, countIn: 0, rate: 48_000, bits: 16 }) as Uint8Array;
+    const file = clickFile({ ...song, meters: [], tempos: [{ atTick: 0, tempo: 500_000 }, { atTick: 4 * 1920, tempo: 1_000_000 }], endTick: 5 * 1920 }, { parts: 1, dotted: false, countIn: 0, rate: 48_000, bits: 16 }) as Uint8Array;
     expect(onsets(file).at.slice(-4)).toEqual([384_000, 432_000, 480_000, 528_000]);
   });
 
   it('says what is too long and what has no length', () => {
-    expect(clickFile({ ...song, endTick: 480 * 2 * 3601 }, { parts: 1, countIn: 0, rate: 48_000, bits: 24 })).toBe('too long');
-    expect(clickFile({ ...song, endTick: 0 }, { parts: 1, countIn: 0, rate: 48_000, bits: 24 })).toBe('no length');
+    expect(clickFile({ ...song, endTick: 480 * 2 * 3601 }, { parts: 1, dotted: false, countIn: 0, rate: 48_000, bits: 24 })).toBe('too long');
+    expect(clickFile({ ...song, endTick: 0 }, { parts: 1, dotted: false, countIn: 0, rate: 48_000, bits: 24 })).toBe('no length');
   });
 });

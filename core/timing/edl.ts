@@ -1,4 +1,4 @@
-import { framesToSeconds, parseTimecode, type FrameRate } from './timecode.ts';
+import { frameRates, framesToSeconds, parseTimecode, type FrameRate } from './timecode.ts';
 
 /** What an edit decision list says of places: each with its line. */
 export interface EdlPlace {
@@ -18,8 +18,19 @@ const edit = /^\s*(\d{1,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+\d{1,4})?\s+(\S+)\s+(\S
 const clipName = /^\*\s*(?:FROM|TO)\s+CLIP\s+NAME\s*:\s*(.+?)\s*$/i;
 const locator = /^\*\s*LOC\s*:\s*(\S+)\s+(?:(?:RED|GREEN|BLUE|CYAN|MAGENTA|YELLOW|BLACK|WHITE|ORANGE|PINK|PURPLE|ROSE|SKY|MINT|LEMON|SAND|COCOA|CREAM|FUCHSIA|LAVENDER)\s+)?(.*?)\s*$/i;
 
+const countMode = /^\s*FCM\s*:\s*(NON[- ])?DROP/i;
+
+/** Whether an edit is of the picture: V, or both as B, AA/V … (CMX 3600; from memory). */
+const isPicture = (track: string | undefined): boolean => track !== undefined && /V|^B$/i.test(track);
+
+/** A list counts drop-frame and the song does not, or the other way about: its addresses mean other frames. */
+function otherCount(line: number, drop: boolean, rate: FrameRate): { line: number; why: string }[] {
+  if (drop === frameRates[rate].drop > 0 || frameRates[rate].count !== 30) return [];
+  return [{ line, why: `the list counts ${drop ? 'drop-frame' : 'every frame'}, the song ${drop ? 'every frame' : 'drop-frame'} (${rate}): set its timecode to the list’s rate, else its places drift` }];
+}
+
 /**
- * Places of an edit decision list in the CMX 3600 layout: the record-in timecode of every edit, named by the clip name that
+ * Places of an edit decision list in the CMX 3600 layout: the record-in timecode of every edit of the picture, or of all where none is, named by the clip name that
  * follows it or else by its reel, and locators. `start` is the address, in frames, that stands for 0 seconds. Lines that cannot be
  * read are named; the others are taken. The layout is from memory: event, reel, track, transition, source in and out, record in and out.
  */
@@ -27,6 +38,8 @@ export function readEdl(text: string, rate: FrameRate, start: number): EdlReadin
   const places: { line: number; seconds: number; text: string }[] = [];
   const faults: { line: number; why: string }[] = [];
   let named: { line: number; seconds: number; text: string } | undefined;
+  const lines = text.split(/\r\n|\r|\n/);
+  const pictures = lines.some((content) => isPicture(edit.exec(content)?.[3]));
   const take = (line: number, address: string, name: string): typeof named => {
     const frames = parseTimecode(address, rate);
     if (frames === undefined) faults.push({ line, why: `${address} is no timecode at ${rate} frames a second` });
@@ -38,12 +51,16 @@ export function readEdl(text: string, rate: FrameRate, start: number): EdlReadin
     }
     return undefined;
   };
-  text.split(/\r\n|\r|\n/).forEach((content, i) => {
+  lines.forEach((content, i) => {
     const line = i + 1;
     const cut = edit.exec(content);
     const name = clipName.exec(content);
     const loc = locator.exec(content);
-    if (cut) named = take(line, cut[7]!, cut[2]!);
+    const fcm = countMode.exec(content);
+    if (fcm) faults.push(...otherCount(line, fcm[1] === undefined, rate));
+    // A cut is said once a track, and where one picture dissolves into the next twice: the first time it has no length.
+    else if (cut && ((pictures && !isPicture(cut[3])) || cut[7] === cut[8])) named = undefined;
+    else if (cut) named = take(line, cut[7]!, cut[2]!);
     else if (name && named) named.text = name[1]!;
     else if (loc) take(line, loc[1]!, loc[2] || 'Locator');
     else if (/^\s*\d{3,6}\s/.test(content)) faults.push({ line, why: 'an edit without its four timecodes' });

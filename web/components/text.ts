@@ -1,3 +1,6 @@
+import { beatBpm, notatedBeat } from '#core/timing/notated-beat.ts';
+import { tempoToBpm } from '#core/units/units.ts';
+
 /** How the page says numbers. */
 
 export const count = (n: number, one: string, many = `${one}s`): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;
@@ -16,6 +19,13 @@ export function duration(seconds: number, thousandths = false): string {
 
 /** "120", "96.997": at most three places, none that say nothing. */
 export const bpmText = (bpm: number): string => String(Math.round(bpm * 1000) / 1000);
+
+/** The tempo in the beat of its meter, the quarter beside it where that is another: "84 BPM, 126 of the quarter". */
+export function tempoText(tempo: number, meter: { readonly numerator: number; readonly denominator: number }): string {
+  const beat = notatedBeat(meter);
+  const rounded = (bpm: number): string => String(Math.round(bpm * 100) / 100);
+  return `${rounded(beatBpm(tempo, beat))} BPM${beat.quarters === 1 ? '' : `, ${rounded(tempoToBpm(tempo))} of the quarter`}`;
+}
 
 /** Counts by kind in words, notes first, then the most frequent. */
 export const counts = (of: Readonly<Record<string, number>>): string =>

@@ -30,10 +30,11 @@ export const timingClick = defineOperation({
     beat: key.default(77).meta({ title: 'Beat', unit: 'drum key' }),
     between: key.default(77).meta({ title: 'Between', unit: 'drum key' }),
     division: z.int().min(1).max(8).default(1).meta({ title: 'Clicks a beat', description: '2 also clicks between the beats, softer.' }),
+    byThrees: z.enum(['every eighth', 'every dotted quarter']).default('every eighth').meta({ title: 'In 6/8 and its like', description: 'Where eighths, or sixteenths, come by threes.' }),
     countIn: z.int().min(0).max(16).default(0).meta({ title: 'Count-in', unit: 'bars', description: 'So many bars are put before the music and clicked.' }),
     until: z.enum(['the end of the song', 'the end of the count-in']).default('the end of the song').meta({ title: 'Until' }),
   }),
-  apply(whole, { name, bar, beat, between, division, countIn, until }) {
+  apply(whole, { name, bar, beat, between, division, byThrees, countIn, until }) {
     if (timingOf(whole).endTick === 0) return ok({ song: whole, report: { changes: [], skipped: [{ why: 'The song has no length yet; set one first.' }] } });
     const counted = countIn === 0 ? ok({ song: whole, report: { changes: [], skipped: [] } }) : timingLeadIn.apply(whole, { bars: countIn, mark: 'no' }, wholeSong);
     if (!counted.ok) return counted;
@@ -41,7 +42,7 @@ export const timingClick = defineOperation({
     const { meters, endTick } = timingOf(song);
     const end = until === 'the end of the song' ? endTick : countIn === 0 ? 0 : barTick(meterMap(meters, song.division), countIn + 1);
     if (end === 0) return ok({ song: whole, report: { changes: [], skipped: [{ why: 'There is no count-in to click.' }] } });
-    const clicks = clicksOf(meters, song.division, end, division);
+    const clicks = clicksOf(meters, song.division, end, division, byThrees === 'every dotted quarter');
     if (!clicks) return ok({ song: whole, report: { changes: [], skipped: [{ why: `The song takes more than ${mostClicks.toLocaleString('en')} clicks; set its length first.` }] } });
     const keys: Readonly<Record<ClickKind, number>> = { bar, beat, between };
     const notes = clicks.flatMap(({ atTick, untilTick, kind }): EventValue[] => {
@@ -55,5 +56,5 @@ export const timingClick = defineOperation({
     return ok({ song: made, report: { changes: [...report.changes, { track: track.id, name, did: 'added', counts: { note: clicks.length } }], skipped: [] } });
   },
   describe: ({ countIn }, { changes }) => `Made a click track of ${changes.at(-1)?.counts.note?.toLocaleString('en') ?? 0} clicks${countIn > 0 ? `, with ${countIn === 1 ? 'a bar' : `${countIn} bars`} of count-in` : ''}`,
-  examples: [{ says: 'Bars and beats', settings: {} }, { says: 'Eighths between', settings: { division: 2 } }, { says: 'Two bars of count-in', settings: { countIn: 2, until: 'the end of the count-in' } }],
+  examples: [{ says: 'Bars and beats', settings: {} }, { says: 'Eighths between', settings: { division: 2 } }, { says: 'Dotted quarters in 6/8', settings: { byThrees: 'every dotted quarter' } }, { says: 'Two bars of count-in', settings: { countIn: 2, until: 'the end of the count-in' } }],
 });

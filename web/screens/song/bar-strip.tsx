@@ -1,12 +1,11 @@
 import { useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { positionAt, positionText, type MeterMap } from '#core/timing/meter-map.ts';
+import { meterAt, positionAt, positionText, type MeterMap } from '#core/timing/meter-map.ts';
 import { addressAt } from '#core/timing/start-timecode.ts';
 import { tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
-import { tempoToBpm } from '#core/units/units.ts';
 import { useMaps } from '../../api/maps.ts';
 import { temposOf } from '../../api/runs.ts';
-import { bpmText, count, duration } from '../../components/text.ts';
+import { count, duration, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { drawBars, strapAt, strapsOf, stripHeight, stripScale } from '../../drawing/bars.ts';
 import { usePlace } from '../../state/place.ts';
@@ -97,7 +96,7 @@ export function BarStrip({ song }: { song: SongView }) {
             <div className="pointer-events-none absolute inset-y-0 w-px bg-amber" style={{ left: `${at * 100}%` }} />
             <p className="num pointer-events-none absolute top-1 rounded border border-line bg-paper px-1.5 py-0.5" style={at > 0.6 ? { right: `calc(${(1 - at) * 100}% + 6px)` } : { left: `calc(${at * 100}% + 6px)` }}>
               {positionText(positionAt(maps.meters, place))} · {duration(ticksToSeconds(maps.tempo, place), true)}
-              {division.kind === 'ppq' && ` · ${bpmText(Math.round(tempoToBpm(tempoAt(maps.tempo, place)) * 100) / 100)} BPM`}
+              {division.kind === 'ppq' && ` · ${tempoText(tempoAt(maps.tempo, place), meterAt(maps.meters, place))}`}
               {timing.timecode && ` · ${addressAt(timing.timecode, maps.tempo, place)}`}
             </p>
           </>

@@ -1,6 +1,7 @@
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
+import { notatedBeat } from '#core/timing/notated-beat.ts';
 import { longestClick, type ClickFile } from '#core/timing/click-track.ts';
 import { makeClick } from '../../api/click.ts';
 import { useMaps } from '../../api/maps.ts';
@@ -12,9 +13,10 @@ const box = 'rounded border border-line bg-paper px-1 py-0.5';
 /** The click of the whole song as a WAV file. */
 export function ClickForm({ song }: { song: SongView }) {
   const maps = useMaps(song);
-  const [settings, setSettings] = useState<ClickFile>({ rate: 48_000, bits: 24, parts: 1, countIn: 0 });
+  const [settings, setSettings] = useState<ClickFile>({ rate: 48_000, bits: 24, parts: 1, dotted: false, countIn: 0 });
   const [state, setState] = useState<'idle' | 'busy' | 'too long' | 'no length'>('idle');
-  const choice = <K extends keyof ClickFile>(name: K, label: string, values: readonly ClickFile[K][], say: (value: ClickFile[K]) => string = String) => (
+  const byThrees = song.timing.meters.some((m) => notatedBeat(m).name.startsWith('dotted'));
+  const choice = <K extends 'rate' | 'bits' | 'parts' | 'countIn'>(name: K, label: string, values: readonly ClickFile[K][], say: (value: ClickFile[K]) => string = String) => (
     <label className="flex items-center justify-between gap-2">
       {label}
       <select className={box} value={settings[name]} onChange={(e) => setSettings({ ...settings, [name]: Number(e.target.value) })}>
@@ -39,6 +41,15 @@ export function ClickForm({ song }: { song: SongView }) {
       {choice('rate', 'Samples a second', [44_100, 48_000], (n) => n.toLocaleString('en'))}
       {choice('bits', 'Bits', [16, 24])}
       {choice('parts', 'Clicks a beat', [1, 2, 3, 4])}
+      {byThrees && (
+        <label className="flex items-center justify-between gap-2">
+          In 6/8 and its like
+          <select className={box} value={String(settings.dotted)} onChange={(e) => setSettings({ ...settings, dotted: e.target.value === 'true' })}>
+            <option value="false">every eighth</option>
+            <option value="true">every dotted quarter</option>
+          </select>
+        </label>
+      )}
       {choice('countIn', 'Count-in', [0, 1, 2, 4], (n) => (n === 0 ? 'none' : n === 1 ? 'a bar' : `${n} bars`))}
       <Button disabled={state === 'busy'} onClick={() => void save()}>
         <Download size={13} aria-hidden /> Save the click

@@ -1,11 +1,11 @@
 import { useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { barTick, positionAt, positionText } from '#core/timing/meter-map.ts';
+import { barTick, meterAt, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { useMaps } from '../../api/maps.ts';
 import { useStep } from '../../api/queries.ts';
 import { temposOf } from '../../api/runs.ts';
 import { Button } from '../../components/button.tsx';
-import { bpmText, count } from '../../components/text.ts';
+import { count, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { useScope } from '../../state/scope.ts';
 import { usePreparedStep } from '../../state/step.ts';
@@ -63,7 +63,7 @@ export function MapPlane({ song }: { song: SongView }) {
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1.5 text-[12.5px]">
         <span className="text-faint">{count(handles.filter((h) => h.kind === 'point').length, 'tempo')}{tempos.runs.length > 0 && `, ${count(tempos.runs.length, 'gradual change')}`}</span>
         <span className="num min-w-[150px]" aria-live="polite" data-testid="tempo-at">
-          {at ? `${positionText(positionAt(maps.meters, at.tick))} · ${bpmText(Math.round(at.bpm * 1000) / 1000)} BPM` : ''}
+          {at ? `${positionText(positionAt(maps.meters, at.tick))} · ${tempoText(60_000_000 / at.bpm, meterAt(maps.meters, at.tick))}` : ''}
         </span>
         <label className="ml-auto flex items-center gap-1.5">
           The music

@@ -5,6 +5,7 @@ import { cutBar, meterAt, positionAt, type MeterMap, type Position } from '#core
 import { endText } from '#core/timing/sections.ts';
 import type { StepAsked } from '../../api/queries.ts';
 import type { Tempos } from '../../api/runs.ts';
+import { notatedBeat } from '#core/timing/notated-beat.ts';
 import { bpmText, count } from '../../components/text.ts';
 import type { Prepared } from '../../state/step.ts';
 import { handlesOf, removeHandle, type Handle } from './map-model.ts';
@@ -50,9 +51,9 @@ function tempoRows({ timing }: SongView, map: MeterMap, tempos: Tempos): MapRow[
     .map((handle): MapRow => {
       const { atTick, bpm } = handle;
       const place = positionAt(map, atTick);
-      const said = Math.round(bpm * 1000) / 1000;
-      const beside = beatText(bpm, meterAt(map, atTick));
-      return { kind: 'tempo', atTick, place, says: `${bpmText(said)} BPM`, ...(beside ? { beside } : {}), handle, remove: { operation: 'timing.tempo', settings: { ...place, bpm: null } } };
+      const beat = notatedBeat(meterAt(map, atTick));
+      const beside = beat.quarters === 1 ? undefined : `of the ${beat.name}; ${bpmText(bpm)} of the quarter`;
+      return { kind: 'tempo', atTick, place, says: `${bpmText(bpm / beat.quarters)} BPM`, ...(beside ? { beside } : {}), handle, remove: { operation: 'timing.tempo', settings: { ...place, bpm: null } } };
     });
 }
 
@@ -62,7 +63,8 @@ function changeRows(map: MeterMap, tempos: Tempos): MapRow[] {
     const end = positionAt(map, run.toTick);
     const handle = { kind: 'from', run: n, atTick: run.fromTick, bpm: run.from } as const;
     return {
-      kind: 'gradual change', atTick: run.fromTick, place, says: `${bpmText(Math.round(run.from * 100) / 100)} to ${bpmText(Math.round(run.to * 100) / 100)} BPM`, beside: besideChange(run, end),
+      kind: 'gradual change', atTick: run.fromTick, place, says: `${bpmText(Math.round(run.from * 100) / 100)} to ${bpmText(Math.round(run.to * 100) / 100)} BPM`,
+      beside: `${notatedBeat(meterAt(map, run.fromTick)).quarters === 1 ? '' : 'of the quarter; '}${besideChange(run, end)}`,
       handle,
       remove: { operation: 'timing.tempos', settings: { ...removeHandle(tempos, handle) } },
     };
@@ -117,10 +119,3 @@ function markRows({ timing, tracks }: SongView, map: MeterMap): MapRow[] {
 /** The events that say a mark: a section is two markers. */
 export const marksOf = ({ kind, text, atTick, toTick }: Pick<MarkRow, 'kind' | 'text' | 'atTick' | 'toTick'>): { atTick: number; kind: 'marker' | 'cue point' | 'text'; text: string }[] =>
   kind === 'section' ? [{ atTick, kind: 'marker', text }, { atTick: toTick!, kind: 'marker', text: endText(text) }] : [{ atTick, kind, text }];
-
-/** The tempo of the notated beat where it is another than the quarter: the dotted quarter in 6/8, the eighth in 7/8. */
-function beatText(bpm: number, { numerator, denominator }: { numerator: number; denominator: number }): string | undefined {
-  if (denominator === 4) return undefined;
-  const compound = denominator === 8 && numerator % 3 === 0 && numerator > 3;
-  return `${bpmText(Math.round((compound ? bpm / 1.5 : (bpm * denominator) / 4) * 100) / 100)} of the ${compound ? 'dotted quarter' : denominator === 2 ? 'half' : denominator === 8 ? 'eighth' : `1/${denominator}`}`;
-}

@@ -11,11 +11,13 @@ import { Button } from '../../components/button.tsx';
 import { count, duration } from '../../components/text.ts';
 import { useScope } from '../../state/scope.ts';
 import { usePreparedStep } from '../../state/step.ts';
+import { knownSettings } from './known-settings.ts';
+import { KindGlyph } from './kind-glyph.tsx';
 import { MarkEditor } from './mark-editor.tsx';
 import { TempoEditor } from './tempo-editor.tsx';
 import { kindNames, mapRows, type MapRow, type RowKind } from './map-rows.ts';
 
-const addings: readonly (readonly [string, string, Record<string, unknown>])[] = [['Tempo', 'timing.tempo', {}], ['Meter', 'timing.meter', {}], ['Key', 'timing.key', {}], ['Marker', 'timing.marker', {}], ['Section', 'timing.section', {}]];
+const addings = [['Tempo', 'timing.tempo'], ['Meter', 'timing.meter'], ['Key', 'timing.key'], ['Marker', 'timing.marker'], ['Section', 'timing.section']] as const;
 /** Rows that are shown; the map of a shredded ramp is thinned first. */
 const mostRows = 600;
 
@@ -27,6 +29,7 @@ export function MapTable({ song, children }: { song: SongView; children: ReactNo
   const { prepare } = usePreparedStep();
   const maps = useMaps(song);
   const { timecode } = song.timing;
+  const known = knownSettings(song, maps, bars);
   const tempos = temposOf(maps.tempos, song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined);
   const rows = useMemo(() => mapRows(song, maps.meters, tempos), [song, maps, tempos]);
   const shown = rows.filter((r) => (kind === 'all' ? r.kind !== 'text' : r.kind === kind) && (!bars || (r.place.bar >= bars.from && r.place.bar <= bars.to)));
@@ -48,8 +51,8 @@ export function MapTable({ song, children }: { song: SongView; children: ReactNo
             ))}
           </select>
         </label>
-        {addings.map(([name, operation, more]) => (
-          <Button key={name} onClick={() => prepare({ operation, settings: { bar: bars?.from ?? 1, ...(name === 'Section' ? { lastBar: bars?.to ?? song.timing.bars } : {}), ...more }, bars: 'all' })}>
+        {addings.map(([name, operation]) => (
+          <Button key={name} onClick={() => prepare({ operation, settings: known[operation] ?? {}, bars: 'all' })}>
             + {name}
           </Button>
         ))}
@@ -111,7 +114,10 @@ function Row({ song, row, meters, tempos, time, address, edited, edit }: RowProp
       <td className="num py-0.5 pr-4">{positionText(place)}</td>
       <td className="num pr-4 text-faint">{time}</td>
       {address && <td className="num pr-4 text-faint">{address}</td>}
-      <td className="pr-4 whitespace-nowrap text-faint">{kindNames[kind]}</td>
+      <td className="pr-4 whitespace-nowrap text-faint">
+        <KindGlyph kind={kind} />
+        {kindNames[kind]}
+      </td>
       <td className="pr-4">
         <span className={mark ? 'font-medium' : 'num'}>{says}</span>{' '}
         {beside && <span className="ml-1 text-[12px] text-faint">{beside}</span>}

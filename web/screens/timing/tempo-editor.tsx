@@ -1,10 +1,12 @@
 import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { shapes, type Shape } from '#core/timing/gradual.ts';
-import type { MeterMap } from '#core/timing/meter-map.ts';
+import { meterAt, type MeterMap } from '#core/timing/meter-map.ts';
+import { notatedBeat } from '#core/timing/notated-beat.ts';
 import { useStep } from '../../api/queries.ts';
 import type { Tempos } from '../../api/runs.ts';
 import { moveHandle, moveRun, type Handle } from './map-model.ts';
+import { fastestBpm } from '#core/units/units.ts';
 import { EditButtons } from './edit-buttons.tsx';
 import { PlaceField, box, placeText, tickIn } from './place-field.tsx';
 
@@ -22,22 +24,26 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
   const step = useStep(song.id, song.revision);
   const run = handle.kind === 'point' ? undefined : tempos.runs[handle.run];
   const [place, setPlace] = useState(placeText(meters, handle.atTick));
-  const [bpm, setBpm] = useState(said(handle.bpm));
+  // A tempo is typed in the beat of its meter, as it is shown, or in quarters; a gradual change in quarters.
+  const beat = notatedBeat(meterAt(meters, handle.atTick));
+  const [inBeats, countIn] = useState(!run && beat.quarters !== 1);
+  const quarters = inBeats ? beat.quarters : 1;
+  const [bpm, setBpm] = useState(said(handle.bpm / quarters));
   const [end, setEnd] = useState(run ? placeText(meters, run.toTick) : '');
   const [to, setTo] = useState(run ? said(run.to) : '');
   const [shape, setShape] = useState<Shape>(run?.shape ?? 'over beats');
   const [seconds, setSeconds] = useState(false);
   const at = tickIn(meters, place);
   const until = tickIn(meters, end);
-  const tempo = (text: string): boolean => Number(text) >= 4 && Number(text) <= 60_000_000;
+  const tempo = (text: string): boolean => Number(text) * quarters >= 4 && Number(text) * quarters <= fastestBpm;
   const wrong =
     at === undefined ? `${place} is no place of this song.`
-    : !tempo(bpm) || (run && !tempo(to)) ? 'A tempo is 4 BPM or more.'
+    : !tempo(bpm) || (run && !tempo(to)) ? 'A tempo is 4 quarter notes a minute or more.'
     : run && (until === undefined || until <= at) ? 'A gradual change ends behind its beginning.'
     : undefined;
   const keep = (): void => {
     if (wrong || at === undefined) return;
-    const edit = run ? moveRun(tempos, tempos.runs.indexOf(run), { fromTick: at, toTick: until!, from: Number(bpm), to: Number(to), shape }) : moveHandle(tempos, handle, at, Number(bpm));
+    const edit = run ? moveRun(tempos, tempos.runs.indexOf(run), { fromTick: at, toTick: until!, from: Number(bpm), to: Number(to), shape }) : moveHandle(tempos, handle, at, Number(bpm) * quarters);
     step.mutate({ operation: 'timing.tempos', settings: { ...edit, music: seconds ? 'keeps its seconds' : 'keeps its bars' } }, { onSuccess: done });
   };
   const number = (label: string, value: string, set: (text: string) => void) => (
@@ -58,6 +64,21 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
     >
       <PlaceField label={run ? 'From' : 'Place'} value={place} set={setPlace} meters={meters} />
       {number(run ? 'with' : 'Tempo', bpm, setBpm)}
+      {!run && beat.quarters !== 1 && (
+        <select
+          aria-label="Counted in"
+          className={box}
+          value={inBeats ? 'beat' : 'quarter'}
+          onChange={(e) => {
+            const its = e.target.value === 'beat';
+            setBpm(said((Number(bpm) * quarters) / (its ? beat.quarters : 1)));
+            countIn(its);
+          }}
+        >
+          <option value="beat">of the {beat.name}</option>
+          <option value="quarter">of the quarter</option>
+        </select>
+      )}
       {run && (
         <>
           <PlaceField label="until" value={end} set={setEnd} meters={meters} />

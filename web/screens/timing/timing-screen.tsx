@@ -1,10 +1,13 @@
 import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { useOperations } from '../../api/queries.ts';
+import { useMaps } from '../../api/maps.ts';
+import { useScope } from '../../state/scope.ts';
 import { usePreparedStep, type Prepared } from '../../state/step.ts';
 import { StepPanel } from '../sheet/step-panel.tsx';
 import { useThisSong } from '../song/use-song.ts';
 import { ClickForm } from './click-form.tsx';
+import { knownSettings } from './known-settings.ts';
 import { ListButtons } from './list-buttons.tsx';
 import { ListCard } from './list-card.tsx';
 import type { ListFile } from './lists.ts';
@@ -64,7 +67,9 @@ const about: Readonly<Record<string, readonly string[]>> = {
 function TimingMenu({ song, choose }: { song: SongView; choose: (file: ListFile) => void }) {
   const operations = useOperations().data?.filter((o) => o.group === 'timing' && !o.byHand) ?? [];
   const { prepare } = usePreparedStep();
-  const settings = knownOf(song);
+  const maps = useMaps(song);
+  const bars = useScope((s) => s.bars);
+  const settings = knownSettings(song, maps, bars);
   const named = new Set(Object.values(about).flat());
   const groups = [...Object.entries(about), ['More', operations.map((o) => o.id.slice('timing.'.length)).filter((name) => !named.has(name))] as const];
   const offered = (name: string) => operations.filter((o) => o.id === `timing.${name}` && (name !== 'to-quarters' || song.division.kind === 'smpte'));
@@ -89,17 +94,4 @@ function TimingMenu({ song, choose }: { song: SongView; choose: (file: ListFile)
       <ClickForm song={song} />
     </>
   );
-}
-
-/** Settings that begin with what is known of the song. */
-function knownOf({ timing, division }: SongView): Record<string, Record<string, unknown>> {
-  const ppq = division.kind === 'ppq' ? division.ticksPerQuarter : 480;
-  const bpm = timing.tempos[0]?.bpm ?? 120;
-  return {
-    'timing.length': { bars: timing.bars },
-    'timing.fit': { lastBar: timing.bars, length: Math.round(timing.seconds) },
-    'timing.timecode': timing.timecode ? { address: timing.startTimecode, rate: timing.timecode.rate } : {},
-    'timing.resolution': { ppq: ppq === 960 ? 480 : 960 },
-    'timing.ramp': { from: bpm, to: Math.round(bpm * 0.8), toBar: Math.min(timing.bars, 5) },
-  };
 }
