@@ -23,10 +23,26 @@ export function toleranceOf(points: readonly TempoPoint[], ticksPerQuarter: numb
     const quarters = (b.atTick - a.atTick) / ticksPerQuarter;
     if (quarters <= mostQuarters) room[i] = roomOf((points[until]!.atTick - a.atTick) / ticksPerQuarter, a.tempo / 1e6, points[until]!.tempo / 1e6) + roomOfRounding(quarters, a.tempo);
   }
+  const greatest = greatestOf(room);
+  return (first, last) => (last - first < leastSteps ? recognised : Math.min(furthest, Math.max(recognised, greatest(first, last))));
+}
+
+/** The greatest of the values from `first` up to, not including, `last`; whole blocks are known. */
+function greatestOf(values: Float64Array): (first: number, last: number) => number {
+  const size = 64;
+  const blocks = new Float64Array(Math.ceil(values.length / size));
+  values.forEach((value, i) => {
+    const block = Math.floor(i / size);
+    blocks[block] = Math.max(blocks[block]!, value);
+  });
   return (first, last) => {
     let most = 0;
-    if (last - first >= leastSteps) for (let i = first; i < last; i++) if (room[i]! > most) most = room[i]!;
-    return Math.min(furthest, Math.max(recognised, most));
+    for (let i = first; i < last; ) {
+      const whole = i % size === 0 && i + size <= last;
+      most = Math.max(most, whole ? blocks[i / size]! : values[i]!);
+      i += whole ? size : 1;
+    }
+    return most;
   };
 }
 

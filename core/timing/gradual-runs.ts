@@ -1,28 +1,16 @@
-import { tempoToBpm } from '../units/units.ts';
 import { toleranceOf } from './coarseness.ts';
-import { secondsInto, shapes, type GradualChange, type Shape } from './gradual.ts';
+import { bestFit, leastChange, type GradualRun } from './gradual-fit.ts';
 import type { TempoPoint } from './timing.ts';
 
-/** A gradual change that tempo points say in steps: `first` begins it, at `last` it has arrived (indices of the points). */
-export interface GradualRun {
-  readonly first: number;
-  readonly last: number;
-  readonly fromTick: number;
-  readonly toTick: number;
-  /** Quarter notes a minute. */
-  readonly from: number;
-  readonly to: number;
-  readonly shape: Shape;
-  /** Greatest distance in seconds between the steps and the change, anywhere in it. */
-  readonly deviation: number;
-}
+export type { GradualRun } from './gradual-fit.ts';
 
 /** Nearer than this nothing needs to be. */
 const near = 0.0002;
 /** With fewer points anything is a gradual change. */
 const leastPoints = 4;
-const leastChange = 0.01;
 
+/** How many points a change is tried to begin at before the search goes on without asking whether it reaches the turn. */
+const lead = 4;
 /** Runs of coarse steps are looked through for where they arrive up to this length; longer ones are dense, and searched by halves. */
 const lookedThrough = 64;
 
@@ -35,12 +23,41 @@ export function gradualRuns(points: readonly TempoPoint[], ticksPerQuarter: numb
     last - first + 1 < leastPoints || last >= points.length ? undefined : bestFit({ points, seconds, ticksPerQuarter, tolerance: tolerance(first, last) }, first, last, arrival);
   for (let first = 0; first + leastPoints <= points.length; ) {
     const turn = oneWayUntil(points, first);
-    const run = atTurn(fit, first, turn) ?? shorter(fit, first, turn);
-    if (run) runs.push(run);
-    first = run ? run.last : first + 1;
+    first = changesEnough(points, first, turn) ? runsUntil(turn, first, fit, points, runs) : Math.max(turn, first + 1);
   }
   return runs;
 }
+
+/** Looks for runs in tempos that go one way from `first` to `turn`; gives the point at which to look on. */
+function runsUntil(turn: number, begin: number, fit: Fit, points: readonly TempoPoint[], runs: GradualRun[]): number {
+  // A change begins where others end, or a few points behind: what was before it may go its way too. Further on, only dense runs are looked for.
+  let tries = 0;
+  let first = begin;
+  while (first < turn && changesEnough(points, first, turn)) {
+    if (points[first]!.tempo === points[first + 1]!.tempo) {
+      first++;
+      continue;
+    }
+    const run = tries++ < lead ? fromHere(fit, points, first, turn) : longest(fit, points, first, turn);
+    if (!run) {
+      first++;
+      continue;
+    }
+    runs.push(run);
+    first = run.last;
+    tries = 0;
+  }
+  return Math.max(first, turn);
+}
+
+/** A run from `first` to the turn, or the longest before it, unless one that begins a point later reaches the turn. */
+function fromHere(fit: Fit, points: readonly TempoPoint[], first: number, turn: number): GradualRun | undefined {
+  const reaching = atTurn(fit, first, turn);
+  if (reaching || atTurn(fit, first + 1, turn)) return reaching;
+  return turn - first < lookedThrough ? latest(fit, first, turn) : longest(fit, points, first, turn);
+}
+
+const changesEnough = (points: readonly TempoPoint[], first: number, last: number, least = leastChange * 0.9): boolean => Math.abs(points[last]!.tempo - points[first]!.tempo) >= points[first]!.tempo * least;
 
 type Fit = (first: number, last: number, arrival?: 'stated' | 'free') => GradualRun | undefined;
 
@@ -52,12 +69,6 @@ function atTurn(fit: Fit, first: number, turn: number): GradualRun | undefined {
   const free = nearer(fit(first, turn, 'free'), fit(first, turn + 1, 'free'));
   // Shreds that hold the tempo each began with arrive half a shred early.
   return stated && free && free.last === stated.last && free.deviation < stated.deviation / 2 ? free : (stated ?? free);
-}
-
-/** A run that ends before the turn, unless one that begins a point later reaches it: what was before a change may go its way too. */
-function shorter(fit: Fit, first: number, turn: number): GradualRun | undefined {
-  const run = turn - first < lookedThrough ? latest(fit, first, turn) : longest(fit, first, turn);
-  return run && atTurn(fit, first + 1, turn) ? undefined : run;
 }
 
 function latest(fit: Fit, first: number, turn: number): GradualRun | undefined {
@@ -86,9 +97,14 @@ function oneWayUntil(points: readonly TempoPoint[], first: number): number {
   return last;
 }
 
-/** The longest run from `first` that fits, looked for in doubling strides and then between the last two. */
-function longest(fit: Fit, first: number, furthest: number): GradualRun | undefined {
+/** The longest run from `first` that fits, looked for in doubling strides from where the tempo has changed enough on, and then between the last two. */
+function longest(fit: Fit, points: readonly TempoPoint[], first: number, furthest: number): GradualRun | undefined {
   let low = first + leastPoints - 1;
+  for (let high = furthest; low < high; ) {
+    const middle = (low + high) >> 1;
+    if (changesEnough(points, first, middle, leastChange * 1.1)) high = middle;
+    else low = middle + 1;
+  }
   let best = fit(first, low);
   if (!best) return undefined;
   let high = furthest;
@@ -108,128 +124,4 @@ function longest(fit: Fit, first: number, furthest: number): GradualRun | undefi
     else high = middle;
   }
   return best;
-}
-
-/** What a run is held against: its points, their times, and how near is near enough. */
-interface Line {
-  readonly points: readonly TempoPoint[];
-  readonly seconds: Float64Array;
-  readonly ticksPerQuarter: number;
-  readonly tolerance: number;
-}
-
-/** The closed form that arrives where and when the steps do, of the shape that is nearer; undefined where neither is near enough. */
-function bestFit(line: Line, first: number, last: number, arrival: 'stated' | 'free'): GradualRun | undefined {
-  const { points, seconds, ticksPerQuarter, tolerance } = line;
-  const [fromTick, toTick] = [points[first]!.atTick, points[last]!.atTick];
-  const quarters = (toTick - fromTick) / ticksPerQuarter;
-  const mean = (quarters * 60) / (seconds[last]! - seconds[first]!);
-  let best: GradualRun | undefined;
-  for (const shape of shapes) {
-    const through = (to: number): GradualChange | undefined => {
-      const from = startOf(shape, mean, to);
-      return from === undefined || Math.abs(to - from) < from * leastChange ? undefined : { quarters, from, to, shape };
-    };
-    const to = arrival === 'stated' ? roundedBpm(points[last]!.tempo) : freeArrival(line, first, last, through);
-    const solved = to === undefined ? undefined : through(to);
-    if (!solved) continue;
-    const deviation = furthestOff(line, first, last, solved, best?.deviation ?? tolerance);
-    if (deviation > (best?.deviation ?? tolerance)) continue;
-    const round = roundest(solved.from, deviation, (from, enough) => furthestOff(line, first, last, { ...solved, from }, enough));
-    best = { first, last, fromTick, toTick, from: round.value, to: solved.to, shape, deviation: round.deviation };
-  }
-  return best;
-}
-
-/**
- * The tempo a run arrives at where the point behind it says another: the next change begins there, or the tempo jumps. It is the one with
- * which the change is as much before the steps as behind them, first in the middle, then over all points.
- */
-function freeArrival(line: Line, first: number, last: number, through: (to: number) => GradualChange | undefined): number | undefined {
-  const lastStep = tempoToBpm(line.points[last - 1]!.tempo);
-  const middle = (first + last) >> 1;
-  const solve = (lean: (change: GradualChange) => number, least: number, most: number): number | undefined => {
-    const at = (to: number): number | undefined => ((change) => change && lean(change))(through(to));
-    let [low, high] = [least, most];
-    const [atLow, atHigh] = [at(low), at(high)];
-    if (atLow === undefined || atHigh === undefined || Math.sign(atLow) === Math.sign(atHigh)) return undefined;
-    for (let i = 0; i < 40; i++) {
-      const to = (low + high) / 2;
-      const its = at(to);
-      if (its === undefined) return undefined;
-      if (Math.sign(its) === Math.sign(atLow)) low = to;
-      else high = to;
-    }
-    return (low + high) / 2;
-  };
-  const rough = solve((change) => ahead(line, first, middle, change), lastStep * 0.85, lastStep * 1.15);
-  const change = rough === undefined ? undefined : through(rough);
-  if (!change || furthestOff(line, first, last, change, line.tolerance * 2) > line.tolerance * 2) return undefined;
-  const mean = (change: GradualChange): number => {
-    let sum = 0;
-    // Steps are on one side at their ends and on the other in their middles.
-    for (let i = first; i < last; i++) sum += ahead(line, first, i, change) + ahead(line, first, i, change, 0.5);
-    return sum;
-  };
-  const fine = solve(mean, rough! * 0.97, rough! * 1.03) ?? rough!;
-  const off = (to: number, enough: number): number => ((change) => (change ? furthestOff(line, first, last, change, enough) : Infinity))(through(to));
-  return roundest(fine, off(fine, Infinity), off).value;
-}
-
-/** By how many seconds the steps are behind a change at point `i`, or within the step that begins there. */
-function ahead({ points, seconds, ticksPerQuarter }: Line, first: number, i: number, change: GradualChange, within = 0): number {
-  const into = within === 0 ? 0 : ((points[i + 1]!.atTick - points[i]!.atTick) / ticksPerQuarter) * within;
-  return seconds[i]! + (into * points[i]!.tempo) / 1_000_000 - seconds[first]! - secondsInto(change, (points[i]!.atTick - points[first]!.atTick) / ticksPerQuarter + into);
-}
-
-/** A tempo in BPM with three decimals where that is the same tempo in the file: 434783 µs is 138. */
-function roundedBpm(tempo: number): number {
-  const near = Math.round(tempoToBpm(tempo) * 1000) / 1000;
-  return Math.round(60_000_000 / near) === tempo ? near : tempoToBpm(tempo);
-}
-
-/** The roundest tempo that is as good as the one solved: steps are whole microseconds, so what is solved from them has a tail. */
-function roundest(solved: number, deviation: number, off: (value: number, enough: number) => number): { value: number; deviation: number } {
-  for (const unit of [1, 10, 100, 1000]) {
-    const value = Math.round(solved * unit) / unit;
-    if (Math.abs(value - solved) > solved * 0.001) continue;
-    const its = off(value, deviation + 0.00005);
-    if (its <= deviation + 0.00005) return { value, deviation: its };
-  }
-  return { value: solved, deviation };
-}
-
-/** The tempo with which a change begins that goes to `to` and has the mean tempo `mean`: arithmetic over time, logarithmic over beats. */
-function startOf(shape: Shape, mean: number, to: number): number | undefined {
-  if (shape === 'over time') return 2 * mean - to > 0 ? 2 * mean - to : undefined;
-  // The logarithmic mean (to − from) / ln(to / from) rises with `from`.
-  let [low, high] = [to * 1e-4, to * 1e4];
-  for (let i = 0; i < 100 && high - low > 1e-10 * low; i++) {
-    const from = Math.sqrt(low * high);
-    const its = Math.abs(to - from) < 1e-12 * to ? to : (to - from) / Math.log(to / from);
-    if (its < mean) low = from;
-    else high = from;
-  }
-  return Math.sqrt(low * high);
-}
-
-/** Greatest distance between steps and change: at the points, and within a step where the change passes through its tempo. Beyond `enough` the first that is found. */
-function furthestOff({ points, seconds, ticksPerQuarter }: Line, first: number, last: number, change: GradualChange, enough: number): number {
-  const start = points[first]!.atTick;
-  const offIn = (i: number): number => {
-    const [q, next] = [(points[i]!.atTick - start) / ticksPerQuarter, (points[i + 1]!.atTick - start) / ticksPerQuarter];
-    const at = (place: number): number => Math.abs(seconds[i]! - seconds[first]! + ((place - q) * points[i]!.tempo) / 1_000_000 - secondsInto(change, place));
-    const turn = quarterAtTempo(change, tempoToBpm(points[i]!.tempo));
-    return Math.max(at(next), turn > q && turn < next ? at(turn) : 0);
-  };
-  // In the middle the distance is greatest as a rule: most of what fits badly is told by three looks.
-  let most = Math.max(...[0.5, 0.25, 0.75].map((part) => offIn(first + Math.floor((last - first) * part))));
-  for (let i = first; i < last && most <= enough; i++) most = Math.max(most, offIn(i));
-  return most;
-}
-
-/** Where in a change a tempo is reached. */
-function quarterAtTempo({ quarters, from, to, shape }: GradualChange, bpm: number): number {
-  if (shape === 'over beats') return ((bpm - from) * quarters) / (to - from);
-  return ((bpm * bpm - from * from) * quarters) / (to * to - from * from);
 }

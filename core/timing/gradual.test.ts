@@ -167,6 +167,21 @@ describe('gradual changes come back from their steps', () => {
     expect(runs[0]!.to).toBeCloseTo(104 + (48 * 559) / 560, 1);
   });
 
+  it('in many thousand steps are told in the time of a few looks at each', () => {
+    // 20,000 steps over 200 bars; a wave of 100; steps that go one way and follow no closed form for long.
+    const step = (bpm: (i: number) => number) => Array.from({ length: 20_000 }, (_, i) => ({ atTick: i * 20, tempo: Math.round(60e6 / bpm(i)) }));
+    const ramp = step((i) => 60 + (i * 120) / 20_000);
+    const wave = step((i) => 120 + 40 * Math.abs(((i % 200) - 100) / 100));
+    const curve = step((i) => 60 * 1.00006 ** i);
+    const began = performance.now();
+    expect(gradualRuns(ramp, 480)).toMatchObject([{ first: 0 }]);
+    expect(gradualRuns(wave, 480).length).toBeGreaterThanOrEqual(199);
+    const runs = gradualRuns(curve, 480);
+    expect(runs.at(-1)!.toTick - runs[0]!.fromTick).toBeGreaterThan(20_000 * 20 * 0.95);
+    // Fifty times as long on a quiet machine when every point was looked from to the end.
+    expect(performance.now() - began).toBeLessThan(4000);
+  });
+
   it('are found among 20,000 tempos that wander', () => {
     const points = Array.from({ length: 20_000 }, (_, i) => ({ atTick: i * 40, tempo: 500_000 + ((i * 7919) % 1000) }));
     const began = performance.now();
