@@ -227,7 +227,7 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   expect([drawn!.fromTick % 96, drawn!.toTick % 96]).toEqual([0, 0]);
   // The hand takes it by its end: where that is drawn follows from what is in view.
   const tempos = temposOf([{ atTick: 0, tempo: 500_000 }, ...independentMap((await api.handOff(id)).bytes).tempos.map(([atTick, tempo]) => ({ atTick, tempo }))], 96);
-  const scale = mapScale({ fromTick: 0, toTick: 16 * 384, ...tempoRange(tempos.points, tempos.runs, 0, 16 * 384) }, box.width, box.height);
+  const scale = mapScale({ fromTick: 0, toTick: 16 * 384, ...tempoRange([tempos], 0, 16 * 384) }, box.width, box.height);
   await drag(page, [scale.x(drawn!.toTick) / box.width, scale.y(drawn!.to) / box.height], [scale.x(14 * 384) / box.width, scale.y(drawn!.to) / box.height]);
   await expect(row(/Gradual change .* until 15\.1/)).toBeVisible();
   expect(await changes()).toMatchObject([{ fromTick: drawn!.fromTick, toTick: 14 * 384, from: drawn!.from }]);

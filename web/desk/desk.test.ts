@@ -21,6 +21,17 @@ describe('the desk', () => {
     expect(trial.value.pictures.t2!.notes!.after.map((n) => n[2])).toEqual([72, 74]);
   });
 
+  it('has the tempos as they would be where a step changes them, and none where it changes others', async () => {
+    const tried = async (operation: string, settings: object) => {
+      const trial = await desk().desk.tryStep(outline, 0, { operation, settings });
+      return trial.ok ? trial.value.tempos : trial.problem;
+    };
+    expect(await tried('timing.tempo', { bpm: 100 })).toEqual([{ atTick: 0, tempo: 600_000 }]);
+    expect(await tried('notes.transpose', { semitones: 1 })).toBeUndefined();
+    // In other ticks the places would not be those of the line.
+    expect(await tried('timing.resolution', { ppq: 480 })).toBeUndefined();
+  });
+
   it('fetches each track once, and a changed one anew', async () => {
     const { desk: d, fetched } = desk();
     await d.tryStep(outline, 0, { operation: 'notes.repair' });

@@ -11,8 +11,8 @@ import { barCells } from '#core/song/cells.ts';
 import type { Song, Track } from '#core/song/song.ts';
 import { sentSong } from '#core/song/lanes.ts';
 import { summarise } from '#core/song/summary.ts';
-import { meterMap } from '#core/timing/meter-map.ts';
-import { timingOf } from '#core/timing/timing.ts';
+import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
+import { timingOf, type TempoPoint } from '#core/timing/timing.ts';
 import { pictureOf, type Picture } from './picture.ts';
 
 /** A song as the page knows it, without its events: enough to try steps on. */
@@ -24,13 +24,16 @@ export interface SongOutline {
   readonly tracks: readonly { readonly id: string; readonly sha256: string; readonly parked?: readonly string[] | undefined }[];
 }
 
-/** A preview with pictures of what changes, by track id. */
+/** A preview with pictures of what changes, by track id, and the tempos as they would be where those change. */
 export interface Tried extends StepResultView {
+  readonly tempos?: readonly TempoPoint[];
   readonly pictures: Readonly<Record<string, Picture>>;
 }
 
 export type Trial = { readonly ok: true; readonly value: Tried } | { readonly ok: false; readonly problem: ApiError };
 
+/** More tempos are not shown before they are there. */
+const mostTempos = 20_000;
 /** How many changed tracks are described. */
 const mostShown = 20;
 
@@ -57,9 +60,10 @@ export class Desk {
       const picture = before && pictureOf(before.events, track.events, song.division);
       if (picture) pictures[track.id] = picture;
     }
+    const tempos = changedTempos(song, after);
     return {
       ok: true,
-      value: { revision, changed: report.changes.length > 0, preview: true, described, report: report as StepResultView['report'], after: changed.map((t) => trackView(summarise(t, cells, after.encoding), '')), pictures },
+      value: { ...(tempos ? { tempos } : {}), revision, changed: report.changes.length > 0, preview: true, described, report: report as StepResultView['report'], after: changed.map((t) => trackView(summarise(t, cells, after.encoding), '')), pictures },
     };
   }
 
@@ -84,6 +88,12 @@ export class Desk {
     this.last = { key, song };
     return song;
   }
+}
+
+function changedTempos(before: Song, after: Song): readonly TempoPoint[] | undefined {
+  const [was, is] = [timingOf(before).tempos, timingOf(after).tempos];
+  if (is.length > mostTempos || before.division.kind === 'smpte' || quarterTicks(before.division) !== quarterTicks(after.division)) return undefined;
+  return was.length === is.length && is.every((p, i) => p.atTick === was[i]!.atTick && p.tempo === was[i]!.tempo) ? undefined : is;
 }
 
 function changedTracks(song: Song, { changes }: Report): Track[] {

@@ -4,11 +4,11 @@ import type { Song } from '../../song/song.ts';
 import { meterMap, tickOf } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 
-/** A place as people say it. */
+/** A place as people say it; forms show its parts in one row. */
 export const placeSettings = {
-  bar: z.int().min(1).max(1_000_000).default(1).meta({ title: 'Bar' }),
-  beat: z.int().min(1).max(255).default(1).meta({ title: 'Beat' }),
-  tick: z.int().min(0).max(100_000).default(0).meta({ title: 'Tick in the beat', unit: 'ticks' }),
+  bar: z.int().min(1).max(1_000_000).default(1).meta({ title: 'Bar', row: 'place' }),
+  beat: z.int().min(1).max(255).default(1).meta({ title: 'Beat', row: 'place' }),
+  tick: z.int().min(0).max(100_000).default(0).meta({ title: 'Tick', row: 'place' }),
 };
 
 export function tickOfPlace(song: Song, place: { bar: number; beat: number; tick: number }, field = 'settings.beat'): Result<number> {

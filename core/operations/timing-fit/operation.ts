@@ -20,8 +20,8 @@ export const timingFit = defineOperation({
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
-    bar: placeSettings.bar.meta({ title: 'First bar' }),
-    lastBar: z.int().min(1).max(1_000_000).default(4).meta({ title: 'Last bar' }),
+    bar: placeSettings.bar.meta({ title: 'First bar', row: 'bars' }),
+    lastBar: z.int().min(1).max(1_000_000).default(4).meta({ title: 'Last bar', row: 'bars' }),
     length: z.number().positive().max(1_000_000_000).default(10).meta({ title: 'Last together' }),
     unit: z.enum(units as readonly [Unit, ...Unit[]]).default('seconds').meta({ title: 'Counted in' }),
     way: z.enum(['one tempo', 'all of them faster or slower']).default('one tempo').meta({ title: 'With', description: 'One tempo throughout, or the tempos that are there, in the same proportion.' }),

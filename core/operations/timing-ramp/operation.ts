@@ -19,8 +19,8 @@ export const timingRamp = defineOperation({
   settings: z.strictObject({
     bar: placeSettings.bar,
     beat: placeSettings.beat,
-    toBar: z.int().min(1).max(1_000_000).default(5).meta({ title: 'Up to bar', description: 'Where it has come to the second tempo.' }),
-    toBeat: placeSettings.beat.meta({ title: 'Up to beat' }),
+    toBar: z.int().min(1).max(1_000_000).default(5).meta({ title: 'Up to bar', row: 'end', description: 'Where it has come to the second tempo.' }),
+    toBeat: placeSettings.beat.meta({ title: 'Up to beat', row: 'end' }),
     from: bpm.default(100).meta({ title: 'From', unit: 'BPM of the quarter' }),
     to: bpm.default(80).meta({ title: 'To', unit: 'BPM of the quarter' }),
     shape: z.enum(shapes).default('over beats').meta({ title: 'Evenly' }),

@@ -17,7 +17,7 @@ export const timingSection = defineOperation({
     name: plainName('Name').default('Section'),
     bar: placeSettings.bar,
     beat: placeSettings.beat,
-    lastBar: z.int().min(1).max(1_000_000).default(4).meta({ title: 'Last bar', description: 'It belongs to the section whole.' }),
+    lastBar: z.int().min(1).max(1_000_000).default(4).meta({ title: 'Last bar', row: 'place', description: 'It belongs to the section whole.' }),
     travels: z.boolean().default(true).meta({ title: 'It is sent' }),
     remove: z.boolean().default(false).meta({ title: 'Take it out instead', description: 'The section of that name that begins there.' }),
   }),

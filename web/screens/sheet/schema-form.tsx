@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { useId, type ChangeEvent } from 'react';
 import { controllerName } from '#core/instruments/controllers.ts';
 import { keyName } from '#core/units/units.ts';
 import { usePreferences } from '../../state/preferences.ts';
@@ -16,6 +16,8 @@ export interface Field {
   readonly enum?: readonly string[];
   readonly items?: Field;
   readonly anyOf?: readonly Field[];
+  /** Numbers that belong together, as bar and beat do, stand in one row: those that follow each other and name the same. */
+  readonly row?: string;
   /** What may be chosen: the lanes that occur, or one of them. */
   readonly offers?: 'lanes' | 'lane';
   /** A number that is a key is shown with its name. */
@@ -34,11 +36,61 @@ interface FieldProps {
 export function SchemaForm({ fields, values, set, choices }: { fields: Readonly<Record<string, Field>>; values: Readonly<Record<string, unknown>>; set: (values: Record<string, unknown>) => void; choices: FieldProps['choices'] }) {
   return (
     <div className="space-y-2.5">
-      {Object.entries(fields).map(([name, field]) => (
-        <FieldRow key={name} field={{ title: name, ...field }} value={values[name] ?? field.default} set={(value) => set({ ...values, [name]: value })} choices={choices} />
-      ))}
+      {rowsOf(fields).map((row) => {
+        const props = row.map(([name, field]): FieldProps & { key: string } => ({ key: name, field: { title: name, ...field }, value: values[name] ?? field.default, set: (value) => set({ ...values, [name]: value }), choices }));
+        if (row.length === 1) return props.map(({ key, ...rest }) => <FieldRow key={key} {...rest} />);
+        return (
+          <div key={props[0]!.key} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+            {props.map(({ key, ...rest }) => (
+              <PartField key={key} {...rest} />
+            ))}
+          </div>
+        );
+      })}
     </div>
   );
+}
+
+/** Fields by the rows they stand in. */
+function rowsOf(fields: Readonly<Record<string, Field>>): [string, Field][][] {
+  const rows: [string, Field][][] = [];
+  for (const entry of Object.entries(fields)) {
+    const before = rows.at(-1);
+    if (entry[1].row !== undefined && before?.[0]![1].row === entry[1].row) before.push(entry);
+    else rows.push([entry]);
+  }
+  return rows;
+}
+
+/** One of several numbers in a row. */
+function PartField({ field, value, set }: FieldProps) {
+  const number = useNumber(field, value, set, false);
+  return (
+    <label className="flex items-center gap-1.5" title={field.description}>
+      {field.title}
+      <input className={`${input} num w-[54px] text-right`} {...number} />
+    </label>
+  );
+}
+
+/** A number that is typed: while it is, it may pass through what is out of range; it is brought into it when the field is left. */
+function useNumber({ type, minimum = 0, maximum = 127 }: Field, value: unknown, set: (value: unknown) => void, optional: boolean) {
+  const clamped = (n: number): number => Math.min(maximum, Math.max(minimum, n));
+  return {
+    type: 'number',
+    value: typeof value === 'number' ? value : '',
+    min: minimum,
+    max: maximum,
+    step: type === 'integer' ? 1 : 'any',
+    placeholder: optional ? '–' : undefined,
+    onChange: ({ target: { value: text } }: ChangeEvent<HTMLInputElement>): void => {
+      if (text === '' && optional) return set(null);
+      if (text !== '' && Number.isFinite(Number(text))) set(Number(text));
+    },
+    onBlur: (): void => {
+      if (typeof value === 'number' && clamped(value) !== value) set(clamped(value));
+    },
+  };
 }
 
 function FieldRow(props: FieldProps) {
@@ -96,18 +148,7 @@ function TextField({ field, value, set }: FieldProps) {
 function NumberField({ field, number, value, set, optional }: FieldProps & { number: Field; optional: boolean }) {
   const id = useId();
   const middleC = usePreferences((p) => p.middleC);
-  const { minimum = 0, maximum = 127 } = number;
-  const typed = typeof value === 'number' ? value : '';
-  const clamped = (n: number): number => Math.min(maximum, Math.max(minimum, n));
-  const take = (text: string): void => {
-    if (text === '' && optional) return set(null);
-    const n = Number(text);
-    if (text !== '' && Number.isFinite(n)) set(n);
-  };
-  // While it is typed a number may pass through what is out of range; it is brought into it when the field is left.
-  const settle = (): void => {
-    if (typeof value === 'number' && clamped(value) !== value) set(clamped(value));
-  };
+  const box = useNumber(number, value, set, optional);
   return (
     <div>
       <div className="flex items-center gap-2">
@@ -116,9 +157,9 @@ function NumberField({ field, number, value, set, optional }: FieldProps & { num
           {field.unit && <span className="text-faint"> ({field.unit})</span>}
           {field.shows === 'key' && typeof value === 'number' && <span className="text-faint"> {keyName(value, middleC)}</span>}
         </label>
-        <input id={id} type="number" className={`${input} num w-[66px] text-right`} value={typed} min={minimum} max={maximum} placeholder={optional ? '–' : undefined} onChange={(e) => take(e.target.value)} onBlur={settle} step={number.type === 'integer' ? 1 : 'any'} />
+        <input id={id} className={`${input} num w-[66px] text-right`} {...box} />
       </div>
-      {!optional && maximum - minimum <= 500 && <input type="range" aria-label={`${field.title}, slider`} className="w-full accent-amber" min={minimum} max={maximum} value={typed} onChange={(e) => take(e.target.value)} />}
+      {!optional && box.max - box.min <= 500 && <input type="range" aria-label={`${field.title}, slider`} className="w-full" min={box.min} max={box.max} value={box.value} onChange={box.onChange} />}
       <Note field={field} />
     </div>
   );
@@ -147,11 +188,11 @@ function LaneField({ field, value, set, choices }: FieldProps) {
   );
 }
 
-/** Several of a set: kinds by their names, controllers among those that occur. */
 /** Whether a choice is of the kind that a list takes. */
 const fits = (items: Field | undefined, option: number | string): boolean =>
   typeof option === 'number' ? items?.type === 'integer' || items?.anyOf?.some((f) => f.type === 'integer') === true : items?.anyOf?.some((f) => f.enum?.includes(option)) === true;
 
+/** Several of a set: kinds by their names, controllers among those that occur. */
 function ListField({ field, value, set, choices }: FieldProps) {
   const chosen = new Set(Array.isArray(value) ? (value as (string | number)[]) : []);
   const options: (readonly [string | number, string])[] = field.items?.enum ? field.items.enum.map((e) => [e, e] as const) : choices.filter(([o]) => fits(field.items, o));

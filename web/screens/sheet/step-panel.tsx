@@ -7,6 +7,7 @@ import { useOperations, useStep, type StepAsked } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { count, counts } from '../../components/text.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
+import { useShowTempos } from '../../state/shown-tempos.ts';
 import { usePreparedStep, type Prepared } from '../../state/step.ts';
 import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
 import { stepLine } from '../recipes/recipe-step-card.tsx';
@@ -124,6 +125,7 @@ function leftText(skipped: readonly { name?: string | undefined; why: string }[]
 
 /** What would come of it: counts, before and after; or why nothing would. */
 function Outcome({ preview, song, bars }: { preview: ReturnType<typeof usePreview>; song: SongView; bars: Bars | undefined }) {
+  useShowTempos(preview.isError ? undefined : preview.data?.tempos);
   if (preview.isError) {
     const problem = problemOf(preview.error);
     return (

@@ -42,13 +42,25 @@ export function drawGrid(c: CanvasRenderingContext2D, s: MapScale, meters: Meter
 
 /** The tempo as a line: level where it holds, curved where it changes gradually. */
 export function drawLine(c: CanvasRenderingContext2D, s: MapScale, tempos: Tempos, inks: Inks): void {
+  c.strokeStyle = inks.stitch;
+  strokeLine(c, s, tempos);
+}
+
+/** The line as a step that is being prepared would leave it. */
+export function drawComing(c: CanvasRenderingContext2D, s: MapScale, tempos: Tempos, inks: Inks): void {
+  c.strokeStyle = inks.amber;
+  c.setLineDash([6, 4]);
+  strokeLine(c, s, tempos);
+  c.setLineDash([]);
+}
+
+function strokeLine(c: CanvasRenderingContext2D, s: MapScale, tempos: Tempos): void {
   c.save();
   c.beginPath();
   c.rect(mapLeft, 0, s.width - mapLeft, s.height);
   c.clip();
   c.lineWidth = 2;
   c.lineJoin = 'round';
-  c.strokeStyle = inks.stitch;
   c.beginPath();
   c.moveTo(s.x(s.fromTick), s.y(bpmAt(tempos, s.fromTick)));
   const { points, runs } = tempos;

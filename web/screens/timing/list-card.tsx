@@ -4,6 +4,7 @@ import { problemOf } from '../../api/client.ts';
 import { useMaps } from '../../api/maps.ts';
 import { usePreview } from '../../api/preview.ts';
 import { useStep, type StepAsked } from '../../api/queries.ts';
+import { useShowTempos } from '../../state/shown-tempos.ts';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import type { ListRead } from './list-read.ts';
@@ -89,6 +90,7 @@ function Faults({ faults }: Pick<ListRead, 'faults'>) {
 /** What bringing them in would do, worked out beside the page. */
 function Outcome({ song, asked }: { song: SongView; asked: StepAsked | undefined }) {
   const { data, error } = usePreview(song, asked);
+  useShowTempos(asked && !error ? data?.tempos : undefined);
   if (!asked) return null;
   if (error) {
     const { message, expected, found } = problemOf(error);

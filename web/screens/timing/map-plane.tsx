@@ -8,8 +8,9 @@ import { Button } from '../../components/button.tsx';
 import { count, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { useScope } from '../../state/scope.ts';
+import { useShownTempos } from '../../state/shown-tempos.ts';
 import { usePreparedStep } from '../../state/step.ts';
-import { drawGhost, drawGrid, drawHandles, drawLine } from './draw-map.ts';
+import { drawComing, drawGhost, drawGrid, drawHandles, drawLine } from './draw-map.ts';
 import { mapScale, tempoRange, type MapScale } from './map-scale.ts';
 import { ghostOf, useMapHand } from './use-map-hand.ts';
 
@@ -24,11 +25,13 @@ export function MapPlane({ song }: { song: SongView }) {
   const [music, setMusic] = useState<Music>('keeps its bars');
   const ppq = song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined;
   const tempos = useMemo(() => temposOf(maps.tempos, ppq), [maps.tempos, ppq]);
+  const coming = useShownTempos((s) => s.tempos);
+  const would = useMemo(() => coming && temposOf(coming, ppq), [coming, ppq]);
   const view = useMemo(() => {
     const fromTick = bars ? barTick(maps.meters, bars.from) : 0;
     const toTick = bars ? barTick(maps.meters, bars.to + 1) : Math.max(song.timing.endTick, barTick(maps.meters, 2));
-    return { fromTick, toTick, ...tempoRange(tempos.points, tempos.runs, fromTick, toTick) };
-  }, [bars, maps.meters, song.timing.endTick, tempos]);
+    return { fromTick, toTick, ...tempoRange([tempos, ...(would ? [would] : [])], fromTick, toTick) };
+  }, [bars, maps.meters, song.timing.endTick, tempos, would]);
   const ground = useRef<HTMLDivElement>(null);
   const scale = (): MapScale | undefined => ground.current ? mapScale(view, ground.current.clientWidth, ground.current.clientHeight) : undefined;
   const hand = useMapHand(tempos, maps.meters, scale, (edit) => {
@@ -41,13 +44,15 @@ export function MapPlane({ song }: { song: SongView }) {
     () => (c: CanvasRenderingContext2D, width: number, height: number, inks: Parameters<typeof drawGrid>[3]) => {
       const s = mapScale(view, width, height);
       drawGrid(c, s, maps.meters, inks);
+      // Where both are alike the line that is stands over it.
+      if (would) drawComing(c, s, would, inks);
       drawLine(c, s, tempos, inks);
       drawHandles(c, s, handles, chosen, inks);
       drawGhost(c, s, ghostOf(tempos, held), inks);
     },
     // Handles are made anew with the tempos alone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [view, maps.meters, tempos, chosen?.atTick, chosen?.kind, chosen?.bpm, held],
+    [view, maps.meters, tempos, would, chosen?.atTick, chosen?.kind, chosen?.bpm, held],
   );
   const [over, setOver] = useState(false);
   const at = held ?? (chosen && { tick: chosen.atTick, bpm: chosen.bpm });

@@ -1,6 +1,5 @@
-import type { TempoPoint } from '#core/timing/timing.ts';
 import { tempoToBpm } from '#core/units/units.ts';
-import type { GradualRun } from '#core/timing/gradual-runs.ts';
+import type { Tempos } from '../../api/runs.ts';
 
 /** What of the map is in view: ticks over the width, BPM over the height. */
 export interface MapScale {
@@ -39,16 +38,18 @@ export function mapScale(view: Pick<MapScale, 'fromTick' | 'toTick' | 'low' | 'h
 const playable = 999;
 
 /** Lowest and highest tempo in a stretch, with room to draw above and below, on round numbers. */
-export function tempoRange(points: readonly TempoPoint[], runs: readonly GradualRun[], fromTick: number, toTick: number): { low: number; high: number } {
+export function tempoRange(lines: readonly Tempos[], fromTick: number, toTick: number): { low: number; high: number } {
   let [low, high] = [Infinity, -Infinity];
   const take = (bpm: number): void => {
     low = Math.min(low, bpm);
     high = Math.max(high, bpm);
   };
-  points.forEach((p, i) => {
-    if (p.atTick < toTick && (points[i + 1]?.atTick ?? Infinity) > fromTick) take(tempoToBpm(p.tempo));
-  });
-  for (const r of runs) if (r.fromTick < toTick && r.toTick > fromTick) [r.from, r.to].forEach(take);
+  for (const { points, runs } of lines) {
+    points.forEach((p, i) => {
+      if (p.atTick < toTick && (points[i + 1]?.atTick ?? Infinity) > fromTick) take(tempoToBpm(p.tempo));
+    });
+    for (const r of runs) if (r.fromTick < toTick && r.toTick > fromTick) [r.from, r.to].forEach(take);
+  }
   if (low <= playable) high = Math.min(high, playable);
   const room = Math.max(15, (high - low) * 0.25);
   return { low: Math.max(4, Math.floor((low - room) / 5) * 5), high: Math.ceil((high + room) / 5) * 5 };
