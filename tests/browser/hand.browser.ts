@@ -67,6 +67,26 @@ test('notes are moved, stretched, drawn, made louder and deleted on the plane, a
   expect(notes((await api.handOff(id)).bytes)).toEqual(['48 904b41', '168 804b40', '384 903e3d', '480 803e40', '768 90403e', '864 804040', '1536 903e3f', '1632 803e40']);
 });
 
+test('keys pressed one after the other all count, whatever is on its way, and a run of them is one step', async ({ page, api }) => {
+  const { id } = await api.bring('four.mid', fourNotes());
+  await page.goto(`/songs/${id}/notes`);
+  const plane = page.getByRole('application');
+  await expect(plane).toBeVisible();
+  const first = await place(page, 30, 60);
+  await page.mouse.click(first.x, first.y);
+  // Runs with pauses longer and shorter than keys rest: some meet a step on its way, some its notes.
+  for (const pause of [20, 30, 300, 40, 420, 60, 20, 350]) {
+    await page.keyboard.press('ArrowRight');
+    await page.waitForTimeout(pause);
+  }
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Alt+ArrowUp');
+  // To the last note, which goes.
+  for (const key of ['.', '.', '.', 'Delete']) await page.keyboard.press(key);
+  await expect.poll(async () => notes((await api.handOff(id)).bytes)).toEqual(['192 903d41', '288 803d40', '384 903e3d', '480 803e40', '768 90403e', '864 804040']);
+  expect((await api.song(id)).steps).toBeLessThan(9);
+});
+
 test('velocities follow a stroke, and a rectangle selects', async ({ page, api }) => {
   const { id } = await api.bring('four.mid', fourNotes());
   await page.goto(`/songs/${id}/notes`);

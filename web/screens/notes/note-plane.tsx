@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import { keyWords } from '#core/song/event-words.ts';
@@ -12,16 +12,24 @@ import { PlaneCanvas, type PlaneDraw } from '../../drawing/plane-canvas.tsx';
 import { Plane } from '../../drawing/plane.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
-import { spansOf } from '../song/spans.ts';
 import { LowerLane } from './lower-lane.tsx';
 import { NoteBar } from './note-bar.tsx';
 import { gridOf, type GridName } from './snap.ts';
 import { useNoteHand } from './use-note-hand.ts';
 import { noteKeys } from './use-note-keys.ts';
+import { useHandSteps } from './use-hand-steps.ts';
 
 const noGhost: Ghost = { ticks: 0, keys: 0, lengthen: 0 };
 
-export function NotePlane({ song, tracks, events }: { song: SongView; tracks: readonly TrackView[]; events: readonly Events[] }) {
+interface Props {
+  readonly song: SongView;
+  readonly tracks: readonly TrackView[];
+  readonly events: readonly Events[];
+  /** The song has gone on, and its notes are on their way. */
+  readonly behind: boolean;
+}
+
+export function NotePlane({ song, tracks, events, behind }: Props) {
   const step = useStep(song.id, song.revision);
   const middleC = usePreferences((p) => p.middleC);
   const bars = useScope((s) => s.bars);
@@ -44,20 +52,6 @@ export function NotePlane({ song, tracks, events }: { song: SongView; tracks: re
   const onDrums = tracks[focus]!.channels.length === 1 && tracks[focus]!.channel === 10;
   const keyName = useCallback((key: number) => keyWords(key, onDrums ? 9 : 0, middleC), [onDrums, middleC]);
 
-  const rows = () => spansOf(selected, table, tracks);
-  const shift = (ghost: Ghost, louder = 0): void => {
-    if (selected.size === 0) return;
-    select(selected, ghost);
-    step.mutate({ operation: 'notes.shift', settings: { rows: rows(), ...ghost, louder } }, { onSettled: hand.drop });
-  };
-  const remove = (): void => {
-    if (selected.size === 0) return;
-    const settings = { rows: rows() };
-    select([]);
-    step.mutate({ operation: 'events.delete', settings });
-  };
-  const draw = (note: { atTick: number; length: number; key: number }): void => step.mutate({ operation: 'notes.draw', settings: { notes: { [tracks[focus]!.id]: [{ ...note, velocity: usualVelocity(tracks[focus]!) }] } } });
-  const hand = useNoteHand({ plane, table, selected, focus, grid, drawing }, { select, shift, draw });
   const go = (by: 1 | -1): void => {
     const last = [...selected].reduce((a, b) => (by > 0 ? Math.max(a, b) : Math.min(a, b)), by > 0 ? -1 : table.count);
     for (let n = last + by; n >= 0 && n < table.count; n += by) {
@@ -67,9 +61,26 @@ export function NotePlane({ song, tracks, events }: { song: SongView; tracks: re
       return;
     }
   };
-  const onKeyDown = noteKeys(plane, grid.step, { any: selected.size > 0, shift, remove, go, all: () => select(allOf(table, focus)), none: () => (drawing ? setDrawing(false) : select([])) });
+  const { queue, add, waiting } = useHandSteps({ step, ready: !step.isPending && !behind, table, tracks, selected, select, go, all: () => allOf(table, focus) });
+  const hand = useNoteHand(
+    { plane, table, selected, focus, grid, drawing },
+    {
+      select: (notes) => add({ kind: 'select', notes: [...notes], table }),
+      shift: (ghost) => add({ kind: 'nudge', nudge: { ...ghost, louder: 0 }, rests: false }),
+      draw: (note) => add({ kind: 'draw', notes: [{ ...note, velocity: usualVelocity(tracks[focus]!), track: tracks[focus]!.id }] }),
+    },
+  );
+  const ghost = hand.ghost ?? waiting;
+  const onKeyDown = noteKeys(plane, grid.step, {
+    any: selected.size > 0 || queue.length > 0,
+    shift: (its, louder) => add({ kind: 'nudge', nudge: { ...its, louder }, rests: true }),
+    remove: () => add({ kind: 'remove' }),
+    go: (by) => add({ kind: 'go', by }),
+    all: () => add({ kind: 'all' }),
+    none: () => (drawing ? setDrawing(false) : add({ kind: 'none' })),
+  });
 
-  const scene = useMemo(() => ({ table, density, meters, focus, selected: marks, ghost: hand.ghost, drawing: hand.drawn, rubber: hand.rubber, bars, keyName }), [table, density, meters, focus, marks, hand.ghost, hand.drawn, hand.rubber, bars, keyName]);
+  const scene = useMemo(() => ({ table, density, meters, focus, selected: marks, ghost, drawing: hand.drawn, rubber: hand.rubber, bars, keyName }), [table, density, meters, focus, marks, ghost, hand.drawn, hand.rubber, bars, keyName]);
   const paint = useCallback<PlaneDraw>(
     (c, _, inks) => {
       drawGrid(c, plane, plane.height, { meters, bars, keys: true }, inks);
@@ -89,7 +100,7 @@ export function NotePlane({ song, tracks, events }: { song: SongView; tracks: re
         onGrid={setGridName}
         drawing={drawing}
         onDrawing={setDrawing}
-        remove={selected.size === 0 || step.isPending ? undefined : remove}
+        remove={selected.size === 0 ? undefined : () => add({ kind: 'remove' })}
         said={one !== undefined && !at ? noteWords(one) : selected.size > 0 ? `${count(selected.size, 'note')} selected` : at || count(table.count, 'note')}
       />
       <div className="grid min-h-0 flex-1" style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}>
@@ -170,7 +181,8 @@ function useSelection(table: ReturnType<typeof noteTable>, tracks: readonly Trac
     setKnown(table);
     setSelected(new Set());
   }
-  useEffect(() => {
+  // Before anything else is done with the new table.
+  useLayoutEffect(() => {
     if (wanted.current.size === 0) return;
     const found: number[] = [];
     for (let n = 0; n < table.count; n++) if (wanted.current.has(key(n, noGhost))) found.push(n);

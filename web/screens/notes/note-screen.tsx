@@ -33,7 +33,7 @@ export function NoteScreen() {
       ) : !loaded ? (
         <p className="p-6 text-faint">Fetching the notes …</p>
       ) : (
-        <NotePlane {...loaded} />
+        <NotePlane {...loaded} behind={loaded.song !== song} />
       )}
     </main>
   );

@@ -109,9 +109,8 @@ export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Bo
     setRubber(undefined);
     if (drawn) actions.draw({ atTick: drawn.from, length: drawn.to - drawn.from, key: drawn.key });
     setDrawn(undefined);
-    // The ghost stays until the notes are there.
     if (ghost && (ghost.ticks !== 0 || ghost.keys !== 0 || ghost.lengthen !== 0)) actions.shift(ghost);
-    else setGhost(undefined);
+    setGhost(undefined);
     if (h?.kind === 'move' && !h.moved && h.kept.length === 0 && selected.size > 1) actions.select([h.note]);
   };
 
@@ -121,6 +120,5 @@ export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Bo
     setDrawn(undefined);
     setGhost(undefined);
   };
-  const drop = (): void => setGhost(undefined);
-  return { handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: onPointerUp }, ghost, rubber, drawn, cursor, drop };
+  return { handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: onPointerUp }, ghost, rubber, drawn, cursor };
 }
