@@ -12,6 +12,9 @@ import { withSentTimecode } from './sent-timecode.ts';
 
 const ofTheMap: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature, meta.smpteOffset, meta.marker, meta.cuePoint]);
 
+/** Two marks alike on one tick may end two sections. */
+const isMark = (type: number): boolean => type === meta.marker || type === meta.cuePoint;
+
 /**
  * The map of a song as a file of its own: tempos, meters, keys, markers, cue points, sections, timecode and length in one track, their very
  * bytes, and no music. What does not travel stays here. What many tracks state alike, as keys often are, is said once.
@@ -35,8 +38,9 @@ function mapEvents(events: Events, said: Set<string>): EventValue[] {
     if (events.status[i] !== META || !isOfTheMap(events, i)) continue;
     const event = eventAt(events, i);
     const key = `${event.atTick} ${event.data1} ${event.payload.join()}`;
-    if (said.has(key)) continue;
+    const again = said.has(key) && !isMark(event.data1);
     said.add(key);
+    if (again) continue;
     found.push(event);
   }
   return found;
