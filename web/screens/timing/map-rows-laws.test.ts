@@ -35,12 +35,13 @@ it('every row of the table can be taken out, and nothing goes with it', () => {
   );
 });
 
+// 200 beats: no meter of these songs has them, so none says again what is in force.
 it('every meter and key of the table can be changed where it stands', () => {
   fc.assert(
     fc.property(mappedSong, (song) => {
       for (const row of rowsOf(song)) {
         if (!row.edit) continue;
-        const settings = row.kind === 'meter' ? { ...row.edit.settings, numerator: row.edit.settings.numerator === 11 ? 13 : 11 } : { ...row.edit.settings, sharps: row.edit.settings.sharps === 3 ? 2 : 3 };
+        const settings = row.kind === 'meter' ? { ...row.edit.settings, numerator: 200 } : { ...row.edit.settings, sharps: row.edit.settings.sharps === 3 ? 2 : 3 };
         const taken = runStep(song, { operation: row.edit.operation, settings });
         if (!taken.ok) throw new Error(JSON.stringify(taken.problem));
         const its = rowsOf(taken.value.song).filter((r) => r.kind === row.kind && r.atTick === row.atTick).map((r) => r.says);
