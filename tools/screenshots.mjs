@@ -58,6 +58,12 @@ await picture('lanes', `/songs/${capture}/lanes`, { act: (page) => page.waitForT
 await post(capture, 'undo', {});
 await post(id('squall ramp'), 'steps', { operation: 'timing.sections', settings: {}, scope: { tracks: 'all' }, revision: 0 });
 await picture('timing', `/songs/${id('squall ramp')}/timing`);
+const map = Buffer.from(await (await fetch(`${address}/api/songs/${id('The Lantern Ferry')}/map.mid`)).arrayBuffer());
+await picture('map-in', `/songs/${id('squall ramp')}/timing`, { act: async (page) => {
+  await page.getByTestId('list').setInputFiles({ name: 'The Lantern Ferry map.mid', mimeType: 'audio/midi', buffer: map });
+  await page.getByRole('radio', { name: /^In place/ }).check();
+  await page.waitForTimeout(700);
+} });
 await picture('recipes', '/recipes', { act: (page) => page.getByRole('button', { name: /^Ready for another/ }).click() });
 await picture('event-list', `/songs/${id('The Lantern Ferry')}/events`, { act: (page) => page.locator('[role=option]').nth(8).click() });
 await picture('hand-off', `/songs/${sketch}/out`);

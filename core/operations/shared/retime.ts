@@ -57,6 +57,27 @@ export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks 
 }
 
 /**
+ * Rows in the order of `before`. What moves by hand or to a grid stays near its neighbours: rows are inserted one by one, which is
+ * many times faster where few pass each other; where many do, they are sorted.
+ */
+function sortedRows(rows: readonly number[], before: (a: number, b: number) => number): Uint32Array {
+  const sorted = Uint32Array.from(rows);
+  let left = rows.length * mostPassed;
+  for (let i = 1; i < sorted.length; i++) {
+    const row = sorted[i]!;
+    let place = i;
+    for (; place > 0 && before(sorted[place - 1]!, row) > 0; place--) sorted[place] = sorted[place - 1]!;
+    sorted[place] = row;
+    left -= i - place;
+    if (left < 0) return sorted.sort(before);
+  }
+  return sorted;
+}
+
+/** How many rows each may pass, on average, before inserting them costs more than sorting. */
+const mostPassed = 30;
+
+/**
  * The events at new ticks, in order; the end of track stays last, later where it must. `atTick` is changed in place. What did not move
  * is in order already: only the moved rows are sorted, and both are merged, so that one note moved among a million costs one pass.
  */
@@ -71,7 +92,7 @@ export function sortedByTick(events: Events, atTick: Float64Array, rank: Int8Arr
     else still.push(i);
   }
   const before = (a: number, b: number): number => atTick[a]! - atTick[b]! || rank[a]! - rank[b]! || a - b;
-  const sorted = Uint32Array.from(moved).sort(before);
+  const sorted = sortedRows(moved, before);
   const order = new Uint32Array(events.count);
   for (let n = 0, m = 0, s = 0; n < last; n++) order[n] = s >= still.length || (m < sorted.length && before(sorted[m]!, still[s]!) < 0) ? sorted[m++]! : still[s++]!;
   order[last] = last;
