@@ -85,6 +85,15 @@ describe('marks', () => {
     expect(take(own, 'timing.marker', { text: '', kind: 'cue point' }, { tracks: ['t1'] }).report.changes).toEqual([]);
   });
 
+  it('go from the song to a track and back where nothing else of them changes', () => {
+    const song = songOf([marker(96, 'Cue')], note(0, 96, 60));
+    const gone = [{ atTick: 96, text: 'Cue' }];
+    const own = take(song, 'timing.marks', { gone, come: gone, into: 't2' }).song;
+    expect(timingOf(own).markers).toMatchObject([{ text: 'Cue', track: 't2' }]);
+    expect(timingOf(take(own, 'timing.marks', { gone, come: gone }).song).markers).toMatchObject([{ text: 'Cue', track: 't1' }]);
+    expect(take(own, 'timing.marks', { gone, come: gone, into: 't2' }).report.changes).toEqual([]);
+  });
+
   it('are moved, renamed and made another kind by hand; a text that only moves keeps its very bytes', () => {
     // Shift-JIS: サビ, as such files carry it.
     const sabi = Uint8Array.of(0x83, 0x54, 0x83, 0x72);

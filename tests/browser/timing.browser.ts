@@ -275,6 +275,24 @@ test('sections are made of markers and of bars on the strip, and changed in thei
   expect(markers.filter(([, text]) => text.endsWith('(end)'))).toHaveLength(8);
 });
 
+test('a marker goes from the song into a track', async ({ page, api }) => {
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}/timing`);
+  await page.getByRole('button', { name: '+ Marker' }).click();
+  const step = page.getByRole('region', { name: 'Step', exact: true });
+  await step.getByRole('spinbutton', { name: 'Bar' }).fill('3');
+  await step.getByRole('textbox', { name: 'Text' }).fill('Breathe');
+  // It is the song's: no tracks are named.
+  await expect(step).not.toContainText('On all tracks');
+  await step.getByRole('button', { name: 'Do it' }).click();
+  await page.getByRole('button', { name: 'Change marker at 3.1.0' }).click();
+  const editor = page.getByRole('form', { name: 'Change marker Breathe' });
+  await editor.getByRole('combobox', { name: 'in', exact: true }).selectOption('Voice');
+  await editor.getByRole('button', { name: 'Keep' }).click();
+  await expect(page.getByRole('row', { name: /^3\.1\.0 .* Marker Breathe in Voice/ })).toBeVisible();
+  expect((await api.song(id)).timing.markers.find((m) => m.text === 'Breathe')!.track).toBe('t2');
+});
+
 test('a marker is renamed, moved to the bar, made a cue point, and kept from the file', async ({ page, api }) => {
   const id = await emptySong(api);
   await api.step(id, 1, 'timing.marker', { bar: 3, tick: 7, text: 'Hit' });

@@ -26,20 +26,21 @@ export type Goes = (type: number, atTick: number, text: () => string, track: str
 /** Takes the song's own metas that `goes` names out of every track, and puts others into the first, or the track `into`. Where what goes is what comes, nothing changes. */
 export function editMap(song: Song, goes: Goes, added: readonly EventValue[], kind: string, into = song.tracks[0]!.id): { song: Song; changes: Change[] } {
   const counts = new Map<string, number>();
-  const gone: EventValue[] = [];
+  const gone: string[] = [];
   const tracks = song.tracks.map((track): Track => {
     const { events } = track;
     const rows: number[] = [];
     for (let i = 0; i < events.count; i++) {
       if (events.status[i] !== META || events.data1[i] === meta.endOfTrack || !goes(meantType(events, i), events.atTick[i]!, () => markText(events, i, song.encoding), track.id)) rows.push(i);
-      else gone.push(eventAt(events, i));
+      else gone.push(said(eventAt(events, i), track.id));
     }
     if (rows.length === events.count) return track;
     counts.set(track.id, events.count - rows.length);
     return withEvents(track, pickEvents(events, rows));
   });
-  if (said(gone) === said(added)) return { song, changes: [] };
-  const at = Math.max(0, song.tracks.findIndex((t) => t.id === into));
+  const home = song.tracks.some((t) => t.id === into) ? into : song.tracks[0]!.id;
+  if (gone.sort().join('\n') === added.map((e) => said(e, home)).sort().join('\n')) return { song, changes: [] };
+  const at = song.tracks.findIndex((t) => t.id === home);
   const target = tracks[at]!;
   if (added.length > 0) {
     tracks[at] = withEvents(target, mergeEvents([eventsFrom(added), target.events]));
@@ -52,7 +53,7 @@ export function editMap(song: Song, goes: Goes, added: readonly EventValue[], ki
 /** Text of a meta event as marks have it. */
 const markText = (events: Events, i: number, encoding: TextEncodingName): string => shownText(decodeText(stays(events, i)?.text ?? payloadOf(events, i), encoding));
 
-const said = (events: readonly EventValue[]): string => events.map((e) => `${e.atTick} ${e.data1} ${e.payload.join()}`).sort().join('\n');
+const said = (e: EventValue, track: string): string => `${track} ${e.atTick} ${e.data1} ${e.payload.join()}`;
 
 /** What belongs to the bars and not to the sound: it keeps its ticks when the music keeps its seconds. */
 const ofBars: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature, meta.smpteOffset, meta.sequenceNumber, meta.trackName]);

@@ -68,7 +68,7 @@ function PartField({ field, value, set }: FieldProps) {
   return (
     <label className="flex items-center gap-1.5" title={field.description}>
       {field.title}
-      <input className={`${input} num w-[54px] text-right`} {...number} />
+      <input className={`${input} num w-[46px] text-right`} {...number} />
     </label>
   );
 }

@@ -15,13 +15,21 @@ import { BeforeAfter } from './before-after.tsx';
 import { SchemaForm, type Field } from './schema-form.tsx';
 import { useDebounced } from './use-debounced.ts';
 
+interface PanelProps {
+  readonly song: SongView;
+  readonly prepared: Prepared;
+  /** Tracks selected; undefined where a view is about the song as a whole. */
+  readonly selected: readonly TrackView[] | undefined;
+  readonly children?: ReactNode;
+}
+
 /** A step being prepared: its settings, what helps to settle them, what it would do, and the button that does it. */
-export function StepPanel({ song, prepared, selected, children }: { song: SongView; prepared: Prepared; selected: readonly TrackView[]; children?: ReactNode }) {
+export function StepPanel({ song, prepared, selected, children }: PanelProps) {
   const operations = useOperations();
   const operation = operations.data?.find((o) => o.id === prepared.operation);
   if (!operation) return <p className="text-faint">Looking …</p>;
   return (
-    <Panel song={song} prepared={prepared} operation={operation} selected={selected}>
+    <Panel song={song} prepared={prepared} operation={operation} selected={selected} ofSong={operation.scope === 'song' || (selected === undefined && !prepared.tracks)}>
       {children}
     </Panel>
   );
@@ -32,9 +40,9 @@ function asked(prepared: Prepared, tracks: readonly TrackView[], all: boolean, b
   return { operation: prepared.operation, settings: { ...prepared.settings }, scope: { tracks: all ? 'all' : tracks.map((t) => t.id), ...(bars ? { bars } : {}) } };
 }
 
-function Panel({ song, prepared, operation, selected, children }: { song: SongView; prepared: Prepared; operation: OperationView; selected: readonly TrackView[]; children: ReactNode }) {
+function Panel({ song, prepared, operation, selected, children, ofSong }: Omit<PanelProps, 'selected'> & { operation: OperationView; selected?: readonly TrackView[] | undefined; ofSong: boolean }) {
   const { prepare } = usePreparedStep();
-  const tracks = useMemo(() => (prepared.tracks ? song.tracks.filter((t) => prepared.tracks!.includes(t.id)) : selected.length > 0 ? selected : song.tracks), [prepared.tracks, selected, song.tracks]);
+  const tracks = useMemo(() => (prepared.tracks ? song.tracks.filter((t) => prepared.tracks!.includes(t.id)) : selected && selected.length > 0 ? selected : song.tracks), [prepared.tracks, selected, song.tracks]);
   const inScope = useScope((s) => s.bars);
   const bars = operation.scope !== 'events' || prepared.bars === 'all' ? undefined : (prepared.bars ?? inScope);
   const request = useMemo(() => asked(prepared, tracks, tracks.length === song.tracks.length, bars), [prepared, tracks, song.tracks.length, bars]);
@@ -47,9 +55,11 @@ function Panel({ song, prepared, operation, selected, children }: { song: SongVi
     <section aria-label="Step" className="mb-4">
       <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{operation.id === 'recipe.run' ? String(prepared.settings.name) : operation.title}</h2>
       <p className="mb-2 text-[12.5px] text-faint">{operation.summary}</p>
-      <p className={operation.scope === 'song' ? 'hidden' : 'mb-2'}>
-        On {tracks.length === song.tracks.length ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}` : count(tracks.length, 'track')}
-      </p>
+      {!ofSong && (
+        <p className="mb-2">
+          On {tracks.length === song.tracks.length ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}` : count(tracks.length, 'track')}
+        </p>
+      )}
       {operation.scope === 'events' && <BarsField prepared={prepared} chosen={bars} bars={song.timing.bars} />}
       {operation.id === 'recipe.run' ? <RecipeSteps settings={prepared.settings} /> : <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={lanesIn(tracks)} />}
       {children}

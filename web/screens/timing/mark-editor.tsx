@@ -7,7 +7,7 @@ import { marksOf, type MarkRow } from './map-rows.ts';
 import { EditButtons } from './edit-buttons.tsx';
 import { PlaceField, box, nearestBar, placeText, tickIn } from './place-field.tsx';
 
-/** A marker, cue point, text or section edited in its row: name, place, kind, and whether it is sent. */
+/** A marker, cue point, text or section edited in its row: name, place, kind, track, and whether it is sent. */
 export function MarkEditor({ song, meters, mark, done }: { song: SongView; meters: MeterMap; mark: MarkRow; done: () => void }) {
   const step = useStep(song.id, song.revision);
   const said = (tick: number): string => placeText(meters, tick);
@@ -16,6 +16,9 @@ export function MarkEditor({ song, meters, mark, done }: { song: SongView; meter
   const [place, setPlace] = useState(said(mark.atTick));
   const [end, setEnd] = useState(mark.toTick === undefined ? '' : said(mark.toTick));
   const [travels, setTravels] = useState(mark.travels);
+  // Most belong to the song, which has them in its first track.
+  const home = mark.track || song.tracks[0]!.id;
+  const [track, setTrack] = useState(home);
   const section = mark.kind === 'section';
   const at = tickIn(meters, place);
   const to = section ? tickIn(meters, end) : undefined;
@@ -24,7 +27,7 @@ export function MarkEditor({ song, meters, mark, done }: { song: SongView; meter
     if (wrong || at === undefined) return;
     const come = marksOf({ kind, text: text.trim(), atTick: at, ...(to === undefined ? {} : { toTick: to }) }).map((m) => ({ ...m, travels }));
     const gone = marksOf(mark).map((m) => ({ ...m, ...(mark.track ? { track: mark.track } : {}) }));
-    step.mutate({ operation: 'timing.marks', settings: { gone, come, ...(mark.track ? { into: mark.track } : {}) } }, { onSuccess: done });
+    step.mutate({ operation: 'timing.marks', settings: { gone, come, into: track } }, { onSuccess: done });
   };
   const toBar = (): void => {
     if (at !== undefined) setPlace(said(nearestBar(meters, at)));
@@ -40,7 +43,7 @@ export function MarkEditor({ song, meters, mark, done }: { song: SongView; meter
       }}
       onKeyDown={(e) => e.key === 'Escape' && done()}
     >
-      <input autoFocus aria-label="Name" className={`${box} w-[190px]`} maxLength={200} value={text} onChange={(e) => setText(e.target.value)} />
+      <input autoFocus aria-label="Name" className={`${box} w-[150px]`} maxLength={200} value={text} onChange={(e) => setText(e.target.value)} />
       {!section && (
         <select aria-label="Kind" className={box} value={kind} onChange={(e) => setKind(e.target.value as MarkRow['kind'])}>
           <option value="marker">Marker</option>
@@ -50,6 +53,18 @@ export function MarkEditor({ song, meters, mark, done }: { song: SongView; meter
       )}
       <PlaceField label={section ? 'From' : 'Place'} value={place} set={setPlace} meters={meters} />
       {section && <PlaceField label="Until" value={end} set={setEnd} meters={meters} />}
+      {song.tracks.length > 1 && (
+        <label className="flex items-center gap-1">
+          <span className="text-faint">in</span>
+          <select className={`${box} max-w-[112px]`} value={track} onChange={(e) => setTrack(e.target.value)}>
+            {song.tracks.map((t, i) => (
+              <option key={t.id} value={t.id}>
+                {i === 0 ? 'the song' : t.name || `track ${i + 1}`}
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
       <Button type="button" onClick={toBar} title="To the nearest bar line">
         To the bar
       </Button>

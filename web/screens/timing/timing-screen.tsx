@@ -30,7 +30,7 @@ export function TimingScreen() {
       </div>
       <aside aria-label="Margin" className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3">
         {prepared ? (
-          <StepPanel song={song} prepared={prepared} selected={noTracks}>
+          <StepPanel song={song} prepared={prepared} selected={undefined}>
             <Help song={song} prepared={prepared} />
           </StepPanel>
         ) : file ? (
@@ -42,8 +42,6 @@ export function TimingScreen() {
     </main>
   );
 }
-
-const noTracks: SongView['tracks'] = [];
 
 /** What helps to settle a step's settings. */
 function Help({ song, prepared }: { song: SongView; prepared: Prepared }) {
