@@ -219,6 +219,9 @@ function drawTempo(c: CanvasRenderingContext2D, { width, height }: { width: numb
 function tempoNumbers(c: CanvasRenderingContext2D, width: number, points: readonly { atTick: number; bpm: number }[], scale: StripScale, y: (bpm: number) => number, inks: Inks): void {
   c.font = '11px "JetBrains Mono Variable", monospace';
   c.fillStyle = inks.faint;
+  c.strokeStyle = inks.sheet;
+  c.lineWidth = 3;
+  c.lineJoin = 'round';
   points.forEach((p, i) => {
     const x = scale.at(p.atTick) * width;
     const next = points[i + 1];
@@ -226,6 +229,9 @@ function tempoNumbers(c: CanvasRenderingContext2D, width: number, points: readon
     if (room < 62) return;
     const text = `${Math.round(p.bpm * 100) / 100}${i === 0 ? ' BPM' : ''}`;
     const over = y(p.bpm) - 4 > ruler + 10;
-    c.fillText(text, x + 4, over ? y(p.bpm) - 3 : y(p.bpm) + 11);
+    const place = [x + 4, over ? y(p.bpm) - 3 : y(p.bpm) + 11] as const;
+    // The line passes behind its numbers.
+    c.strokeText(text, ...place);
+    c.fillText(text, ...place);
   });
 }

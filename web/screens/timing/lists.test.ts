@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { SongView } from '#contracts/songs.ts';
 import { mapsOf } from '../../api/maps.ts';
 import type { ListRead } from './list-read.ts';
-import { isEdl, readEdlList } from './lists.ts';
+import { isEdl, readEdlList, readList } from './lists.ts';
 import { listCsv, readCsv } from './map-csv.ts';
 
 /** Two bars of 4/4 at 120 BPM and 96 PPQ: a bar is 384 ticks and 2 seconds. */
@@ -29,6 +29,13 @@ describe('lists of places', () => {
     expect(read('TC\tDescription\n01:00:01:05\tDoor\n')).toEqual([[Math.round(1.2 * 192), 'Door']]);
     expect(readCsv('timecode,text\n00:59:00:00,Early\n01:00:01:25,None\n', song).faults.map((f) => f.line)).toEqual([2, 3]);
     expect(readCsv('hello\nworld\n', song).faults).toEqual([{ line: 1, why: expect.stringContaining('no column that says places') }]);
+  });
+
+  it('are read in the encodings that spreadsheets write: UTF-8, UTF-16 with its mark, Windows-1252', () => {
+    const csv = 'position,value\n2,Tür\n';
+    const utf16 = Uint8Array.from([0xff, 0xfe, ...[...csv].flatMap((c) => [c.charCodeAt(0) & 255, c.charCodeAt(0) >> 8])]);
+    const latin = Uint8Array.from([...csv].map((c) => c.charCodeAt(0)));
+    for (const bytes of [new TextEncoder().encode(csv), utf16, latin]) expect(readList({ name: 'x.csv', bytes }, song, mapsOf(song), false).marks.map((m) => m.text)).toEqual(['Tür']);
   });
 
   it('name lines as an editor counts them: behind empty ones, and behind texts of several lines', () => {

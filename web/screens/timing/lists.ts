@@ -16,8 +16,20 @@ export interface ListFile {
 /** What a file of any kind gives: a MIDI file, an edit decision list, or comma-separated values. `instead`: in place of what the song has. */
 export function readList({ name, bytes }: ListFile, song: SongView, maps: Maps, instead: boolean): ListRead {
   if (isMidi(name, bytes)) return readMidiMap(bytes, song);
-  const text = new TextDecoder().decode(bytes);
+  const text = listText(bytes);
   return isEdl(name, text) ? readEdlList(text, song, maps) : readCsv(text, song, maps, instead);
+}
+
+/** A list as text: UTF-16 where a byte order mark says so, as spreadsheets write it, UTF-8 where it is that, else Windows-1252. */
+function listText(bytes: Uint8Array): string {
+  const [a, b] = bytes;
+  if (a === 0xff && b === 0xfe) return new TextDecoder('utf-16le').decode(bytes);
+  if (a === 0xfe && b === 0xff) return new TextDecoder('utf-16be').decode(bytes);
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
 }
 
 /** Markers of an edit decision list; the song has to say where it stands in timecode. */

@@ -20,7 +20,9 @@ import { TapTempo } from './tap-tempo.tsx';
 export function TimingScreen() {
   const song = useThisSong();
   const prepared = usePreparedStep((s) => s.prepared);
-  const [file, choose] = useState<ListFile>();
+  const [chosen, choose] = useState<ListFile & { readonly song: string }>();
+  // A file that was chosen for another song is not offered to this one.
+  const file = chosen?.song === song.id ? chosen : undefined;
   return (
     <main aria-label="Timing" className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
       <div className="flex min-h-0 flex-col">
@@ -36,7 +38,7 @@ export function TimingScreen() {
         ) : file ? (
           <ListCard song={song} file={file} close={() => choose(undefined)} />
         ) : (
-          <TimingMenu song={song} choose={choose} />
+          <TimingMenu song={song} choose={(given) => choose({ ...given, song: song.id })} />
         )}
       </aside>
     </main>
