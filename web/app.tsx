@@ -42,7 +42,7 @@ export function App() {
           <Route path="*" element={<PageProblem problem={nowhere} />} />
         </Routes>
       </BrowserRouter>
-      <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={112} toastOptions={{ className: '!bg-sheet !text-ink !border-line !font-sans', descriptionClassName: '!text-faint', actionButtonStyle: { background: 'var(--color-amber)', color: 'var(--color-on-amber)' } }} />
+      <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={160} toastOptions={{ className: '!bg-sheet !text-ink !border-line !font-sans', descriptionClassName: '!text-faint', actionButtonStyle: { background: 'var(--color-amber)', color: 'var(--color-on-amber)' } }} />
     </Tooltip.Provider>
   );
 }
