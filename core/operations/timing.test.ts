@@ -339,3 +339,28 @@ it('a key and a meter that stand inside a bar are changed and taken out where th
   expect(timingOf(cut).meters).toEqual([{ atTick: 384 + 96 + 7, numerator: 3, denominator: 4 }]);
   expect(timingOf(all(cut, ['timing.meter', { bar: 3, numerator: 3, remove: true }])).meters).toEqual([]);
 });
+
+it('a list leaves marks that stand as it says in their tracks', () => {
+  const song = all(songOf([metaEvent(384, meta.endOfTrack)], note(0, 96, 60)), ['timing.tempo', { bpm: 100 }]);
+  const own = take(song, 'timing.marker', { bar: 1, beat: 2, text: 'Breathe' }, { tracks: ['t2'] }).song;
+  for (const instead of [false, true]) {
+    const marks = [{ atTick: 96, text: 'Breathe' }];
+    expect(take(own, 'timing.places', { marks, instead }).report.changes).toEqual([]);
+    const more = take(own, 'timing.places', { marks: [...marks, { atTick: 192, text: 'Go' }], instead }).song;
+    expect(timingOf(more).markers.map((m) => [m.text, m.track])).toEqual([['Breathe', 't2'], ['Go', 't1']]);
+  }
+});
+
+it('a gradual change ends at a beat (by hand: beat 3 of bar 2 is tick 576)', () => {
+  const song = take(songOf([metaEvent(384 * 4, meta.endOfTrack)]), 'timing.ramp', { bar: 1, beat: 2, toBar: 2, toBeat: 3, from: 120, to: 60 }).song;
+  expect([timingOf(song).tempos[0]!.atTick, timingOf(song).tempos.at(-1)]).toEqual([96, { atTick: 576, tempo: 1_000_000 }]);
+  expect(refusal(song, 'timing.ramp', { bar: 2, beat: 3, toBar: 2, toBeat: 3 })).toBe('settings-invalid');
+  expect(refusal(song, 'timing.ramp', { toBar: 2, toBeat: 9 })).toBe('settings-invalid');
+});
+
+it('a click track clicks dotted quarters in 6/8 where that is asked (96 a quarter, by hand: every 144 ticks)', () => {
+  const song = all(songOf([metaEvent(576, meta.endOfTrack)]), ['timing.meter', { numerator: 6, denominator: '8' }]);
+  const ons = (settings: object): string[] => lines(take(song, 'timing.click', settings).song, 1).filter((e) => e.includes(' 99')).map((e) => e.split(' ')[0]!);
+  expect(ons({ byThrees: 'every dotted quarter' })).toEqual(['0', '144', '288', '432']);
+  expect(ons({})).toHaveLength(12);
+});

@@ -12,6 +12,8 @@ const most = 20_000;
 const mark = z.strictObject({ atTick: tick, kind: z.enum(markKindNames).default('marker'), text: z.string().min(1).max(500) });
 const denominators = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 
+const nameOf = (m: { readonly kind: string; readonly atTick: number; readonly text: string }): string => `${m.kind} ${m.atTick} ${m.text}`;
+
 export const timingPlaces = defineOperation({
   id: 'timing.places',
   version: 1,
@@ -36,12 +38,15 @@ export const timingPlaces = defineOperation({
     const mapped = withMusic(song, editMap(song, (type, at) => whole.has(type) || there.has(`${type} ${at}`), added, 'place'), music);
     const timing = timingOf(mapped.song);
     const placed = new Set(marks.flatMap((m) => (instead ? [`${m.kind} ${m.atTick}`, m.kind] : [`${m.kind} ${m.atTick}`])));
+    // What stands as the list says stays where it is, in whatever track.
+    const standing = [...timing.markers, ...timing.cuePoints, ...timing.texts];
+    const [listed, had] = [marks, standing].map((list) => new Set(list.map(nameOf))) as [Set<string>, Set<string>];
     const spans = new Set(sections.map((s) => `${s.name} ${s.fromTick}`));
     const gone = [
-      ...[...timing.markers, ...timing.cuePoints, ...timing.texts].filter((m) => placed.has(`${m.kind} ${m.atTick}`) || placed.has(m.kind)),
+      ...standing.filter((m) => (placed.has(`${m.kind} ${m.atTick}`) || placed.has(m.kind)) && !listed.has(nameOf(m))),
       ...timing.sections.filter((s) => (instead && sections.length > 0) || spans.has(`${s.name} ${s.fromTick}`)).flatMap((s) => s.marks),
     ];
-    const come = [...marks.map((m) => ({ ...m, travels: true })), ...sections.flatMap((s) => sectionMarks({ ...s, travels: true }))];
+    const come = [...marks.filter((m) => !had.has(nameOf(m))).map((m) => ({ ...m, travels: true })), ...sections.flatMap((s) => sectionMarks({ ...s, travels: true }))];
     const marked = editMarks(mapped.song, gone, come, { kind: 'place' });
     if (!marked.ok) return marked;
     const changes = [...mapped.changes, ...marked.value.changes];
