@@ -87,6 +87,17 @@ test('keys pressed one after the other all count, whatever is on its way, and a 
   expect((await api.song(id)).steps).toBeLessThan(9);
 });
 
+test('notes moved by keys are moved, though the view is left at once', async ({ page, api }) => {
+  const { id } = await api.bring('four.mid', fourNotes());
+  await page.goto(`/songs/${id}/notes`);
+  await expect(page.getByRole('application')).toBeVisible();
+  const first = await place(page, 30, 60);
+  await page.mouse.click(first.x, first.y);
+  await page.keyboard.press('ArrowRight');
+  await page.evaluate(() => document.querySelector<HTMLAnchorElement>('a[href$="/history"]')!.click());
+  await expect.poll(async () => notes((await api.handOff(id)).bytes)[0]).toBe('24 903c3c');
+});
+
 test('velocities follow a stroke, and a rectangle selects', async ({ page, api }) => {
   const { id } = await api.bring('four.mid', fourNotes());
   await page.goto(`/songs/${id}/notes`);

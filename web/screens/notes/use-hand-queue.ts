@@ -21,6 +21,12 @@ export function useHandQueue(ready: boolean, act: (act: Act) => void): { queue: 
     const timer = setTimeout(next, first.kind === 'nudge' && first.rests && rest.length === 0 ? restMs : 0);
     return () => clearTimeout(timer);
   }, [ready, queue]);
+  // Who leaves the view before the keys have rested has moved the notes all the same.
+  const leave = useEffectEvent((): void => {
+    const [first] = queue;
+    if (ready && first?.kind === 'nudge') act(first);
+  });
+  useEffect(() => () => leave(), []);
   return {
     queue,
     add(its) {
