@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bpmText, count, counts, duration, fileSize } from './text.ts';
+import { bpmText, count, counts, duration, fileSize, tempoText } from './text.ts';
 
 describe('numbers as the page says them', () => {
   it('counts in the singular and plural', () => {
@@ -20,4 +20,10 @@ describe('numbers as the page says them', () => {
     expect(counts({ name: 1, controller: 20, note: 3, pressure: 7, 'system exclusive': 2 })).toBe('3 notes, 20 controllers, 7 pressure, 2 system exclusive, 1 name');
     expect(counts({})).toBe('');
   });
+});
+
+it('says tempos in the beat of their meter, with the quarter beside it where that is another (by hand: 84 dotted quarters are 126 quarters)', () => {
+  expect(tempoText(476_190, { numerator: 9, denominator: 8 })).toBe('84 BPM, 126 of the quarter');
+  expect(tempoText(500_000, { numerator: 2, denominator: 2 })).toBe('60 BPM, 120 of the quarter');
+  expect(tempoText(618_557, { numerator: 3, denominator: 4 })).toBe('97 BPM');
 });
