@@ -1,8 +1,7 @@
-import { payloadOf, type Events } from '../smf/events.ts';
-import { sameEvent, sameEvents } from '../smf/compare.ts';
-import { kindOf } from '../operations/shared/event-kinds.ts';
+import { sameEvents } from '../smf/compare.ts';
 import { channelsOf, findTrack, trackLabel, type Song, type Track } from '../song/song.ts';
 import { notesOf } from '../song/notes.ts';
+import { difference } from './difference.ts';
 
 /** What leaves, track by track, held against what was received. */
 export interface Account {
@@ -48,37 +47,4 @@ function trackAccount(song: Song, track: Track, before: Track | undefined): Trac
     state: before === undefined ? 'new' : same ? (track.body && before.body ? 'same bytes' : 'same events') : 'changed',
     ...(before && !same ? difference(before.events, events) : { added: {}, removed: {} }),
   };
-}
-
-/** Events of `after` that `before` lacks and the reverse, by kind, each event counted as often as it stands. */
-function difference(before: Events, after: Events): Pick<TrackAccount, 'added' | 'removed'> {
-  const { from, behind } = alike(before, after);
-  const balance = new Map<string, { kind: string; times: number }>();
-  const weigh = (events: Events, by: number): void => {
-    for (let i = from; i < events.count - behind; i++) {
-      const text = `${events.atTick[i]} ${events.status[i]} ${events.data1[i]} ${events.data2[i]} ${events.payload[i] ? payloadOf(events, i).join() : ''}`;
-      const entry = balance.get(text) ?? { kind: kindOf(events, i) ?? 'end', times: 0 };
-      entry.times += by;
-      balance.set(text, entry);
-    }
-  };
-  weigh(after, 1);
-  weigh(before, -1);
-  const added: Record<string, number> = {};
-  const removed: Record<string, number> = {};
-  for (const { kind, times } of balance.values()) {
-    if (times > 0) added[kind] = (added[kind] ?? 0) + times;
-    if (times < 0) removed[kind] = (removed[kind] ?? 0) - times;
-  }
-  return { added, removed };
-}
-
-/** How many events at the beginning and at the end are the same in both: most of a track, after most steps. */
-function alike(a: Events, b: Events): { from: number; behind: number } {
-  const least = Math.min(a.count, b.count);
-  let from = 0;
-  while (from < least && sameEvent(a, from, b, from)) from++;
-  let behind = 0;
-  while (behind < least - from && sameEvent(a, a.count - 1 - behind, b, b.count - 1 - behind)) behind++;
-  return { from, behind };
 }

@@ -2,16 +2,20 @@ import { concatBytes } from '../smf/chunks.ts';
 import { META, isMeta, meta, payloadOf, type Events } from '../smf/events.ts';
 import { sameEvents } from '../smf/compare.ts';
 import { EventBuilder, pickEvents } from '../smf/event-builder.ts';
+import { bridgedAgain } from '../smf/bridges.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import type { SmfTrack } from '../smf/smf.ts';
 import type { Song } from '../song/song.ts';
+
+/** A track as it is written: without what only the song knows of it. */
+export const smfTrack = ({ events, body }: SmfTrack): SmfTrack => (body ? { events, body } : { events });
 
 /**
  * All tracks of a song as the one track of a format 0 file. Where the song came in as one track, events of one tick
  * stand in the order they had there; if nothing else changed, the very bytes leave.
  */
 export function mergedTrack(song: Song, asRead: Song): { track: SmfTrack; notes: string[] } {
-  if (song.tracks.length === 1) return { track: song.tracks[0]!, notes: [] };
+  if (song.tracks.length === 1) return { track: smfTrack(song.tracks[0]!), notes: [] };
   let named = 0;
   const parts = song.tracks.map((track, index) => {
     if (index === 0) return track.events;
@@ -20,7 +24,8 @@ export function mergedTrack(song: Song, asRead: Song): { track: SmfTrack; notes:
     return events;
   });
   const notes = named === 0 ? [] : [`${named} track ${named === 1 ? 'name was' : 'names were'} written as instrument names of their channels: a format 0 file has one track name.`];
-  const merged = mergeEvents(parts);
+  // Among the events of other tracks most gaps have closed; merging makes none longer.
+  const merged = bridgedAgain(mergeEvents(parts));
   const whole = asRead.format !== 1 && asRead.tracks.length === 1 ? asRead.tracks[0]! : undefined;
   if (!whole) return { track: { events: merged }, notes };
   const events = inReceivedOrder(merged, whole.events);

@@ -24,7 +24,7 @@ function step(song: Song, operation: string, settings: object = {}, tracks: stri
 }
 
 function handOff(song: Song, received: Song, format: 'as-received' | 0 | 1 = 'as-received'): Handoff {
-  const made = makeHandoff(song, { received, asRead: received }, { format, runningStatus: true });
+  const made = makeHandoff(song, { received, asRead: received }, { format, runningStatus: true, chunks: true });
   if (!made.ok) throw new Error(made.problem.code);
   return made.value;
 }

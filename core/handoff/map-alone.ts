@@ -1,8 +1,9 @@
 import { ok, refused, type Result } from '../problems/problems.ts';
+import { bridged } from '../smf/bridges.ts';
 import { META, eventAt, meta, metaEvent, payloadOf, type EventValue, type Events } from '../smf/events.ts';
 import { eventsFrom } from '../smf/event-builder.ts';
 import { encodeText } from '../smf/text.ts';
-import { fitsFormat, writeSmf } from '../smf/write.ts';
+import { writeSmf } from '../smf/write.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import { sentSong } from '../song/lanes.ts';
 import { statedTimecode } from '../song/own-events.ts';
@@ -27,8 +28,9 @@ export function mapAlone(whole: Song): Result<Uint8Array> {
   const named = song.encoding === 'UTF-8' || /^[\x20-\x7e]*$/.test(song.title);
   const name = named ? [metaEvent(0, meta.trackName, encodeText(song.title))] : [];
   const end = metaEvent(timingOf(song).endTick, meta.endOfTrack);
-  const events = mergeEvents([eventsFrom(name), ...parts, eventsFrom([end])]);
-  if (!fitsFormat(events)) return refused({ code: 'format-cannot-hold', where: { track: 1 }, why: 'more than 268,435,455 ticks between two events of the map', remedy: 'Remove the event that lies far behind the rest.' });
+  const made = bridged(mergeEvents([eventsFrom(name), ...parts, eventsFrom([end])]));
+  if (typeof made === 'string') return refused({ code: made === 'too far' ? 'tick-too-far' : 'gap-too-long', where: { track: 1 }, name: 'The map' });
+  const { events } = made;
   return ok(writeSmf({ format: 1, division: song.division, headerExtra: new Uint8Array(0), alienChunks: [], tracks: [{ events }] }));
 }
 

@@ -78,7 +78,7 @@ describe('parking', () => {
   it('keeps the events in the song, and out of the file, which says so', () => {
     expect(parked.report.changes[0]!.counts).toEqual({ 'parked event': 3 });
     expect(parked.song.tracks[0]!.events).toBe(song.tracks[0]!.events);
-    const made = makeHandoff(parked.song, { received: song, asRead: song }, { format: 1, runningStatus: true });
+    const made = makeHandoff(parked.song, { received: song, asRead: song }, { format: 1, runningStatus: true, chunks: true });
     if (!made.ok) throw new Error(made.problem.code);
     const back = readSmf(made.value.bytes);
     expect(back.ok && plainEvents(back.value.smf.tracks[0]!.events)).toEqual(['0 903c50', '50 b00b5a', '96 803c40', '96 ff2f']);

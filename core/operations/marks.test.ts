@@ -14,7 +14,7 @@ import { timingOf } from '../timing/timing.ts';
 const marker = (tick: number, text: string, type: number = meta.marker) => metaEvent(tick, type, encodeText(text));
 const spans = (song: Song): [string, number, number][] => timingOf(song).sections.map((s) => [s.name, s.fromTick, s.toTick]);
 const sent = (song: Song): Uint8Array => {
-  const made = makeHandoff(song, { received: song, asRead: song }, { format: 1, runningStatus: true });
+  const made = makeHandoff(song, { received: song, asRead: song }, { format: 1, runningStatus: true, chunks: true });
   if (!made.ok) throw new Error(made.problem.code);
   expect(made.value.proof.holds).toBe(true);
   return made.value.bytes;

@@ -1,8 +1,9 @@
 import type { z } from 'zod';
 import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
 import { scopeSchema, type Scope } from '../song/scope.ts';
+import { bridgeWords, bridgedSong } from '../song/bridged-song.ts';
 import type { Song } from '../song/song.ts';
-import type { Operation, Report } from './operation.ts';
+import type { Applied, Operation, Report } from './operation.ts';
 
 /** A step as it is asked for, from anywhere: settings and scope are not trusted. */
 export interface StepRequest {
@@ -32,8 +33,21 @@ export function runWith(operations: readonly Operation[], song: Song, request: S
   if (scope.data.bars && operation.scope !== 'events') return refused({ code: 'scope-has-bars', where: { field: 'scope.bars' } });
   const applied = operation.apply(song, settings.data, scope.data);
   if (!applied.ok) return applied;
-  const { report } = applied.value;
-  return ok({ ...applied.value, described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+  const held = holdable(song, applied.value);
+  if (!held.ok) return held;
+  const { report } = held.value;
+  return ok({ ...held.value, described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+}
+
+/** What a step made, with gaps that no file can say bridged in the tracks that it touched, and told; refused where nothing can bridge them. */
+function holdable(before: Song, { song, report }: Applied): Result<Applied> {
+  if (song.tracks === before.tracks) return ok({ song, report });
+  const known = new Set(before.tracks);
+  const held = bridgedSong(song, known);
+  if (!held.ok) return held;
+  if (held.value.bridges.length === 0) return ok({ song: held.value.song, report });
+  const told = held.value.bridges.map(({ track, name, bridges }) => ({ track: track.id, name, did: 'changed' as const, counts: {}, detail: bridgeWords(bridges) }));
+  return ok({ song: held.value.song, report: { ...report, changes: [...report.changes, ...told] } });
 }
 
 /** The first fault of a validation, as a problem that names the field. */

@@ -199,7 +199,7 @@ it('the start timecode is said as SMF 1.0 has it, and addresses that drop-frame 
 describe('a start timecode', () => {
   const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))], note(384 * 6, 96, 60));
   const sent = (s: Song) => {
-    const made = makeHandoff(s, { received: s, asRead: s }, { format: 1, runningStatus: true });
+    const made = makeHandoff(s, { received: s, asRead: s }, { format: 1, runningStatus: true, chunks: true });
     if (!made.ok) throw new Error(made.problem.code);
     expect(made.value.proof.holds).toBe(true);
     return { ...made.value, offset: readIndependently(made.value.bytes).tracks.flat().find((e) => e.includes('ff54')) };

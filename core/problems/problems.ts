@@ -38,6 +38,7 @@ export type ReadingProblem =
   | { code: 'data-byte-high'; where: Where; value: number; times: number }
   | { code: 'meta-length'; where: Where; meta: number; stated: number; usual: number }
   | { code: 'tempo-zero'; where: Where }
+  | { code: 'not-split'; where: Where }
   | { code: 'wrapper-size'; where: Where; stated: number; present: number }
   | { code: 'more-problems'; where: Where; left: number };
 
@@ -78,7 +79,8 @@ export type RequestProblem =
   | { code: 'host-foreign'; where: Where; found: string }
   | { code: 'origin-foreign'; where: Where; found: string }
   | { code: 'reading-stopped'; where: Where; why: string }
-  | { code: 'format-cannot-hold'; where: Where; why: string; remedy: string }
+  | { code: 'tick-too-far'; where: Where; name: string }
+  | { code: 'gap-too-long'; where: Where; name: string }
   | { code: 'busy'; where: Where }
   | { code: 'database-away'; where: Where }
   | { code: 'defect'; where: Where };

@@ -126,11 +126,15 @@ export function pickEvents(events: Events, indices: ArrayLike<number>): Events {
 }
 
 /** The same events with the payload of row `index` replaced; columns other than the payloads stay shared. */
-export function withPayload(events: Events, index: number, bytes: Uint8Array): Events {
+export const withPayload = (events: Events, index: number, bytes: Uint8Array): Events => withPayloads(events, [index], bytes);
+
+/** The same events with the payloads of some rows replaced by the same bytes. */
+export function withPayloads(events: Events, rows: readonly number[], bytes: Uint8Array): Events {
+  if (rows.length === 0) return events;
   const payload = events.payload.slice();
-  payload[index] = 0;
+  for (const row of rows) payload[row] = 0;
   const pool = compacted(events.pool, payload, bytes);
-  if (bytes.length > 0) payload[index] = pool.start.length - 1;
+  if (bytes.length > 0) for (const row of rows) payload[row] = pool.start.length - 1;
   return { ...events, payload, pool };
 }
 

@@ -1,5 +1,6 @@
 import { EventBuilder } from './event-builder.ts';
 import { META, SYSEX, SYSEX_PACKET, meta, type Events } from './events.ts';
+import { wrongLength } from './meta-lengths.ts';
 import type { TrackLog } from './problem-log.ts';
 import { findResync, runsCleanly } from './resync.ts';
 import { readQuantity } from './variable-length.ts';
@@ -162,11 +163,6 @@ function readSysex(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBui
   if (body) out.addWithPayload(cursor.tick, bytes[start]!, 0, body.from, body.to);
 }
 
-/** Lengths that SMF 1.0 gives to meta events with a fixed one. */
-const usualLength: Readonly<Record<number, number>> = {
-  [meta.channelPrefix]: 1, [meta.port]: 1, [meta.endOfTrack]: 0, [meta.tempo]: 3, [meta.smpteOffset]: 5, [meta.timeSignature]: 4, [meta.keySignature]: 2,
-};
-
 function readMeta(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
   const start = cursor.at;
   cursor.running = 0;
@@ -177,9 +173,9 @@ function readMeta(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuil
   const body = payloadRange(bytes, end, cursor, log, start, start + 2);
   if (!body) return;
   const length = body.to - body.from;
-  const usual = usualLength[type];
+  const usual = wrongLength(type, length);
   if (type === meta.endOfTrack && length > 0) log.sound = false;
-  if (usual !== undefined && usual !== length) log.odd({ code: 'meta-length', where: log.at(start), meta: type, stated: length, usual });
+  if (usual !== undefined) log.odd({ code: 'meta-length', where: log.at(start), meta: type, stated: length, usual });
   if (type === meta.tempo && length === 3 && (bytes[body.from]! | bytes[body.from + 1]! | bytes[body.from + 2]!) === 0) log.odd({ code: 'tempo-zero', where: log.at(start) });
   if (type === meta.endOfTrack) return endOfTrack(bytes, end, cursor, out, log);
   out.addWithPayload(cursor.tick, META, type, body.from, body.to);

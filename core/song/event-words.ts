@@ -1,6 +1,7 @@
 import { controllerName } from '../instruments/controllers.ts';
 import { percussionChannel, programNames } from '../instruments/general-midi.ts';
 import { META, meta, payloadOf, type Events } from '../smf/events.ts';
+import { isBridge } from '../smf/bridges.ts';
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { keyName, tempoToBpm } from '../units/units.ts';
 import { keySignatureText } from './key-names.ts';
@@ -52,6 +53,7 @@ export function eventWords(events: Events, i: number, encoding: TextEncodingName
 
 /** Events of our own, by what they stand for. */
 function ownWords(events: Events, i: number, encoding: TextEncodingName): EventWords | undefined {
+  if (isBridge(events, i)) return { what: 'Wait', value: 'bridges a gap longer than a file can say at once' };
   const kept = stays(events, i);
   if (kept) return { what: `${metaNames[kept.type] ?? 'Text'}, not sent`, value: shownText(decodeText(kept.text, encoding)) };
   const said = events.data1[i] === meta.sequencerSpecific ? statedTimecode(payloadOf(events, i)) : undefined;

@@ -36,7 +36,18 @@ export interface Song {
 
 export const trackId = (number: number): string => `t${number}`;
 
-export const findTrack = (song: Song, id: string): Track | undefined => song.tracks.find((t) => t.id === id);
+/** Places of a song's tracks by id, counted once: a song may have 65,535 of them. */
+const placesOfSong = new WeakMap<Song, ReadonlyMap<string, number>>();
+
+export function trackPlaces(song: Song): ReadonlyMap<string, number> {
+  const known = placesOfSong.get(song);
+  if (known) return known;
+  const places = new Map(song.tracks.map((t, place) => [t.id, place]));
+  placesOfSong.set(song, places);
+  return places;
+}
+
+export const findTrack = (song: Song, id: string): Track | undefined => song.tracks[trackPlaces(song).get(id) ?? -1];
 
 /** Index of the event that names the track: its first track name that is not about one channel of several. -1 if there is none. */
 export function nameIndex(events: Events): number {
@@ -95,5 +106,5 @@ export function textPayloads(tracks: readonly { readonly events: Events }[]): Ui
 
 /** What a track is called in reports and lists: its name, or its place. */
 export function trackLabel(song: Song, track: Track): string {
-  return trackName(track, song.encoding) || `track ${song.tracks.indexOf(track) + 1}`;
+  return trackName(track, song.encoding) || `track ${(trackPlaces(song).get(track.id) ?? -1) + 1}`;
 }

@@ -65,7 +65,7 @@ describe('sections made, moved and sent at random', () => {
         if (!led.ok) throw new Error(led.problem.code);
         const moved = told(song).map((s) => s.replace(/ (\d+) (\d+)$/, (_, a: string, b: string) => ` ${Number(a) + lead * 384} ${Number(b) + lead * 384}`)).sort();
         expect(told(led.value.song)).toEqual(moved);
-        const sent = makeHandoff(led.value.song, { received: begin, asRead: begin }, { format: 1, runningStatus: true });
+        const sent = makeHandoff(led.value.song, { received: begin, asRead: begin }, { format: 1, runningStatus: true, chunks: true });
         if (!sent.ok) throw new Error(sent.problem.code);
         expect(independentMap(sent.value.bytes).markers).toHaveLength(2 * moved.length);
         const reading = readSmf(sent.value.bytes);

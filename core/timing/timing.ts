@@ -1,4 +1,5 @@
-import { META, endTick, meta, payloadOf, type Events } from '../smf/events.ts';
+import { META, endTick, meta, noBytes, payloadOf, type Events } from '../smf/events.ts';
+import { mendedPayload } from '../smf/meta-lengths.ts';
 import { decodeText } from '../smf/text.ts';
 import { statedTimecode, stays } from '../song/own-events.ts';
 import { shownText, type Song } from '../song/song.ts';
@@ -143,8 +144,9 @@ function trackFacts(events: Events): TrackFacts {
   return facts;
 }
 
-/** Payloads of the wrong length, a tempo of 0 and meters that give no bar have no effect; the events stay in their track. */
-function note(facts: TrackFacts, type: number, atTick: number, b: Uint8Array): void {
+/** Payloads of the wrong length count as they are sent; those that say nothing, a tempo of 0 and meters that give no bar have no effect; the events stay in their track. */
+function note(facts: TrackFacts, type: number, atTick: number, payload: Uint8Array): void {
+  const b = mendedPayload(type, payload) ?? noBytes;
   if (type === meta.tempo && b.length === 3) {
     const tempo = (b[0]! << 16) | (b[1]! << 8) | b[2]!;
     if (tempo > 0) facts.tempos.push({ atTick, tempo });

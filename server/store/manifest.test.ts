@@ -56,7 +56,7 @@ describe('the tasks of the worker threads', () => {
         expect(taken.value.blobs.size).toBeLessThanOrEqual(1);
         const blobs: Blobs = new Map([...intake.value.blobs, ...taken.value.blobs]);
         expect(fromManifest(taken.value.manifest, blobs).song.tracks.map((t) => plainEvents(t.events))).toEqual(alone.value.song.tracks.map((t) => plainEvents(t.events)));
-        const made = handoff({ manifest: taken.value.manifest, received: first, asRead: first, blobs, settings: { format: 'as-received', runningStatus: true }, original: file, name: 'x.mid' });
+        const made = handoff({ manifest: taken.value.manifest, received: first, asRead: first, blobs, settings: { format: 'as-received', runningStatus: true, chunks: true }, original: file, name: 'x.mid' });
         expect(made.ok && made.value.slip.proof.holds).toBe(true);
         expect(look({ manifest: taken.value.manifest, blobs }).ok).toBe(true);
       }),

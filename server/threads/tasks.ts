@@ -46,12 +46,14 @@ export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: str
   if (!reading.ok) return reading;
   const { smf, problems } = reading.value;
   const blobs: Blobs = new Map();
+  const unsplit: ReadingProblem[] = [];
   const songs = songsFromSmf(smf, fileName).map((song): NewSong => {
     const first = toManifest(song, summariseSong(song), blobs);
     const split = song.format !== 1 && song.tracks.length === 1 ? takeStep(song, { operation: 'tracks.split-by-channel' }, blobs) : undefined;
+    if (split?.ok === false) unsplit.push({ code: 'not-split', where: {} });
     return split?.ok && split.value.changed ? { first, split: split.value } : { first };
   });
-  return ok({ songs, blobs, problems, sha256: sha256(bytes) });
+  return ok({ songs, blobs, problems: [...problems, ...unsplit], sha256: sha256(bytes) });
 }
 
 export interface StepTaken {
@@ -64,7 +66,8 @@ function takeStep(song: Song, request: StepRequest, blobs: Blobs, known?: Return
   const result = runStep(song, request);
   if (!result.ok) return result;
   const { song: after, report, described, operation, settings, scope } = result.value;
-  const untouched = new Set(after.tracks.filter((t) => song.tracks.includes(t)).map((t) => t.id));
+  const had = new Set(song.tracks);
+  const untouched = new Set(after.tracks.filter((t) => had.has(t)).map((t) => t.id));
   const summaries = new Map(before?.summary.tracks.filter((t) => untouched.has(t.id)).map((t) => [t.id, t]));
   const summary = summariseSong(after, before && { timing: before.summary.timing, tracks: summaries });
   const manifest = toManifest(after, summary, blobs, known);

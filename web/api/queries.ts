@@ -95,7 +95,7 @@ export const useRedo = (id: string) => useMove(id, 'redo', 'Redone');
 export function useHandoff(id: string, revision: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (settings: { format: 'as-received' | 0 | 1; runningStatus: boolean }) => call<HandoffView>('POST', `/api/songs/${id}/handoffs`, { ...settings, revision }),
+    mutationFn: (settings: { format: 'as-received' | 0 | 1; runningStatus: boolean; chunks: boolean }) => call<HandoffView>('POST', `/api/songs/${id}/handoffs`, { ...settings, revision }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.handoffs(id) }),
     onError: say,
   });

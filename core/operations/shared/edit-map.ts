@@ -4,7 +4,7 @@ import { decodeText, type TextEncodingName } from '../../smf/text.ts';
 import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
 import { mergeEvents } from '../../smf/merge.ts';
 import { meantType, stays } from '../../song/own-events.ts';
-import { shownText, trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
+import { findTrack, shownText, trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
 import { secondsToTicks, tempoMap, ticksToSeconds } from '../../timing/tempo-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import type { Change } from '../operation.ts';
@@ -46,7 +46,7 @@ export function editMap(song: Song, goes: Goes, added: readonly EventValue[], ki
     tracks[at] = withEvents(target, mergeEvents([eventsFrom(added), target.events]));
     counts.set(target.id, Math.max(added.length, counts.get(target.id) ?? 0));
   }
-  const name = (id: string): string => trackLabel(song, song.tracks.find((t) => t.id === id)!);
+  const name = (id: string): string => trackLabel(song, findTrack(song, id)!);
   return { song: { ...song, tracks }, changes: [...counts].map(([id, n]): Change => ({ track: id, name: name(id), did: 'changed', counts: { [kind]: n } })) };
 }
 

@@ -6,7 +6,6 @@ import { trackLabel, withEvents, type Song, type Track } from '../../song/song.t
 import { barTick, meterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { editMarks } from '../shared/edit-marks.ts';
-import { cannotHold } from '../shared/fits.ts';
 import { sortedByTick } from '../shared/retime.ts';
 import { defineOperation, emptyReport, type Applied, type Change } from '../operation.ts';
 import { timingSection } from '../timing-section/operation.ts';
@@ -70,7 +69,7 @@ function moveMusic(whole: Song, bars: number): Result<Applied> {
     return withEvents(track, sortedByTick(events, atTick, new Int8Array(events.count)));
   });
   const after = changes.length === 0 ? song : { ...song, tracks };
-  return cannotHold(after) ?? ok({ song: after, report: { changes, skipped: changes.length === 0 ? [{ why: 'There is nothing to move.' }] : [] } });
+  return ok({ song: after, report: { changes, skipped: changes.length === 0 ? [{ why: 'There is nothing to move.' }] : [] } });
 }
 
 function firstNote(status: Uint8Array, data2: Uint8Array, atTick: Float64Array): number {

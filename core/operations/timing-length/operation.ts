@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { barTick, meterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { wholeSong } from '../../song/scope.ts';
-import { cannotHold } from '../shared/fits.ts';
 import { rewriteTracks } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 
@@ -25,7 +24,7 @@ export const timingLength = defineOperation({
       atTick[last] = to;
       return { events: { ...events, atTick }, counts: { 'end of track': 1 }, ...(to > end ? { detail: 'its last event lies behind that bar' } : {}) };
     });
-    return set.ok ? (cannotHold(set.value.song) ?? set) : set;
+    return set;
   },
   describe: ({ bars }, { changes }) => `Set the length to ${bars} bars on ${changes.length === 1 ? 'one track' : `${changes.length} tracks`}`,
   examples: [{ says: 'Thirty-two bars', settings: {} }],

@@ -6,7 +6,6 @@ import { finest, keptPlaces } from '../../timing/resolution.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { META, meta, type Events } from '../../smf/events.ts';
 import { meantType } from '../../song/own-events.ts';
-import { cannotHold } from '../shared/fits.ts';
 import { sortedByTick } from '../shared/retime.ts';
 import { defineOperation, type Change } from '../operation.ts';
 
@@ -50,7 +49,7 @@ export const timingResolution = defineOperation({
     });
     const error = worst < 1e-9 ? 'every place exact' : `at most ${worst.toFixed(3)} ms off, ${(sum / Math.max(1, count)).toFixed(3)} ms on average`;
     const after = { ...song, tracks, division: { kind: 'ppq', ticksPerQuarter: ppq } as const };
-    return cannotHold(after) ?? ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: error } : c)), skipped: [] } });
+    return ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: error } : c)), skipped: [] } });
   },
   describe: ({ ppq }, { changes }) => `Changed the resolution to ${ppq} ticks a quarter note: ${changes[0]?.detail ?? ''}`,
   examples: [{ says: '960', settings: {} }, { says: 'A coarse one', settings: { ppq: 24 } }],

@@ -9,7 +9,6 @@ import { finest } from '../../timing/resolution.ts';
 import { defineOperation, type Change } from '../operation.ts';
 import { slowestBpm } from '../../units/units.ts';
 import { tempoEvent } from '../shared/edit-map.ts';
-import { cannotHold } from '../shared/fits.ts';
 
 export const timingToQuarters = defineOperation({
   id: 'timing.to-quarters',
@@ -50,7 +49,7 @@ export const timingToQuarters = defineOperation({
     const off = (worst / ppq) * tempo * 1e-3;
     const said = `${ppq} ticks a quarter note, ${off < 1e-6 ? 'every place exact' : `at most ${off.toFixed(3)} ms off`}${ignored > 0 ? `; ${ignored.toLocaleString('en')} tempo events that had no effect were left out` : ''}`;
     if (!Number.isFinite(scale) || scale <= 0) return refused({ code: 'settings-invalid', where: { field: 'settings.bpm' }, expected: 'a tempo', found: `${bpm}` });
-    return cannotHold(after) ?? ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c)), skipped: [] } });
+    return ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c)), skipped: [] } });
   },
   describe: ({ bpm }, { changes }) => `Turned frames into quarter notes at ${bpm} BPM: ${changes[0]?.detail ?? ''}`,
   examples: [{ says: 'At 120 BPM', settings: {} }, { says: '90 BPM, 960 ticks', settings: { bpm: 90, ppq: 960 } }],

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { isMeta, meta, payloadOf, type Events } from '../../smf/events.ts';
-import { withPayload } from '../../smf/event-builder.ts';
+import { withPayloads } from '../../smf/event-builder.ts';
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { channelsOf } from '../../song/song.ts';
 import { tracksIn } from '../../song/scope.ts';
@@ -21,7 +21,8 @@ export const tracksChannel = defineOperation({
     const inScope = tracksIn(song, scope);
     if (!inScope.ok) return inScope;
     // Channels that tracks outside the scope use are taken last.
-    const outside = new Set(song.tracks.filter((t) => !inScope.value.includes(t)).flatMap((t) => channelsOf(t.events)));
+    const inside = new Set(inScope.value);
+    const outside = new Set(song.tracks.filter((t) => !inside.has(t)).flatMap((t) => channelsOf(t.events)));
     const free = Array.from({ length: 16 }, (_, c) => c).filter((c) => c !== percussionChannel);
     const turns = [...free.filter((c) => !outside.has(c)), ...free.filter((c) => outside.has(c))];
     let turn = 0;
@@ -48,7 +49,7 @@ function onChannel(events: Events, channel: number): { events: Events; count: nu
     status[i] = (status[i]! & 0xf0) | channel;
     count++;
   }
-  let result: Events = { ...events, status };
-  for (let i = 0; i < events.count; i++) if (isMeta(events, i, meta.channelPrefix) && payloadOf(events, i)[0] !== channel) result = withPayload(result, i, Uint8Array.of(channel));
-  return { events: result, count };
+  const prefixes: number[] = [];
+  for (let i = 0; i < events.count; i++) if (isMeta(events, i, meta.channelPrefix) && payloadOf(events, i)[0] !== channel) prefixes.push(i);
+  return { events: withPayloads({ ...events, status }, prefixes, Uint8Array.of(channel)), count };
 }

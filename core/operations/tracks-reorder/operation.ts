@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { ok, refused } from '../../problems/problems.ts';
 import { tracksIn } from '../../song/scope.ts';
-import { findTrack, trackLabel } from '../../song/song.ts';
+import { findTrack, trackLabel, trackPlaces } from '../../song/song.ts';
 import { defineOperation, emptyReport, type Change } from '../operation.ts';
 import { settleTiming } from '../shared/settle-timing.ts';
 
@@ -20,17 +20,20 @@ export const tracksReorder = defineOperation({
     if (!inScope.ok) return inScope;
     if (before !== null && !findTrack(song, before)) return refused({ code: 'track-unknown', where: { field: 'settings.before' }, tracks: [before] });
     const moving = new Set(inScope.value);
-    const target = before === null ? song.tracks.length : song.tracks.findIndex((t) => t.id === before);
+    const target = before === null ? song.tracks.length : trackPlaces(song).get(before)!;
     const tracks = [
       ...song.tracks.slice(0, target).filter((t) => !moving.has(t)),
       ...inScope.value,
       ...song.tracks.slice(target).filter((t) => !moving.has(t)),
     ];
     if (tracks.every((t, i) => t === song.tracks[i])) return ok({ song, report: emptyReport });
+    const reordered = { ...song, tracks };
+    const from = trackPlaces(song);
+    const to = trackPlaces(reordered);
     const changes: Change[] = inScope.value
-      .filter((t) => tracks.indexOf(t) !== song.tracks.indexOf(t))
-      .map((t) => ({ track: t.id, name: trackLabel(song, t), did: 'moved', counts: {}, detail: `from place ${song.tracks.indexOf(t) + 1} to ${tracks.indexOf(t) + 1}` }));
-    const settled = settleTiming(song, { ...song, tracks });
+      .filter(({ id }) => from.get(id) !== to.get(id))
+      .map((t) => ({ track: t.id, name: trackLabel(song, t), did: 'moved', counts: {}, detail: `from place ${from.get(t.id)! + 1} to ${to.get(t.id)! + 1}` }));
+    const settled = settleTiming(song, reordered);
     return ok({ song: settled.song, report: { changes: [...changes, ...settled.changes], skipped: [] } });
   },
   describe(_, { changes }) {

@@ -50,8 +50,6 @@ function added(changes: Change[], track: Track): Track {
 
 /** Alien chunks keep standing before the track they stood before. */
 function shifted(song: Song, tracks: readonly Track[]): Song['alienChunks'] {
-  return song.alienChunks.map((chunk) => {
-    const follower = song.tracks[chunk.beforeTrack];
-    return { ...chunk, beforeTrack: follower ? tracks.findIndex((t) => t.id === follower.id) : tracks.length };
-  });
+  const places = new Map(tracks.map((t, place) => [t.id, place]));
+  return song.alienChunks.map((chunk) => ({ ...chunk, beforeTrack: places.get(song.tracks[chunk.beforeTrack]?.id ?? '') ?? tracks.length }));
 }

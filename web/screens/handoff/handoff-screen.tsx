@@ -16,6 +16,7 @@ export function HandoffScreen() {
   const song = useThisSong();
   const [format, setFormat] = useState<Format>('as-received');
   const [runningStatus, setRunningStatus] = useState(true);
+  const [chunks, setChunks] = useState(true);
   const made = useHandoffs(song.id);
   const make = useHandoff(song.id, song.revision);
   const [shown, setShown] = useState<string>();
@@ -36,14 +37,11 @@ export function HandoffScreen() {
               </label>
             ))}
           </fieldset>
-          <label className="mt-3 flex items-start gap-2">
-            <input type="checkbox" className="mt-1 accent-amber" checked={runningStatus} onChange={(e) => setRunningStatus(e.target.checked)} />
-            <span>
-              Running status
-              <span className="block text-[12.5px] text-faint">Smaller. Leave it out for readers that stumble over it. Tracks that were not touched stay as they are.</span>
-            </span>
-          </label>
-          <Button kind="next" className="mt-4 w-full" disabled={make.isPending} onClick={() => make.mutate({ format, runningStatus }, { onSuccess: (h) => setShown(h.id) })}>
+          <Choose name="Running status" chosen={runningStatus} choose={setRunningStatus} says="Smaller. Leave it out for readers that stumble over it. Tracks that were not touched stay as they are." />
+          {song.original.alienChunks.length > 0 && (
+            <Choose name="Other chunks" chosen={chunks} choose={setChunks} says={`${count(song.original.alienChunks.length, 'chunk')} of other kinds came with the file: in their places as received, else last. Leave them out for readers that stumble over them.`} />
+          )}
+          <Button kind="next" className="mt-4 w-full" disabled={make.isPending} onClick={() => make.mutate({ format, runningStatus, chunks }, { onSuccess: (h) => setShown(h.id) })}>
             {make.isPending ? 'Writing and reading back …' : 'Make the file'}
           </Button>
           <Earlier handoffs={made.data ?? []} current={current?.id} show={setShown} />
@@ -51,6 +49,18 @@ export function HandoffScreen() {
         <div>{current ? <SlipView handoff={current} head={song.revision} /> : <p className="mt-10 text-faint">No file made yet. Each one is written, read back and held against the song before you get it; the slip says what came of that.</p>}</div>
       </div>
     </main>
+  );
+}
+
+function Choose({ name, chosen, choose, says }: { name: string; chosen: boolean; choose: (chosen: boolean) => void; says: string }) {
+  return (
+    <label className="mt-3 flex items-start gap-2">
+      <input type="checkbox" className="mt-1 accent-amber" checked={chosen} onChange={(e) => choose(e.target.checked)} />
+      <span>
+        {name}
+        <span className="block text-[12.5px] text-faint">{says}</span>
+      </span>
+    </label>
   );
 }
 
