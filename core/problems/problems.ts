@@ -18,6 +18,12 @@ export interface Where {
 export type ReadingProblem =
   | { code: 'header-missing'; where: Where }
   | { code: 'header-late'; where: Where; bytes: number }
+  | { code: 'header-damaged'; where: Where }
+  | { code: 'held-in'; where: Where; looksLike: string }
+  | { code: 'several-files'; where: Where; files: number }
+  | { code: 'track-id'; where: Where; id: string }
+  | { code: 'track-damaged'; where: Where; bytes: number }
+  | { code: 'track-head'; where: Where }
   | { code: 'header-short'; where: Where; length: number }
   | { code: 'format-unknown'; where: Where; format: number; taken: number }
   | { code: 'format0-many-tracks'; where: Where; tracks: number }

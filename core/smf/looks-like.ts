@@ -25,6 +25,9 @@ const signatures: readonly (readonly [at: number, text: string, guess: Guess])[]
   [0, '\x89PNG', { looksLike: 'a picture', remedy: 'A picture holds no MIDI; ask the sender for the MIDI file.' }],
   [0, '\xff\xd8\xff', { looksLike: 'a picture', remedy: 'A picture holds no MIDI; ask the sender for the MIDI file.' }],
   [0, '<?xml', { looksLike: 'an XML document', remedy: project }],
+  [257, 'ustar', { looksLike: 'an archive', remedy: 'Unpack it and bring in the MIDI files inside.' }],
+  [0, 'RIFF', { looksLike: 'a RIFF file of another kind', remedy: 'Ask the sender for the MIDI file.' }],
+  [0, 'FORM', { looksLike: 'an IFF file of another kind', remedy: 'Ask the sender for the MIDI file.' }],
   [0, '<', { looksLike: 'a web page or XML document', remedy: 'A download may have gone wrong: fetch the file itself again.' }],
   [8, 'sfbk', { looksLike: 'a sound bank', remedy: 'A sound bank holds sounds, not notes; bring in a MIDI file.' }],
 ];
@@ -34,8 +37,12 @@ function isText(bytes: Uint8Array): boolean {
   return head.every((b) => b === 9 || b === 10 || b === 13 || (b >= 0x20 && b !== 0x7f));
 }
 
+/** The kind of file that its first bytes name. */
+export const signatureOf = (bytes: Uint8Array): Guess | undefined => signatures.find(([at, text]) => ascii(bytes, at, text))?.[2];
+
 export function looksLike(bytes: Uint8Array): Guess {
-  for (const [at, text, guess] of signatures) if (ascii(bytes, at, text)) return guess;
+  const named = signatureOf(bytes);
+  if (named) return named;
   if (bytes.every((b) => b === 0)) return { looksLike: 'nothing but zero bytes', remedy: 'The transfer went wrong; ask the sender for the file again.' };
   if (isText(bytes)) return { looksLike: 'a text', remedy: 'Bring in a standard MIDI file (.mid, .midi, .kar or .rmi).' };
   return { looksLike: 'data of another kind', remedy: project };

@@ -18,19 +18,44 @@ export class ProblemLog {
   }
 }
 
+/** How much may be spent on finding the way back in a damaged file: so many passes over its bytes, whatever it claims. */
+export class Effort {
+  private left: number;
+
+  constructor(bytes: number) {
+    this.left = 1_000_000 + bytes * 8;
+  }
+
+  /** Counts bytes that are gone over; false once there is no more to spend. */
+  spend(bytes: number): boolean {
+    this.left -= bytes;
+    return this.left > 0;
+  }
+}
+
+const signsOfDamage: ReadonlySet<string> = new Set(['status-missing', 'length-too-long', 'delta-too-long', 'status-not-in-files']);
+/** Every file that ends too soon has these, and nothing may have happened before. */
+const signsOfAnEnd: ReadonlySet<string> = new Set(['event-cut', 'end-of-track-missing']);
+
 /** The log as one track sees it: repeated small faults are told once, with how often they come. */
 export class TrackLog {
   /** False once the track's bytes are not what a strict writer may send on. */
   sound = true;
+  /** True once they show that something happened to them: no writer makes such. */
+  damaged = false;
+  /** True where it does not end as a track does. */
+  torn = false;
   private highByte: { where: Where; value: number; times: number } | undefined;
   private afterMeta: { where: Where; times: number } | undefined;
 
+  readonly effort: Effort;
   private readonly log: ProblemLog;
   private readonly track: number;
 
-  constructor(log: ProblemLog, track: number) {
+  constructor(log: ProblemLog, track: number, effort: Effort) {
     this.log = log;
     this.track = track;
+    this.effort = effort;
   }
 
   at(byte: number): Where {
@@ -40,6 +65,8 @@ export class TrackLog {
   /** A fault in how the bytes are framed: told, and the track will be written anew. */
   unsound(problem: ReadingProblem): void {
     this.sound = false;
+    if (signsOfDamage.has(problem.code)) this.damaged = true;
+    if (signsOfAnEnd.has(problem.code)) this.torn = true;
     this.log.add(problem);
   }
 
@@ -50,6 +77,7 @@ export class TrackLog {
 
   highDataByte(byte: number, value: number): void {
     this.sound = false;
+    this.damaged = true;
     if (this.highByte) this.highByte.times++;
     else this.highByte = { where: this.at(byte), value, times: 1 };
   }

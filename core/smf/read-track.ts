@@ -1,7 +1,7 @@
 import { EventBuilder } from './event-builder.ts';
 import { META, SYSEX, SYSEX_PACKET, meta, type Events } from './events.ts';
 import { wrongLength } from './meta-lengths.ts';
-import type { TrackLog } from './problem-log.ts';
+import { Effort, ProblemLog, TrackLog } from './problem-log.ts';
 import { findResync, runsCleanly } from './resync.ts';
 import { readQuantity } from './variable-length.ts';
 
@@ -90,6 +90,13 @@ function readChannelMessages(bytes: Uint8Array, end: number, cursor: Cursor, out
   cursor.at = at;
   cursor.tick = tick;
   cursor.running = running;
+}
+
+/** Adds the one event that stands at `at`, of which it is known that it can be read, on a running status; gives its tick. */
+export function wholeEventAt(bytes: Uint8Array, at: number, end: number, tick: number, running: number, out: EventBuilder): number {
+  const cursor: Cursor = { at, tick, running, lastChannelStatus: running, ended: false };
+  readCarefully(bytes, end, cursor, out, new TrackLog(new ProblemLog(), 0, new Effort(0)));
+  return cursor.tick;
 }
 
 /** One event of any kind, with every check. */
@@ -182,7 +189,7 @@ function readMeta(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuil
 }
 
 function endOfTrack(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
-  if (cursor.at < end && runsCleanly(bytes, cursor.at, end)) {
+  if (cursor.at < end && runsCleanly(bytes, cursor.at, end, log.effort)) {
     log.unsound({ code: 'end-of-track-early', where: log.at(cursor.at) });
     return;
   }
@@ -199,7 +206,7 @@ function payloadRange(bytes: Uint8Array, end: number, cursor: Cursor, log: Track
     return { from: length.next, to: cursor.at };
   }
   log.unsound({ code: 'length-too-long', where: log.at(start), stated: length.value, present: end - length.next });
-  const again = findResync(bytes, length.next, end);
+  const again = findResync(bytes, length.next, end, log.effort);
   cursor.at = again === -1 ? end : again;
   return undefined;
 }

@@ -1,0 +1,85 @@
+import type { Events } from '../events.ts';
+
+/** Note-ons looked at behind a damage to tell how long it lasted. */
+const mostOnsets = 48;
+/** Notes that begin together speak for each other, not each for itself. */
+const trust = 0.5;
+/** Bits that speak for a time which stands in the lost bytes. */
+const saidInBytes = 8;
+
+/**
+ * Where notes begin in this song: in the bar by drum or key, in the beat, and on which ticks over all. What a damage cost in time is what
+ * puts the notes behind it where such notes stand.
+ */
+export class Onsets {
+  private readonly beat: number;
+  private readonly bar: number;
+  private readonly inBeat: Float64Array;
+  private readonly inBar = new Map<number, number>();
+  private readonly ofKey = new Map<number, number>();
+  private readonly elsewhere = new Set<number>();
+  private readonly last: number;
+  private count = 0;
+
+  /** `ticksPerBeat` of the division; `others`: tracks that are whole, with which the damaged one agrees in time. */
+  constructor(ticksPerBeat: number, others: readonly Events[]) {
+    this.beat = Math.max(1, Math.round(ticksPerBeat));
+    this.bar = this.beat * 4;
+    this.inBeat = new Float64Array(this.beat);
+    let last = 1;
+    for (const events of others) {
+      for (let i = 0; i < events.count; i++) {
+        if (!isOnset(events, i)) continue;
+        this.add(events, i, 0);
+        this.elsewhere.add(events.atTick[i]!);
+        last = Math.max(last, events.atTick[i]!);
+      }
+    }
+    this.last = last;
+  }
+
+  add(events: Events, i: number, shift: number): void {
+    const tick = events.atTick[i]! + shift;
+    const key = keyOf(events, i);
+    this.inBeat[tick % this.beat]!++;
+    const place = key * this.bar + (tick % this.bar);
+    this.inBar.set(place, (this.inBar.get(place) ?? 0) + 1);
+    this.ofKey.set(key, (this.ofKey.get(key) ?? 0) + 1);
+    this.count++;
+  }
+
+  /** How well an onset fits at a tick, in bits against standing anywhere. */
+  fit(key: number, tick: number): number {
+    if (this.count === 0) return 0;
+    const beat = (this.beat * this.inBeat[tick % this.beat]!) / this.count;
+    const times = this.ofKey.get(key) ?? 0;
+    const bar = times === 0 ? beat : (this.bar * (this.inBar.get(key * this.bar + (tick % this.bar)) ?? 0)) / times;
+    const alone = Math.log2(0.5 * bar + 0.4 * beat + 0.1);
+    if (this.elsewhere.size === 0) return alone;
+    const chance = Math.min(1, this.elsewhere.size / this.last);
+    return alone + (this.elsewhere.has(tick) ? Math.log2(0.5 / chance + 0.5) : -1);
+  }
+
+  /**
+   * The time in ticks that puts the onsets from row `from` on, which stand `shift` later than their columns say, where they fit.
+   * `expected`: as long as the lost bytes should have lasted; `likely`: times that stand in them.
+   */
+  bestShift(events: Events, from: number, to: number, shift: number, expected: number, likely: ReadonlySet<number>): number {
+    const rows: number[] = [];
+    for (let i = from; i < to && rows.length < mostOnsets; i++) if (isOnset(events, i)) rows.push(i);
+    const most = Math.ceil(Math.max(this.bar, expected * 4, ...[...likely].filter((t) => t < this.bar * 8)));
+    let best = { score: -Infinity, lost: 0 };
+    for (let lost = 0; lost <= most; lost++) {
+      let score = -unlikeliness(lost, expected, this.beat) + (likely.has(lost) ? saidInBytes : 0);
+      for (const i of rows) score += trust * this.fit(keyOf(events, i), events.atTick[i]! + shift + lost);
+      if (score > best.score) best = { score, lost };
+    }
+    return best.lost;
+  }
+}
+
+/** In bits: how far a time is from what is expected, against how far such expectations are off. */
+const unlikeliness = (lost: number, expected: number, beat: number): number => (1.44 * 2 * Math.abs(lost - expected)) / (expected + beat / 8);
+
+const isOnset = (events: Events, i: number): boolean => events.status[i]! >> 4 === 9 && events.data2[i]! > 0;
+const keyOf = (events: Events, i: number): number => ((events.status[i]! & 15) << 7) | events.data1[i]!;

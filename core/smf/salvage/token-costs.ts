@@ -1,0 +1,132 @@
+import { readQuantity } from '../variable-length.ts';
+
+/** Stands for a status that is not written but runs on, in the count of statuses. */
+const runningOn = 0;
+const plainDeltas = 4096;
+/** Bits that a part costs at most: every file has events that come once, and one of them is no damage. */
+const dearest = 9;
+/** What a time costs beyond that which is longer than any that was read well. */
+const tooLong = 8;
+
+/**
+ * How surprising each part of an event is in this file, in bits: −log₂ of its share in what was read well. What has not been
+ * seen costs more, never endlessly. Events read out of step are surprising all over, which is how they are told.
+ */
+export class TokenCosts {
+  private readonly status = new Float32Array(256);
+  private readonly first = new Float32Array(256 * 128);
+  private readonly second = new Float32Array(256 * 128);
+  private readonly delta = new Float32Array(plainDeltas);
+  private longest = 0;
+  private counted = 0;
+
+  /** Counts the well-formed events between `from` and `end`; gives where they stop being so. */
+  count(bytes: Uint8Array, from: number, end: number): number {
+    let running = 0;
+    let at = from;
+    while (at < end) {
+      const token = tokenAt(bytes, at, end, running);
+      if (!token) break;
+      this.add(token);
+      ({ next: at, running } = token);
+    }
+    return at;
+  }
+
+  add({ delta, explicit, status, first, second }: Token): void {
+    if (delta < plainDeltas) this.delta[delta]!++;
+    this.longest = Math.max(this.longest, delta);
+    this.status[explicit ? status : runningOn]!++;
+    this.counted++;
+    if (status >= 0xf0) return;
+    this.first[(status << 7) | first]!++;
+    if (second !== undefined) this.second[secondPlace(status, first, second)]!++;
+  }
+
+  /** Whether an event is like those counted so far: most of its parts have been seen. Only before {@link settle}. */
+  isUsual({ delta, explicit, status, first, second }: Token): boolean {
+    const seen = Number(delta < plainDeltas && this.delta[delta]! > 0) + Number(this.status[explicit ? status : runningOn]! > 0);
+    if (status >= 0xf0) return seen === 2;
+    return seen + Number(this.first[(status << 7) | first]! > 0) + Number(second === undefined || this.second[secondPlace(status, first, second)]! > 0) >= 3;
+  }
+
+  /** Turns counts into costs; to be called once, when everything has been counted. */
+  settle(): this {
+    toCosts(this.status, 0, 256, 0.1);
+    for (let s = 0x80; s < 0xf0; s++) toCosts(this.first, s << 7, 128, 0.1);
+    for (let s = 0; s < 256; s++) toCosts(this.second, s << 7, 128, 0.1);
+    const unseen = Math.log2(this.counted + 2) + 2;
+    const total = this.counted + 2;
+    for (let d = 0; d < plainDeltas; d++) this.delta[d] = Math.min(dearest + 5, this.delta[d]! > 0 ? Math.log2(total / this.delta[d]!) : unseen + Math.log2(d + 2)) + (d > this.longest ? tooLong : 0);
+    return this;
+  }
+
+  deltaCost(value: number): number {
+    return value < plainDeltas ? this.delta[value]! : dearest + 5 + (value > this.longest ? tooLong + Math.log2(value / this.longest) * 4 : 0);
+  }
+
+  statusCost(explicit: number | undefined): number {
+    return this.status[explicit ?? runningOn]!;
+  }
+
+  dataCost(status: number, first: number, second: number): number {
+    const cost = this.first[(status << 7) | first]!;
+    return (status & 0xe0) === 0xc0 ? cost : cost + this.second[secondPlace(status, first, second)]!;
+  }
+
+  /** Channel statuses that the file uses. */
+  statuses(): number[] {
+    return [...this.status.keys()].filter((s) => s >= 0x80 && s < 0xf0 && this.status[s]! < this.unseenStatus());
+  }
+
+  private unseenStatus(): number {
+    return Math.max(...this.status) - 0.01;
+  }
+}
+
+/** Values of notes are counted by their status, those of controllers by their number (in the rows below 128). */
+const secondPlace = (status: number, first: number, second: number): number => (((status & 0xf0) === 0xb0 ? first : status) << 7) | second;
+
+function toCosts(counts: Float32Array, from: number, length: number, little: number): void {
+  let sum = 0;
+  for (let i = from; i < from + length; i++) sum += counts[i]!;
+  const total = sum + little * length;
+  for (let i = from; i < from + length; i++) counts[i] = Math.min(dearest, Math.log2(total / (counts[i]! + little)));
+}
+
+/** An event as the counts see it. */
+export interface Token {
+  readonly delta: number;
+  readonly explicit: boolean;
+  readonly status: number;
+  readonly first: number;
+  readonly second: number | undefined;
+  readonly next: number;
+  readonly running: number;
+}
+
+/** The well-formed event at `at`, or undefined. */
+export function tokenAt(bytes: Uint8Array, at: number, end: number, running: number): Token | undefined {
+  const delta = readQuantity(bytes, at, end);
+  if (delta.cut || delta.tooLong || delta.next >= end) return undefined;
+  let next = delta.next;
+  const explicit = bytes[next]! > 0x7f;
+  const status = explicit ? bytes[next++]! : running;
+  if (status === 0) return undefined;
+  if (status >= 0xf0) {
+    const behind = passPayload(bytes, next, end, status);
+    return behind === -1 ? undefined : { delta: delta.value, explicit, status, first: 0, second: undefined, next: behind, running: 0 };
+  }
+  const first = bytes[next]!;
+  const second = (status & 0xe0) === 0xc0 ? undefined : bytes[next + 1]!;
+  next += second === undefined ? 1 : 2;
+  if (next > end || first > 0x7f || (second ?? 0) > 0x7f) return undefined;
+  return { delta: delta.value, explicit, status, first, second, next, running: status };
+}
+
+/** Behind a meta or system exclusive event whose status stands before `at`, or −1. */
+function passPayload(bytes: Uint8Array, at: number, end: number, status: number): number {
+  if (status !== 0xff && status !== 0xf0 && status !== 0xf7) return -1;
+  const length = readQuantity(bytes, status === 0xff ? at + 1 : at, end);
+  return length.cut || length.next + length.value > end ? -1 : length.next + length.value;
+}
