@@ -53,7 +53,9 @@ export type RefusalProblem =
   | { code: 'file-empty'; where: Where }
   | { code: 'not-midi'; where: Where; looksLike: string; remedy: string }
   | { code: 'no-tracks'; where: Where }
-  | { code: 'too-many-events'; where: Where; most: number };
+  | { code: 'too-many-events'; where: Where; most: number }
+  | { code: 'too-many-chunks'; where: Where; most: number }
+  | { code: 'too-many-files'; where: Where; most: number };
 
 /** What a request can get wrong; the server gives each a 4xx. */
 export type RequestProblem =

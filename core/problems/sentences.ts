@@ -45,6 +45,8 @@ const sentences: Sentences = {
   'not-midi': (p) => [`This is no MIDI file: it looks like ${p.looksLike}`, 'a MIDI file (it begins with MThd)', p.looksLike, p.remedy],
   'no-tracks': () => ['The file has a MIDI header but no track', 'at least one MTrk chunk', 'none', 'Ask the sender to export it again.'],
   'too-many-events': (p) => ['The file holds more events than can be taken', `at most ${p.most.toLocaleString('en')}`, 'more', 'Split the file before bringing it in.'],
+  'too-many-chunks': (p) => ['The file holds more tracks and other chunks than a MIDI file can count', `at most ${p.most.toLocaleString('en')}`, 'more', 'Ask the sender to export it again.'],
+  'too-many-files': (p) => ['Too many MIDI files stand one after the other in this one', `at most ${p.most.toLocaleString('en')}`, 'more', 'Split the file before bringing it in.'],
 
   'song-unknown': (p) => ['There is no such song', 'the id of a song', `${p.where.id}`, 'It may have been removed; see the list of songs.'],
   'handoff-unknown': (p) => ['There is no such handoff', 'the id of a handoff', `${p.where.id}`, 'Make the handoff again.'],

@@ -1,4 +1,5 @@
 import { MThd, chunkId, isChunkAt, isTrackAt, readUint32 } from './chunks.ts';
+import type { Events } from './events.ts';
 import type { Header } from './header.ts';
 import { endsInEndOfTrack, isNearTrackId, isWholeFileAt, type Landmarks } from './landmarks.ts';
 import { TrackLog, type Effort, type ProblemLog } from './problem-log.ts';
@@ -16,6 +17,9 @@ export interface Chunks {
   readonly nextFile: number;
 }
 
+/** Chunks of all kinds: as many tracks as a header can count (SMF 1.0). */
+export const mostChunks = 65_535;
+
 /** Reads chunks from behind a header to the end of the bytes or to the next file in them. */
 export function readChunks(bytes: Uint8Array, header: Header, marks: Landmarks, log: ProblemLog, effort: Effort): Chunks {
   const tracks: SmfTrack[] = [];
@@ -29,7 +33,7 @@ export function readChunks(bytes: Uint8Array, header: Header, marks: Landmarks, 
     events += track.events.count;
     return next;
   };
-  while (at < bytes.length && !isWholeFileAt(bytes, at)) {
+  while (at < bytes.length && tracks.length + alienChunks.length <= mostChunks && !isWholeFileAt(bytes, at)) {
     if (header.held && tracks.length === header.stated) break;
     const number = tracks.length + 1;
     if (isTrackAt(bytes, at)) at = take(readTrackChunk(bytes, at, marks, new TrackLog(log, number, effort)));
@@ -47,8 +51,9 @@ export function readChunks(bytes: Uint8Array, header: Header, marks: Landmarks, 
       });
     }
   }
+  const sound = first.filter((t) => !t.damaged);
   for (const [n, track] of first.entries()) {
-    const mended = track.damaged ? mendTrack(bytes, track, first, header.division, effort) : undefined;
+    const mended = track.damaged ? mendTrack(bytes, track, sound, header.division, effort) : undefined;
     if (!mended) continue;
     log.add({ code: 'track-damaged', where: { chunk: 'MTrk', track: n + 1, byte: mended.at }, bytes: mended.lost });
     tracks[n] = { events: mended.events };
@@ -115,16 +120,30 @@ function readTrackChunk(bytes: Uint8Array, at: number, marks: Landmarks, trackLo
   if (next < end) trackLog.sound = false;
   const to = settleEnd(bytes, { at, body, stated, end, next, lengthWrong: !believed && !cut }, trackLog);
   const track = trackLog.sound ? { events, body: bytes.subarray(body, end) } : { events };
-  return { track, next: to, from: body, to: end, ...signs(trackLog, stated - (end - body), believed, cut) };
+  return { track, next: to, from: body, to: end, ...signs(trackLog, events, stated - (end - body), believed, cut) };
 }
 
 /** Far from what is there, a length is damaged itself and says nothing of the bytes. */
 const nearLength = 256;
 
+/** Events in a row, all on one tick and all zeros, that no music has. */
+const wipedAtLeast = 4;
+
+/** Whether zeros were written over part of a track: they read as the same message again and again. */
+function isWiped({ count, atTick, status, data1, data2 }: Events): boolean {
+  let alike = 0;
+  for (let i = 1; i < count; i++) {
+    const same = data1[i] === 0 && data2[i] === 0 && atTick[i] === atTick[i - 1] && status[i] === status[i - 1] && data1[i - 1] === 0 && data2[i - 1] === 0 && status[i]! < 0xf0;
+    alike = same ? alike + 1 : 0;
+    if (alike + 1 >= wipedAtLeast) return true;
+  }
+  return false;
+}
+
 /** Whether something happened to the bytes of a track, and how many of them its length misses. */
-function signs({ damaged, torn }: TrackLog, missing: number, believed: boolean, cut: boolean): Pick<FirstReading, 'damaged' | 'missing'> {
+function signs({ damaged, torn }: TrackLog, events: Events, missing: number, believed: boolean, cut: boolean): Pick<FirstReading, 'damaged' | 'missing'> {
   const near = !believed && Math.abs(missing) <= nearLength ? missing : 0;
-  return { damaged: damaged || near !== 0 || (torn && !cut), missing: near };
+  return { damaged: damaged || near !== 0 || (torn && !cut) || isWiped(events), missing: near };
 }
 
 /** Where a chunk of unknown length ends: before the next track that follows an end of track, or at the end of the file. */

@@ -4,13 +4,16 @@ import { findHeader, type Header } from './header.ts';
 import { Landmarks } from './landmarks.ts';
 import { looksLike } from './looks-like.ts';
 import { Effort, ProblemLog, TrackLog } from './problem-log.ts';
-import { readChunks, type Chunks } from './read-chunks.ts';
+import { mostChunks, readChunks, type Chunks } from './read-chunks.ts';
 import { readTrack } from './read-track.ts';
 import { unwrapRiff } from './riff.ts';
 import type { Smf, SmfReading } from './smf.ts';
 
 /** Most events taken from one file: 16 million are over 300 MB of columns. */
 export const mostEvents = 16_000_000;
+
+/** Most MIDI files taken out of one. */
+const mostFiles = 500;
 
 /**
  * Reads every standard MIDI file that the bytes hold (SMF 1.0; RIFF wrappers of RP-029): one as a rule, several where files were glued
@@ -32,6 +35,8 @@ export function readSmfs(file: Uint8Array): Result<readonly SmfReading[], Refusa
     const chunks = readChunks(bytes, header, marks, own, effort);
     left -= chunks.events;
     if (left < 0) return refused({ code: 'too-many-events', where: {}, most: mostEvents });
+    if (chunks.tracks.length + chunks.alienChunks.length > mostChunks) return refused({ code: 'too-many-chunks', where: {}, most: mostChunks });
+    if (readings.length === mostFiles) return refused({ code: 'too-many-files', where: {}, most: mostFiles });
     if (chunks.tracks.length > 0) readings.push(reading(header, chunks, own));
     else if (readings.length === 0 && chunks.nextFile === -1) return refused({ code: 'no-tracks', where: {} });
     at = chunks.nextFile;

@@ -29,12 +29,20 @@ export function unwrapRiff(bytes: Uint8Array, log: ProblemLog): Unwrapped | unde
     const size = littleEndian32(bytes, at + 4);
     const next = at + 8 + size + (size & 1);
     if (chunkId(bytes, at) === 'data') {
-      const to = Math.min(bytes.length, at + 8 + size);
-      return { from: at + 8, to, wrapper: { before: bytes.slice(12, at), after: bytes.slice(Math.min(next, bytes.length)) } };
+      const to = dataEnd(bytes, at + 8, size);
+      if (to !== at + 8 + size) log.add({ code: 'wrapper-size', where: { chunk: 'data', byte: at + 4 }, stated: size, present: to - at - 8 });
+      return { from: at + 8, to, wrapper: { before: bytes.slice(12, at), after: bytes.slice(to === at + 8 + size ? Math.min(next, bytes.length) : to) } };
     }
     at = next;
   }
   return undefined;
+}
+
+/** Where the MIDI data ends: a size that leaves out what begins behind it, or passes the end of the file, is not believed. */
+function dataEnd(bytes: Uint8Array, from: number, size: number): number {
+  const end = from + size;
+  const known = end === bytes.length || end + 1 === bytes.length || (end + 8 <= bytes.length && /^[\x20-\x7e]{4}$/.test(chunkId(bytes, end + (size & 1))));
+  return size >= 14 && known ? end : bytes.length;
 }
 
 /** Puts MIDI data back into its wrapper. */

@@ -1,4 +1,4 @@
-import type { Smf } from '../smf/smf.ts';
+import type { Smf, SmfReading } from '../smf/smf.ts';
 import { guessEncoding } from '../smf/text.ts';
 import { textPayloads, trackId, type Song, type Track } from './song.ts';
 
@@ -6,6 +6,14 @@ import { textPayloads, trackId, type Song, type Track } from './song.ts';
 export function titleFrom(fileName: string): string {
   const plain = fileName.split(/[\\/]/).at(-1) ?? '';
   return plain.replace(/\.(mid|midi|smf|kar|rmi)$/i, '').trim() || 'Untitled';
+}
+
+/** The songs that bytes hold in which several files may stand: numbered where they do. */
+export function songsFromSmfs(readings: readonly SmfReading[], fileName: string): Song[] {
+  return readings.flatMap(({ smf }, n) => {
+    const songs = songsFromSmf(smf, fileName);
+    return readings.length === 1 ? songs : songs.map((song) => ({ ...song, title: `${song.title} · file ${n + 1}` }));
+  });
 }
 
 /** The songs a file holds: one, or one for each pattern of a format 2 file. */

@@ -8,9 +8,9 @@ import type { Report } from '#core/operations/operation.ts';
 import type { Problem, ReadingProblem } from '#core/problems/problems.ts';
 import { ok, type Result } from '#core/problems/problems.ts';
 import { sameBytes } from '#core/smf/chunks.ts';
-import { readSmf } from '#core/smf/read.ts';
+import { readSmfs } from '#core/smf/read.ts';
 import type { Scope } from '#core/song/scope.ts';
-import { songsFromSmf } from '#core/song/from-smf.ts';
+import { songsFromSmfs } from '#core/song/from-smf.ts';
 import { summariseSong } from '#core/song/song-summary.ts';
 import type { Song } from '#core/song/song.ts';
 import { timingOf } from '#core/timing/timing.ts';
@@ -42,18 +42,17 @@ export interface Intake {
 
 /** Reads a file into songs ready to be stored. A format 0 track of many channels, and a pattern of format 2, gets a track for each, as a step that can be undone. */
 export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: string }): Result<Intake> {
-  const reading = readSmf(bytes);
-  if (!reading.ok) return reading;
-  const { smf, problems } = reading.value;
+  const readings = readSmfs(bytes);
+  if (!readings.ok) return readings;
   const blobs: Blobs = new Map();
   const unsplit: ReadingProblem[] = [];
-  const songs = songsFromSmf(smf, fileName).map((song): NewSong => {
+  const songs = songsFromSmfs(readings.value, fileName).map((song): NewSong => {
     const first = toManifest(song, summariseSong(song), blobs);
     const split = song.format !== 1 && song.tracks.length === 1 ? takeStep(song, { operation: 'tracks.split-by-channel' }, blobs) : undefined;
     if (split?.ok === false) unsplit.push({ code: 'not-split', where: {} });
     return split?.ok && split.value.changed ? { first, split: split.value } : { first };
   });
-  return ok({ songs, blobs, problems: [...problems, ...unsplit], sha256: sha256(bytes) });
+  return ok({ songs, blobs, problems: [...readings.value.flatMap((r) => r.problems), ...unsplit], sha256: sha256(bytes) });
 }
 
 export interface StepTaken {

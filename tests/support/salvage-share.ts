@@ -10,6 +10,8 @@ export interface Share {
   files: number;
   /** Files that were refused whole. */
   refused: number;
+  /** The same, of damage that leaves no sound file: a time that is changed into another, say, no reader can see. */
+  seen: { notes: number; kept: number };
 }
 
 /** Damages every file `times` times in each of ten ways, and counts what salvage keeps. */
@@ -17,7 +19,7 @@ export function salvageShare(files: readonly Uint8Array[], times: number, seed: 
   const chance = dice(seed);
   const shares: Record<string, Share> = {};
   for (const [kind, damage] of Object.entries(damages)) {
-    const share: Share = { notes: 0, kept: 0, files: 0, refused: 0 };
+    const share: Share = { notes: 0, kept: 0, files: 0, refused: 0, seen: { notes: 0, kept: 0 } };
     shares[kind] = share;
     files.forEach((file, n) => {
       const notes = placedNotes(file);
@@ -28,8 +30,12 @@ export function salvageShare(files: readonly Uint8Array[], times: number, seed: 
         share.files++;
         share.notes += wanted.length;
         if (!found) share.refused++;
-        const kept = found ? wanted.filter((text) => take(found, text)).length : 0;
+        const kept = found ? wanted.filter((text) => take(found.notes, text)).length : 0;
         share.kept += kept;
+        if (!found || found.told) {
+          share.seen.notes += wanted.length;
+          share.seen.kept += kept;
+        }
         if (kept < wanted.length) bad?.(kind, n, damaged.bytes, wanted.length - kept, damaged.from);
       }
     });
@@ -37,7 +43,7 @@ export function salvageShare(files: readonly Uint8Array[], times: number, seed: 
   return shares;
 }
 
-function salvaged(bytes: Uint8Array): Map<string, number> | undefined {
+function salvaged(bytes: Uint8Array): { notes: Map<string, number>; told: boolean } | undefined {
   const reading = readSmf(bytes);
   if (!reading.ok) return undefined;
   const found = new Map<string, number>();
@@ -50,7 +56,7 @@ function salvaged(bytes: Uint8Array): Map<string, number> | undefined {
       found.set(text, (found.get(text) ?? 0) + 1);
     }
   }
-  return found;
+  return { notes: found, told: reading.value.problems.length > 0 };
 }
 
 function take(found: Map<string, number>, text: string): boolean {
@@ -59,4 +65,4 @@ function take(found: Map<string, number>, text: string): boolean {
   return left > 0;
 }
 
-export const shareText = ({ notes, kept }: Share): string => `${((100 * kept) / Math.max(1, notes)).toFixed(2)} %`;
+export const shareText = ({ notes, kept }: { notes: number; kept: number }): string => `${((100 * kept) / Math.max(1, notes)).toFixed(2)} %`;

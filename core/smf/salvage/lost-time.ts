@@ -1,11 +1,13 @@
 import type { Events } from '../events.ts';
 
 /** Note-ons looked at behind a damage to tell how long it lasted. */
-const mostOnsets = 48;
+const mostOnsets = 64;
 /** Notes that begin together speak for each other, not each for itself. */
 const trust = 0.5;
 /** Bits that speak for a time which stands in the lost bytes. */
 const saidInBytes = 8;
+/** Times that are looked at closely: those that fit the beat best. */
+const mostTried = 24;
 
 /**
  * Where notes begin in this song: in the bar by drum or key, in the beat, and on which ticks over all. What a damage cost in time is what
@@ -68,18 +70,30 @@ export class Onsets {
     const rows: number[] = [];
     for (let i = from; i < to && rows.length < mostOnsets; i++) if (isOnset(events, i)) rows.push(i);
     const most = Math.ceil(Math.max(this.bar, expected * 4, ...[...likely].filter((t) => t < this.bar * 8)));
-    let best = { score: -Infinity, lost: 0 };
-    for (let lost = 0; lost <= most; lost++) {
+    const onBeat = Float64Array.from(this.inBeat, (n) => Math.log2((0.9 * this.beat * n) / Math.max(1, this.count) + 0.1));
+    const roughly = (lost: number): number => {
+      let score = -unlikeliness(lost, expected, this.beat) + (likely.has(lost) ? saidInBytes : 0);
+      for (const i of rows) score += trust * onBeat[(events.atTick[i]! + shift + lost) % this.beat]!;
+      return score;
+    };
+    const exactly = (lost: number): number => {
       let score = -unlikeliness(lost, expected, this.beat) + (likely.has(lost) ? saidInBytes : 0);
       for (const i of rows) score += trust * this.fit(keyOf(events, i), events.atTick[i]! + shift + lost);
-      if (score > best.score) best = { score, lost };
-    }
-    return best.lost;
+      return score;
+    };
+    const best = bestOf(most, roughly, mostTried);
+    return best.reduce((a, b) => (exactly(b) > exactly(a) ? b : a), best[0] ?? 0);
   }
 }
 
+/** The numbers from 0 to `most` that score best, so many of them. */
+function bestOf(most: number, score: (n: number) => number, many: number): number[] {
+  const all = Array.from({ length: most + 1 }, (_, n) => ({ n, score: score(n) }));
+  return all.sort((a, b) => b.score - a.score).slice(0, many).map(({ n }) => n);
+}
+
 /** In bits: how far a time is from what is expected, against how far such expectations are off. */
-const unlikeliness = (lost: number, expected: number, beat: number): number => (1.44 * 2 * Math.abs(lost - expected)) / (expected + beat / 8);
+const unlikeliness = (lost: number, expected: number, beat: number): number => (1.44 * 5 * Math.abs(lost - expected)) / (expected + beat / 8);
 
 const isOnset = (events: Events, i: number): boolean => events.status[i]! >> 4 === 9 && events.data2[i]! > 0;
 const keyOf = (events: Events, i: number): number => ((events.status[i]! & 15) << 7) | events.data1[i]!;

@@ -22,6 +22,8 @@ export interface FirstReading {
 
 /** Larger tracks are left as they were first read. */
 const mostBytes = 1_000_000;
+/** What reading even the smallest track again costs, in bytes gone over. */
+const leastEffort = 100_000;
 
 /** What was found when a damaged track was read again. */
 export interface Mended {
@@ -33,31 +35,37 @@ export interface Mended {
 
 /**
  * Reads a damaged track again: bytes that are no events are told from those that are by what is usual in this file, and what follows
- * a damage is put back where it stood, as well as the rest of the song can tell. Undefined where the first reading is as good.
+ * a damage is put back where it stood, as well as the rest of the song, its `sound` tracks, can tell. Undefined where the first reading is as good.
  */
-export function mendTrack(bytes: Uint8Array, track: FirstReading, all: readonly FirstReading[], division: Division, effort: Effort): Mended | undefined {
+export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonly FirstReading[], division: Division, effort: Effort): Mended | undefined {
   const length = track.end - track.body;
-  if (length < 8 || length > mostBytes || !effort.spend(length * 4)) return undefined;
-  const others = all.filter((t) => t !== track && !t.damaged);
+  const others = sound.filter((t) => t !== track);
+  if (length < 8 || length > mostBytes || !effort.spend(leastEffort + length * 4 + others.reduce((sum, t) => sum + t.end - t.body, 0))) return undefined;
   const costs = new TokenCosts();
-  for (const { body, end } of others) if (effort.spend(end - body)) costs.count(bytes, body, end);
+  for (const { body, end } of others) costs.count(bytes, body, end);
   const { from, to } = usualRun(bytes, track.body, track.end);
   costs.count(bytes, from, to);
-  costs.settle();
   let first = realign(bytes, track.body, track.end, costs, damageCost.suspected);
-  // Its length tells that bytes are missing or too many: what is odd enough to be the place is looked for once more.
-  if (isWhole(first) && track.missing !== 0) first = realign(bytes, track.body, track.end, costs, damageCost.certain);
-  if (isWhole(first)) return undefined;
-  const { events, jumps } = eventsOf(bytes, track.end, first);
-  const lost = first.gaps.reduce((sum, g) => sum + g.to - g.from, 0);
+  // Its length tells that there are bytes too many: just as many are looked for once more, among what is only a little odd.
+  if (isWhole(first) && track.missing < 0) {
+    first = realign(bytes, track.body, track.end, costs, damageCost.certain);
+    if (lostBytes(first) !== -track.missing) return undefined;
+  }
+  const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
+  const { events, jumps: gaps } = isWhole(first) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, first);
+  const jumps = [...gaps, ...tooLong(events, songEnd)].sort((a, b) => a.row - b.row);
+  if (jumps.length === 0 && isWhole(first)) return undefined;
+  const lost = lostBytes(first);
   // As long as a byte lasts in what was read, as long should those that are lost have lasted.
-  const ticksPerByte = endTick(events) / Math.max(1, length);
-  const usual = { ticksPerByte, missing: first.gaps.length > 0 ? track.missing / first.gaps.length : 0 };
+  const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events));
+  const usual = { ticksPerByte: trusted / Math.max(1, length), missing: first.gaps.length > 0 ? track.missing / first.gaps.length : 0 };
   const placed = placeJumps(bytes, events, jumps, new Onsets(ticksPerBeat(division), others.map((t) => t.events)), usual);
   return { events: placed, lost, at: first.gaps[0]?.from ?? track.body };
 }
 
 const isWhole = ({ gaps, guessed }: Alignment): boolean => gaps.length === 0 && guessed === 0;
+
+const lostBytes = ({ gaps }: Alignment): number => gaps.reduce((sum, g) => sum + g.to - g.from, 0);
 
 /** Where a beat is not stated, half a second stands for it. */
 const ticksPerBeat = (division: Division): number => (division.kind === 'ppq' ? division.ticksPerQuarter : ticksPerSecond(division) / 2);
@@ -67,6 +75,8 @@ interface Jump {
   readonly from: number;
   readonly to: number;
   readonly row: number;
+  /** The time before that event, where it cannot be believed; else 0. */
+  readonly distrusted: number;
 }
 
 function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment): { events: Events; jumps: Jump[] } {
@@ -75,12 +85,25 @@ function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment): 
   let tick = 0;
   let gap = 0;
   for (const [n, { at, running }] of events.entries()) {
-    while (gaps[gap]?.before === n) jumps.push({ ...gaps[gap++]!, row: out.count });
+    while (gaps[gap]?.before === n) jumps.push({ ...gaps[gap++]!, row: out.count, distrusted: 0 });
     tick = wholeEventAt(bytes, at, end, tick, running, out);
   }
   const last = out.count - 1;
   if (last < 0 || out.status[last] !== META || out.data1[last] !== meta.endOfTrack) out.add(tick, META, meta.endOfTrack, 0);
   return { events: out.finish(bytes), jumps };
+}
+
+/** Times that are longer than all the rest of the song: a damaged track that says so is not believed. */
+function tooLong({ count, atTick }: Events, songEnd: number): Jump[] {
+  let rest = count > 0 ? atTick[count - 1]! : 0;
+  const long: Jump[] = [];
+  const deltas = Array.from({ length: count }, (_, row) => ({ row, delta: atTick[row]! - (atTick[row - 1] ?? 0) })).sort((a, b) => b.delta - a.delta);
+  for (const { row, delta } of deltas) {
+    rest -= delta;
+    if (delta === 0 || delta <= Math.max(songEnd, rest)) break;
+    long.push({ from: 0, to: 0, row, distrusted: delta });
+  }
+  return long;
 }
 
 /** The events with what follows each jump moved by the time that the jump most likely took. */
@@ -96,6 +119,7 @@ function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], o
   };
   for (const [n, jump] of jumps.entries()) {
     pass(jump.row);
+    shift -= jump.distrusted;
     const until = jumps[n + 1]?.row ?? events.count;
     const likely = timesIn(bytes, jump);
     const expected = Math.max(0, jump.to - jump.from + usual.missing) * usual.ticksPerByte;

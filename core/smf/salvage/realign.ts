@@ -20,8 +20,13 @@ const highByteCost = 20;
 const lostStatusCost = 30;
 const strayCost = 14;
 const longestJump = 72;
-/** Bytes that repeat the zero or 255 before them are wiped ones, which say nothing. */
-const wipedCost = 1;
+/** Many zeros or 255 in a row are wiped bytes: no noise is like that. */
+const wipedCost = -1;
+const wipedAtLeast = 6;
+
+/** A way that is so much dearer than one that has come further cannot be the best: a damage from there would be cheaper. */
+const hopeless = 75;
+const lookAhead = 8;
 
 const kinds = { none: 0, event: 1, gap: 2, guessed: 3 } as const;
 
@@ -38,7 +43,7 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
   let best = { cost: Infinity, at: n };
   for (let at = from; at < end; at++) {
     const here = path.cost[at - from]!;
-    if (here === Infinity) continue;
+    if (here === Infinity || here > path.cheapestAhead(at - from) + hopeless) continue;
     const running = path.running[at - from]!;
     const event = eventAt(bytes, at, end, running, costs);
     if (event) {
@@ -57,6 +62,8 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
         if (guess && !guess.explicit) reach(guess.next, here + guess.cost + lostStatusCost, at, kinds.guessed, status);
       }
     }
+    // Two gaps side by side are dearer than one.
+    if (path.isGap(at - from)) continue;
     const farthest = Math.min(longestJump, end - at);
     for (let k = 1; k <= farthest; k++) reach(at + k, here + damage + noise[at + k - from]! - noise[at - from]!, at, kinds.gap, running);
   }
@@ -67,9 +74,11 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
 /** What the bytes before each place cost as noise. */
 function noiseUpTo(bytes: Uint8Array, from: number, end: number): Float64Array {
   const sum = new Float64Array(end - from + 1);
-  for (let at = from; at < end; at++) {
-    const wiped = at > from && bytes[at] === bytes[at - 1] && (bytes[at] === 0 || bytes[at] === 0xff);
-    sum[at - from + 1] = sum[at - from]! + (wiped ? wipedCost : noiseCost);
+  for (let at = from; at < end; ) {
+    let to = at + 1;
+    if (bytes[at] === 0 || bytes[at] === 0xff) while (to < end && bytes[to] === bytes[at]) to++;
+    const each = to - at >= wipedAtLeast ? wipedCost : noiseCost;
+    for (; at < to; at++) sum[at - from + 1] = sum[at - from]! + each;
   }
   return sum;
 }
@@ -95,6 +104,16 @@ class Path {
     this.back[to] = back;
     this.kind[to] = kind;
     this.running[to] = running;
+  }
+
+  isGap(at: number): boolean {
+    return this.kind[at] === kinds.gap;
+  }
+
+  cheapestAhead(at: number): number {
+    let least = Infinity;
+    for (let i = at + 1; i <= at + lookAhead && i < this.cost.length; i++) if (this.cost[i]! < least) least = this.cost[i]!;
+    return least;
   }
 
   traced(from: number, last: number): Alignment {
@@ -167,7 +186,8 @@ function payloadCost(bytes: Uint8Array, from: number, to: number, type: number):
   for (let i = from; i < to; i++) {
     const byte = bytes[i]!;
     const letter = (byte >= 0x20 && byte !== 0x7f) || byte === 0x0a || byte === 0x0d;
-    cost += type >= 1 && type <= 9 ? (letter ? 6 : 9) : byte < 0x80 || i === to - 1 ? 6.5 : 8;
+    if (i > from && byte === bytes[i - 1]) cost += 1;
+    else cost += type >= 1 && type <= 9 ? (letter ? 6 : 9) : byte < 0x80 || i === to - 1 ? 6.5 : 8;
   }
   return cost;
 }

@@ -17,6 +17,8 @@ export class TokenCosts {
   private readonly first = new Float32Array(256 * 128);
   private readonly second = new Float32Array(256 * 128);
   private readonly delta = new Float32Array(plainDeltas);
+  private readonly firstTotal = new Float32Array(256);
+  private readonly secondTotal = new Float32Array(256);
   private longest = 0;
   private counted = 0;
 
@@ -40,59 +42,58 @@ export class TokenCosts {
     this.counted++;
     if (status >= 0xf0) return;
     this.first[(status << 7) | first]!++;
-    if (second !== undefined) this.second[secondPlace(status, first, second)]!++;
+    this.firstTotal[status]!++;
+    if (second === undefined) return;
+    const place = secondPlace(status, first, second);
+    this.second[place]!++;
+    this.secondTotal[place >> 7]!++;
   }
 
-  /** Whether an event is like those counted so far: most of its parts have been seen. Only before {@link settle}. */
+  /** Whether an event is like those counted so far: most of its parts have been seen. */
   isUsual({ delta, explicit, status, first, second }: Token): boolean {
     const seen = Number(delta < plainDeltas && this.delta[delta]! > 0) + Number(this.status[explicit ? status : runningOn]! > 0);
     if (status >= 0xf0) return seen === 2;
     return seen + Number(this.first[(status << 7) | first]! > 0) + Number(second === undefined || this.second[secondPlace(status, first, second)]! > 0) >= 3;
   }
 
-  /** Turns counts into costs; to be called once, when everything has been counted. */
-  settle(): this {
-    toCosts(this.status, 0, 256, 0.1);
-    for (let s = 0x80; s < 0xf0; s++) toCosts(this.first, s << 7, 128, 0.1);
-    for (let s = 0; s < 256; s++) toCosts(this.second, s << 7, 128, 0.1);
-    const unseen = Math.log2(this.counted + 2) + 2;
-    const total = this.counted + 2;
-    for (let d = 0; d < plainDeltas; d++) this.delta[d] = Math.min(dearest + 5, this.delta[d]! > 0 ? Math.log2(total / this.delta[d]!) : unseen + Math.log2(d + 2)) + (d > this.longest ? tooLong : 0);
-    return this;
-  }
-
   deltaCost(value: number): number {
-    return value < plainDeltas ? this.delta[value]! : dearest + 5 + (value > this.longest ? tooLong + Math.log2(value / this.longest) * 4 : 0);
+    const total = this.counted + 2;
+    const beyond = value > this.longest ? tooLong : 0;
+    if (value < plainDeltas) {
+      const times = this.delta[value]!;
+      const cost = times > 0 ? bitsOf(total) - bitsOf(times) : bitsOf(total) + 2 + bitsOf(value + 2);
+      return Math.min(dearest + 5, cost) + beyond;
+    }
+    return dearest + 5 + (beyond > 0 ? beyond + Math.log2(value / Math.max(1, this.longest)) * 9 : 0);
   }
 
   statusCost(explicit: number | undefined): number {
-    return this.status[explicit ?? runningOn]!;
+    return costOf(this.status[explicit ?? runningOn]!, this.counted, 256);
   }
 
   dataCost(status: number, first: number, second: number): number {
-    const cost = this.first[(status << 7) | first]!;
-    return (status & 0xe0) === 0xc0 ? cost : cost + this.second[secondPlace(status, first, second)]!;
+    const cost = costOf(this.first[(status << 7) | first]!, this.firstTotal[status]!, 128);
+    if ((status & 0xe0) === 0xc0) return cost;
+    const place = secondPlace(status, first, second);
+    return cost + costOf(this.second[place]!, this.secondTotal[place >> 7]!, 128);
   }
 
   /** Channel statuses that the file uses. */
   statuses(): number[] {
-    return [...this.status.keys()].filter((s) => s >= 0x80 && s < 0xf0 && this.status[s]! < this.unseenStatus());
-  }
-
-  private unseenStatus(): number {
-    return Math.max(...this.status) - 0.01;
+    return [...this.status.keys()].filter((s) => s >= 0x80 && s < 0xf0 && this.status[s]! > 0);
   }
 }
 
 /** Values of notes are counted by their status, those of controllers by their number (in the rows below 128). */
 const secondPlace = (status: number, first: number, second: number): number => (((status & 0xf0) === 0xb0 ? first : status) << 7) | second;
 
-function toCosts(counts: Float32Array, from: number, length: number, little: number): void {
-  let sum = 0;
-  for (let i = from; i < from + length; i++) sum += counts[i]!;
-  const total = sum + little * length;
-  for (let i = from; i < from + length; i++) counts[i] = Math.min(dearest, Math.log2(total / (counts[i]! + little)));
-}
+/** What has not been seen counts as a tenth of a time. */
+const little = 0.1;
+const costOf = (times: number, total: number, kinds: number): number => Math.min(dearest, Math.log2((total + little * kinds) / (times + little)));
+
+/** log₂ of whole numbers, most of them small. */
+const smallBits = Float64Array.from({ length: 4100 }, (_, n) => Math.log2(n));
+const bitsOf = (n: number): number => (n < smallBits.length ? smallBits[n]! : Math.log2(n));
 
 /** An event as the counts see it. */
 export interface Token {

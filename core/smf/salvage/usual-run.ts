@@ -9,7 +9,7 @@ export interface Run {
 /** Places from which a stretch is looked for, evenly over the track: a damage may stand at any. */
 const starts = 6;
 /** Events that must be unusual among so many in a row before reading is taken to be out of step. */
-const [unusual, window, settled] = [10, 16, 60];
+const [unusual, window, settled] = [7, 16, 60];
 /** Events from which what is usual can be learnt. */
 const enough = 48;
 

@@ -1,0 +1,156 @@
+import { describe, expect, it } from 'vitest';
+import { plainEvents } from '../../tests/support/independent.ts';
+import { demoFiles } from '#demo/files.ts';
+import { concatBytes, findId, MTrk } from './chunks.ts';
+import { readSmf, readSmfs } from './read.ts';
+import type { SmfReading } from './smf.ts';
+import { bytesOf, workedFormat0, workedFormat1 } from './worked-examples.ts';
+import { wrapRiff } from './riff.ts';
+
+function all(bytes: Uint8Array): readonly SmfReading[] {
+  const readings = readSmfs(bytes);
+  if (!readings.ok) throw new Error(readings.problem.code);
+  return readings.value;
+}
+const lines = (reading: SmfReading): string[][] => reading.smf.tracks.map((t) => plainEvents(t.events));
+const codes = (reading: SmfReading): string[] => reading.problems.map((p) => p.code);
+const ascii = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charCodeAt(0));
+const changed = (file: Uint8Array, at: number, ...bytes: number[]): Uint8Array => {
+  const copy = file.slice();
+  copy.set(bytes, at);
+  return copy;
+};
+const whole = all(workedFormat1)[0]!;
+
+describe('issue 9.3: damaged heads', () => {
+  it.each([
+    ['a turned bit in the id', changed(workedFormat1, 1, 0x55), ['header-damaged']],
+    ['an id of zeros', changed(workedFormat1, 0, 0, 0, 0, 0), ['header-damaged']],
+    ['a length of two', changed(workedFormat1, 4, 0, 0, 0, 2), ['chunk-length']],
+    ['a length of thousands', changed(workedFormat1, 4, 0, 0, 0x7f, 0), ['chunk-length']],
+    ['id and length of zeros', changed(workedFormat1, 0, 0, 0, 0, 0, 0, 0, 0, 0), ['header-damaged']],
+    ['a byte of the length missing', concatBytes([workedFormat1.subarray(0, 5), workedFormat1.subarray(6)]), ['header-short']],
+  ])('%s: the header still states its division, and every track is read', (_, file, expected) => {
+    const [reading] = all(file);
+    expect(reading!.smf.division).toEqual({ kind: 'ppq', ticksPerQuarter: 96 });
+    expect(reading!.smf.format).toBe(1);
+    expect(lines(reading!)).toEqual(lines(whole));
+    expect(codes(reading!)).toEqual(expected);
+  });
+
+  it('a track whose id is a bit or a case off is a track, where its content parses to its end', () => {
+    const at = findId(workedFormat1, MTrk, 60);
+    for (const id of ['mtrk', 'MTRK', 'LTrk', 'MTrj']) {
+      const [reading] = all(changed(workedFormat1, at, ...ascii(id)));
+      expect(lines(reading!)).toEqual(lines(whole));
+      expect(codes(reading!)).toEqual(['track-id']);
+    }
+    // What does not parse to its end is another chunk, kept.
+    const [other] = all(changed(changed(workedFormat1, at, ...ascii('mtrk')), at + 9, 0x10));
+    expect(other!.smf.alienChunks.map((c) => c.id)).toEqual(['mtrk']);
+  });
+
+  it('a track whose head lost a byte is read', () => {
+    const at = findId(workedFormat1, MTrk, 60);
+    const [reading] = all(concatBytes([workedFormat1.subarray(0, at + 1), workedFormat1.subarray(at + 2)]));
+    expect(lines(reading!)).toEqual(lines(whole));
+    expect(codes(reading!)).toContain('track-head');
+  });
+
+  it('a RIFF wrapper whose data says it is empty, or shorter than it is, holds MIDI all the same', () => {
+    const wrapped = wrapRiff(workedFormat1, { before: new Uint8Array(0), after: new Uint8Array(0) });
+    for (const size of [0, 40]) {
+      const [reading] = all(changed(wrapped, 16, size, 0, 0, 0));
+      expect(lines(reading!)).toEqual(lines(whole));
+      expect(codes(reading!)).toEqual(['wrapper-size']);
+    }
+  });
+});
+
+describe('issue 9.3: files in files', () => {
+  it('two files glued together are two, each with its own resolution', () => {
+    const readings = all(concatBytes([workedFormat1, changed(workedFormat0, 12, 1, 0xe0)]));
+    expect(readings.map((r) => [r.smf.format, r.smf.tracks.length, r.smf.division])).toEqual([
+      [1, 4, { kind: 'ppq', ticksPerQuarter: 96 }],
+      [0, 1, { kind: 'ppq', ticksPerQuarter: 480 }],
+    ]);
+    expect(codes(readings[0]!)).toEqual(['several-files']);
+  });
+
+  // An archive of stored members (512-byte heads, "ustar" at 257: POSIX 1003.1, from memory), an audio container with a chunk of MIDI.
+  const member = (name: string, file: Uint8Array): Uint8Array => {
+    const head = new Uint8Array(512);
+    head.set(ascii(name));
+    head.set(ascii('ustar'), 257);
+    return concatBytes([head, file, new Uint8Array((512 - (file.length % 512)) % 512)]);
+  };
+
+  it('an archive that holds MIDI files yields each, with where it lay', () => {
+    const readings = all(concatBytes([member('a.mid', workedFormat1), member('b.mid', workedFormat0), new Uint8Array(1024)]));
+    expect(readings.map(lines)).toEqual([lines(whole), lines(all(workedFormat0)[0]!)]);
+    expect(readings[0]!.problems[1]).toMatchObject({ code: 'held-in', where: { byte: 512 }, looksLike: 'an archive' });
+  });
+
+  it('an audio container with a chunk of MIDI yields it, and nothing of the sound', () => {
+    const riff = concatBytes([ascii('RIFF'), bytesOf('00010000'), ascii('WAVE'), ascii('midi'), Uint8Array.of(workedFormat1.length, 0, 0, 0), workedFormat1, ascii('data'), bytesOf('40000000'), new Uint8Array(64).fill(0x55)]);
+    const [reading] = all(riff);
+    expect(lines(reading!)).toEqual(lines(whole));
+    expect(codes(reading!)).toEqual(['held-in']);
+  });
+
+  it('what only looks like MIDI is refused by name', () => {
+    const says = (bytes: Uint8Array): string => {
+      const reading = readSmf(bytes);
+      return reading.ok ? 'read' : reading.problem.code === 'not-midi' ? reading.problem.looksLike : reading.problem.code;
+    };
+    expect(says(ascii('A MIDI file begins with MThd, then come MTrk chunks.'))).toBe('a text');
+    expect(says(concatBytes([ascii('RIFF'), bytesOf('40000000'), ascii('WAVE'), ascii('data'), ascii('MThdMTrk'), new Uint8Array(40).fill(0xaa)]))).toBe('an audio recording');
+    expect(says(concatBytes([bytesOf('7F454C46'), new Uint8Array(200), ascii('MThd'), bytesOf('00000006000100010060'), ascii('MTrk'), new Uint8Array(40).fill(0xff)]))).toBe('data of another kind');
+  });
+});
+
+describe('issue 9.3: damage inside a track', () => {
+  it('a time longer than the rest of the song is distrusted: no dropped byte makes it half as long again, and hardly any moves its end by four bars', () => {
+    const file = demoFiles[0]!.bytes();
+    const lengthOf = (bytes: Uint8Array): number => Math.max(...all(bytes)[0]!.smf.tracks.map((t) => t.events.atTick[t.events.count - 1]!));
+    const end = lengthOf(file);
+    let [drops, moved] = [0, 0];
+    for (let at = 2000; at < file.length; at += 397) {
+      const now = lengthOf(concatBytes([file.subarray(0, at), file.subarray(at + 1)]));
+      expect(now, `byte ${at}`).toBeLessThan(end * 1.5);
+      drops++;
+      if (Math.abs(now - end) > 480 * 4 * 4) moved++;
+    }
+    expect(moved / drops).toBeLessThan(0.07);
+  });
+
+  it('what follows a damage in the only track is put where it stood: on its beats', () => {
+    // Quarter notes at 96 PPQ; the status of the ninth note-on is lost, and with it the time before its note-off is read as another.
+    const notes = Array.from({ length: 24 }, (_, n) => `${n === 0 ? '00' : '30'} 903C40 30 803C40`).join(' ');
+    const sound = bytesOf(`4D546864 00000006 0000 0001 0060 4D54726B ${(24 * 8 + 4).toString(16).padStart(8, '0')} ${notes} 00FF2F00`);
+    const at = 22 + 8 * 8 + 1;
+    const [reading] = all(concatBytes([sound.subarray(0, at), sound.subarray(at + 1)]));
+    const ons = (r: SmfReading): string[] => lines(r)[0]!.filter((e) => e.endsWith(' 903c40'));
+    expect(ons(reading!).slice(9)).toEqual(ons(all(sound)[0]!).slice(10));
+  });
+});
+
+describe('issue 9.3: crafted files', () => {
+  const big = (unit: string, head = '4D546864 00000006 0001 0001 0060 4D54726B 02600000'): Uint8Array => {
+    const [start, again] = [bytesOf(head), bytesOf(unit)];
+    const bytes = new Uint8Array(40_000_000);
+    bytes.set(start);
+    for (let at = start.length; at + again.length <= bytes.length; at += again.length) bytes.set(again, at);
+    return bytes;
+  };
+  const noTrack = '4D546864 00000006 0001 0001 0060';
+
+  it.each([
+    ['lengths that pass the end', '00FF01FF7F', undefined], ['packets without end between notes', '00F0FFFFFF7F 00903C40 00903C00 00903C40', undefined], ['ends of tracks', '00FF2F00', undefined], ['data above 127', '0090C8C8', undefined],
+    ['tracks that claim everything', '4D54726B FFFFFFFF', noTrack], ['headers', '4D546864 00000006 0001 0001 0060', noTrack], ['whole files', '4D546864 00000006 0001 0001 0060 4D54726B 00000004 00FF2F00', noTrack], ['nothing but M', '4D', noTrack],
+  ])('40 MB of %s cost no reader 30 seconds', (_, unit, head) => {
+    const began = performance.now();
+    readSmfs(big(unit, head));
+    expect(performance.now() - began).toBeLessThan(30_000);
+  });
+});
