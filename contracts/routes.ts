@@ -4,7 +4,7 @@ import { errorSchema } from './errors.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';
 import { recipeListSchema, recipeViewSchema } from './recipes.ts';
-import { songRowSchema, songSchema, tempoListSchema, uploadedSchema } from './songs.ts';
+import { removedSchema, songListSchema, songRowSchema, songSchema, tempoListSchema, uploadedSchema } from './songs.ts';
 import { moveSchema, movedSchema, operationListSchema, stepListSchema, stepRequestSchema, stepResultSchema } from './steps.ts';
 
 /** One route of the API: what `/api/openapi.json` is made from, and the tests hold the server against. */
@@ -23,12 +23,12 @@ export interface Route {
 
 export const routes: readonly Route[] = [
   { method: 'post', path: '/api/songs', summary: 'Bring in one or many files', body: 'files', status: 201, answer: uploadedSchema, errors: [400, 413, 415, 422, 429] },
-  { method: 'get', path: '/api/songs', summary: 'The songs, newest first', query: { removed: 'true for the removed ones' }, status: 200, answer: z.object({ songs: z.array(songRowSchema) }), errors: [] },
+  { method: 'get', path: '/api/songs', summary: 'The songs, a page at a time', query: { removed: 'true for the removed ones', search: 'part of a title or file name', sort: 'newest, oldest, touched, name or largest', from: 'how many to pass over', limit: 'how many at most, up to 500' }, status: 200, answer: songListSchema, errors: [400] },
   { method: 'get', path: '/api/songs/{id}', summary: 'A song: its tracks, what each carries, and the timing', status: 200, answer: songSchema, errors: [404] },
   { method: 'get', path: '/api/songs/{id}/tempos', summary: 'Every tempo of a song, where it lists only the first', status: 200, answer: tempoListSchema, errors: [404] },
   { method: 'get', path: '/api/songs/{id}/map.mid', summary: 'The map alone as a MIDI file: tempos, meters, keys, markers, sections, timecode and length, and no music', status: 200, answer: 'file', errors: [404, 422] },
   { method: 'get', path: '/api/songs/{id}/original', summary: 'The file exactly as it was received', status: 200, answer: 'file', errors: [404] },
-  { method: 'delete', path: '/api/songs/{id}', summary: 'Remove a song; it can be restored', status: 204, errors: [404] },
+  { method: 'delete', path: '/api/songs/{id}', summary: 'Remove a song; it can be restored until it is purged', status: 200, answer: removedSchema, errors: [404] },
   { method: 'post', path: '/api/songs/{id}/restore', summary: 'Bring a removed song back', status: 200, answer: songRowSchema, errors: [404] },
   { method: 'get', path: '/api/operations', summary: 'What can be done to a song', status: 200, answer: operationListSchema, errors: [] },
   { method: 'post', path: '/api/songs/{id}/steps', summary: 'Take a step, or preview it', body: stepRequestSchema, status: 200, answer: stepResultSchema, errors: [400, 404, 409, 415, 422] },

@@ -82,8 +82,29 @@ export const songRowSchema = z.object({
   createdAt: z.iso.datetime(),
   updatedAt: z.iso.datetime(),
   removedAt: z.iso.datetime().optional(),
+  purgeAt: z.iso.datetime().optional().meta({ description: 'When a removed song is purged.' }),
+  keptBytes: count.optional().meta({ description: 'Everything that is kept of it: the original, and the events of all its revisions and handoffs.' }),
 });
 export type SongRow = z.infer<typeof songRowSchema>;
+
+export const songListQuerySchema = z.strictObject({
+  removed: z.enum(['true', 'false']).default('false').transform((v) => v === 'true').meta({ description: 'true for the removed ones' }),
+  search: z.string().max(200).default('').meta({ description: 'Part of a title or file name' }),
+  sort: z.enum(['newest', 'oldest', 'touched', 'name', 'largest']).default('newest'),
+  from: z.coerce.number().int().min(0).max(10_000_000).default(0).meta({ description: 'How many to pass over' }),
+  limit: z.coerce.number().int().min(1).max(500).default(100).meta({ description: 'How many at most' }),
+});
+export type SongListQuery = z.output<typeof songListQuerySchema>;
+
+export const songListSchema = z.object({
+  songs: z.array(songRowSchema),
+  total: count.meta({ description: 'How many there are in all.' }),
+  keepRemovedDays: z.number().meta({ description: 'Removed songs are purged after so many days; 0 for never.' }),
+});
+export type SongList = z.infer<typeof songListSchema>;
+
+export const removedSchema = z.object({ removedAt: z.iso.datetime(), purgeAt: z.iso.datetime().nullable().meta({ description: 'When it is purged with what nothing else needs; null for never.' }) });
+export type RemovedView = z.infer<typeof removedSchema>;
 
 export const songSchema = songRowSchema.extend({
   original: z.object({ sha256: z.string(), bytes: count, fileName: z.string(), wrapped: z.boolean(), alienChunks: z.array(z.object({ id: z.string(), bytes: count })) }),

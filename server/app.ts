@@ -6,8 +6,11 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { openApi } from '#contracts/routes.ts';
 import { isConnectionLoss } from './db/connect.ts';
+import type { Config } from './config.ts';
 import { guard } from './guard.ts';
+import { quietError, quietUrl } from './quiet-log.ts';
 import { Refusal } from './refusal.ts';
+import { hasRoom, isNoRoom, needRoom } from './room.ts';
 import { contentRoutes } from './routes/contents.ts';
 import { findingRoutes } from './routes/findings.ts';
 import { handoffRoutes } from './routes/handoffs.ts';
@@ -20,11 +23,11 @@ export function makeApp(services: Services, logger: Logger): Express {
   const { config } = services;
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger, autoLogging: { ignore: (r) => !r.url?.startsWith('/api/') }, serializers: { req: (r: { method: string; url: string }) => ({ method: r.method, url: r.url }), res: (r: { statusCode: number }) => ({ status: r.statusCode }) } }));
+  app.use(pinoHttp({ logger, autoLogging: { ignore: (r) => !r.url?.startsWith('/api/') }, serializers: { err: quietError, req: (r: { method: string; url: string }) => ({ method: r.method, url: quietUrl(r.url) }), res: (r: { statusCode: number }) => ({ status: r.statusCode }) } }));
   app.use(helmet({ contentSecurityPolicy: { directives: { ...helmet.contentSecurityPolicy.getDefaultDirectives(), 'upgrade-insecure-requests': null, 'script-src': ["'self'", "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'connect-src': ["'self'"], 'font-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"] } }, strictTransportSecurity: false }));
   app.use(guard(config.hosts));
   // Steps by hand name rows and points: a million rows in spans are a few megabytes.
-  app.use('/api', express.json({ limit: '8mb' }));
+  app.use('/api', needRoom(config), express.json({ limit: config.mostBodyBytes }));
   app.get('/api/openapi.json', (_request, response) => void response.json(openApi()));
   app.get('/api/health', async (_request, response) => {
     await services.songs.ping();
@@ -35,7 +38,7 @@ export function makeApp(services: Services, logger: Logger): Express {
     throw new Refusal({ code: 'route-unknown', where: { field: `${request.method} ${request.path}`.slice(0, 200) } });
   });
   servePage(app, config.webFolder);
-  app.use(answerErrors(logger));
+  app.use(answerErrors(logger, config));
   return app;
 }
 
@@ -49,20 +52,26 @@ function servePage(app: Express, folder: string): void {
 }
 
 /** Errors in the one shape. What is not a refusal is a defect: it is logged, and the answer says nothing of the inside. */
-function answerErrors(logger: Logger): ErrorRequestHandler {
-  return (error: unknown, request, response, next) => {
+function answerErrors(logger: Logger, config: Config): ErrorRequestHandler {
+  return async (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
-    const refusal = error instanceof Refusal ? error : asRefusal(error);
-    if (refusal.status >= 500) logger.error({ err: error, url: request.url }, 'defect');
+    const refusal = error instanceof Refusal ? error : await asRefusal(error, config);
+    if (refusal.status === 500) logger.error({ err: error, url: quietUrl(request.url) }, 'defect');
+    else if (refusal.status > 500) logger.warn({ code: refusal.problem.code, url: quietUrl(request.url) }, 'not answered');
     response.status(refusal.status).json(refusal.body);
   };
 }
 
-function asRefusal(error: unknown): Refusal {
+async function asRefusal(error: unknown, config: Config): Promise<Refusal> {
   const type = error instanceof Error && 'type' in error ? String(error.type) : '';
-  if (type === 'entity.too.large') return new Refusal({ code: 'file-too-large', where: { field: 'body' }, mostBytes: 1048576 });
-  if (type.startsWith('entity.') || type.startsWith('encoding.') || type.startsWith('charset.') || type.startsWith('request.')) return new Refusal({ code: 'body-unreadable', where: { field: 'body' }, why: error instanceof Error ? error.message.slice(0, 200) : '' });
-  if (isConnectionLoss(error)) return new Refusal({ code: 'database-away', where: {} });
+  if (type === 'entity.too.large') return new Refusal({ code: 'file-too-large', where: { field: 'body' }, mostBytes: config.mostBodyBytes, setting: 'SATCHEL_MAX_BODY_MB' });
+  if (isNoRoom(error)) return new Refusal({ code: 'no-room', where: {} });
+  if (sentWrong(error)) return new Refusal({ code: 'body-unreadable', where: { field: 'body' }, why: error instanceof Error ? error.message.slice(0, 200) : '' });
+  // A database whose disk is full stops and cannot start: what is missing is room.
+  if (isConnectionLoss(error)) return new Refusal({ code: (await hasRoom(config)) ? 'database-away' : 'no-room', where: {} });
   if (error instanceof URIError) return new Refusal({ code: 'body-unreadable', where: { field: 'path' }, why: 'an address that cannot be decoded' });
   return new Refusal({ code: 'defect', where: {} });
 }
+
+/** Errors of the middleware that reads bodies (http-errors): a body that is broken, of another encoding, or was broken off. */
+const sentWrong = (error: unknown): boolean => error instanceof Error && 'status' in error && typeof error.status === 'number' && error.status >= 400 && error.status < 500;

@@ -4,14 +4,17 @@ import { pino } from 'pino';
 import { makeApp } from './app.ts';
 import { configFromEnvironment } from './config.ts';
 import { connect, isConnectionLoss } from './db/connect.ts';
+import { draining } from './draining.ts';
+import { quietError } from './quiet-log.ts';
 import { BlobStore } from './store/blob-store.ts';
+import { purgeNowAndThen } from './purging.ts';
 import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
 import { SongStore } from './store/song-store.ts';
 import { WorkPool } from './threads/pool.ts';
 
 const config = configFromEnvironment();
-const logger = pino({ level: config.logLevel });
+const logger = pino({ level: config.logLevel, serializers: { err: quietError } });
 const sequelize = await connect(config.databaseUrl);
 const blobs = new BlobStore();
 const pool = new WorkPool(fileURLToPath(new URL('./worker.cjs', import.meta.url)), config.readTimeoutMs);
@@ -31,18 +34,21 @@ server.listen(config.port, config.host, () => {
 // A connection that breaks while nobody waits on it is told here. The pool makes new ones; anything else is a defect.
 process.on('uncaughtException', (error) => {
   logger.error({ err: error }, 'uncaught');
-  if (!isConnectionLoss(error)) process.exit(1);
+  if (!isConnectionLoss(error)) void close(1);
 });
 
+const stopPurging = purgeNowAndThen(sequelize, config, logger);
+const drain = draining(server);
 let closing = false;
-async function close(): Promise<void> {
+/** What was taken is finished and answered; then everything is closed. */
+async function close(code = 0): Promise<void> {
   if (closing) return;
   closing = true;
-  server.closeAllConnections();
-  server.close();
+  await drain();
+  await stopPurging();
   await pool.close();
   await sequelize.close();
-  process.exit(0);
+  process.exit(code);
 }
 // The start command holds the other end: when it is gone, however it went, so are we.
 process.on('disconnect', () => void close());

@@ -10,7 +10,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'content-type-wrong': 415,
   'file-missing': 400, 'file-name-invalid': 400, 'body-unreadable': 400, 'settings-invalid': 400, 'operation-unknown': 400, 'scope-unknown-track': 400, 'scope-behind-end': 400, 'scope-has-bars': 400, 'track-unknown': 400,
   'host-foreign': 403, 'origin-foreign': 403,
-  busy: 429, 'database-away': 503, defect: 500,
+  busy: 429, 'database-away': 503, 'no-room': 507, 'work-stopped': 422, defect: 500,
 };
 
 /** A request that ends with a problem; the error handler answers with it. */

@@ -5,6 +5,7 @@ import type { Request, Response } from 'express';
 import multer, { MulterError } from 'multer';
 import type { Config } from './config.ts';
 import { Refusal } from './refusal.ts';
+import { isNoRoom } from './room.ts';
 
 export interface ReceivedFile {
   readonly name: string;
@@ -37,8 +38,9 @@ export function uploads(config: Config): (request: Request, response: Response) 
 }
 
 function refusal(error: unknown, config: Config): Error {
+  if (isNoRoom(error)) return new Refusal({ code: 'no-room', where: { field: 'file' } });
   if (error instanceof MulterError) {
-    if (error.code === 'LIMIT_FILE_SIZE') return new Refusal({ code: 'file-too-large', where: { field: 'file' }, mostBytes: config.mostFileBytes });
+    if (error.code === 'LIMIT_FILE_SIZE') return new Refusal({ code: 'file-too-large', where: { field: 'file' }, mostBytes: config.mostFileBytes, setting: 'SATCHEL_MAX_MB' });
     if (error.code === 'LIMIT_FILE_COUNT') return new Refusal({ code: 'files-too-many', where: { field: 'file' }, most: config.mostFilesAtOnce });
     if (error.code === 'LIMIT_UNEXPECTED_FILE') return new Refusal({ code: 'file-missing', where: { field: 'file' } });
     return new Refusal({ code: 'body-unreadable', where: {}, why: error.message });

@@ -6,6 +6,8 @@ import { trackView } from '#contracts/track-view.ts';
 import type { StepView } from '#contracts/steps.ts';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { HandoffRecord, Step } from './db/models.ts';
+import { purgeAt } from './store/keeping.ts';
+import type { ListedSong } from './store/song-list.ts';
 import type { SongAt } from './store/song-store.ts';
 
 /** Records as the API shows them: channels and programs from 1. */
@@ -22,6 +24,16 @@ export function songRow({ record, revision }: SongAt, bytes: number): SongRow {
     createdAt: record.createdAt.toISOString(),
     updatedAt: record.updatedAt.toISOString(),
     ...(record.removedAt ? { removedAt: record.removedAt.toISOString() } : {}),
+  };
+}
+
+export function listedRow({ overview, reading, depth, head, createdAt, updatedAt, removedAt, id, fileName, bytes, keptBytes }: ListedSong, keepDays: number): SongRow {
+  const purged = removedAt && purgeAt(removedAt, keepDays);
+  return {
+    id, fileName, bytes, keptBytes, ...overview, problems: reading.length, steps: depth, revision: head,
+    createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString(),
+    ...(removedAt ? { removedAt: removedAt.toISOString() } : {}),
+    ...(purged ? { purgeAt: purged.toISOString() } : {}),
   };
 }
 

@@ -2,6 +2,7 @@
 export interface Cluster {
   url(database: string): string;
   readonly dataFolder: string;
+  readonly programs: string;
   pid(): number;
   alive(): boolean;
   create(database: string): string;

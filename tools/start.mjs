@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { takeLock } from './lock.mjs';
 import { freePort, isFree, startCluster } from './postgres.mjs';
 import { say, stop } from './say.mjs';
 import { ensureBuild, ensureDebian, ensurePackages, root } from './setup.mjs';
@@ -41,24 +42,69 @@ async function choosePort() {
   return port;
 }
 
+const release = await takeLock(path.join(root, '.satchel-lock'), 'start');
 mkdirSync(data, { recursive: true });
 settleEarlier();
 ensureDebian({ browser: false });
 ensurePackages();
 ensureBuild();
 const port = await choosePort();
-const cluster = await startCluster(data);
+const cluster = await startCluster(data).catch((error) => stop(error.message));
 const databaseUrl = cluster.create('satchel');
 
-const server = spawn(process.execPath, [path.join(root, 'dist', 'server', 'index.js')], {
-  cwd: root,
-  env: { ...process.env, NODE_ENV: 'production', SATCHEL_PORT: String(port), SATCHEL_DATA: data, SATCHEL_WEB: path.join(root, 'dist', 'web'), SATCHEL_DATABASE_URL: databaseUrl, SATCHEL_LOG: process.env.SATCHEL_LOG ?? 'warn' },
-  stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
-  // Its own group: Ctrl-C reaches us alone, and we end it in order.
-  detached: true,
-});
-
+let server;
 let ending = false;
+/** The port that the server was given the first time: started again, it is found where it was. */
+let knownPort = port;
+/** When the server was started, lately: one that ends again and again is given up. */
+const starts = [];
+const mostStarts = { times: 6, withinMs: 60_000 };
+
+function startServer() {
+  starts.push(Date.now());
+  server = spawn(process.execPath, [path.join(root, 'dist', 'server', 'index.js')], {
+    cwd: root,
+    env: { ...process.env, NODE_ENV: 'production', SATCHEL_PORT: String(knownPort), SATCHEL_DATA: data, SATCHEL_DATABASE_FOLDER: cluster.dataFolder, SATCHEL_WEB: path.join(root, 'dist', 'web'), SATCHEL_DATABASE_URL: databaseUrl, SATCHEL_LOG: process.env.SATCHEL_LOG ?? 'warn' },
+    stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
+    // Its own group: Ctrl-C reaches us alone, and we end it in order.
+    detached: true,
+  });
+  server.once('exit', serverEnded);
+  server.stdout.setEncoding('utf8');
+  server.stdout.on('data', (text) => {
+    const address = /listening on (http:\S+)/.exec(text)?.[1];
+    if (address) void listening(address);
+    else process.stdout.write(text);
+  });
+}
+
+/** A server that ended by itself is started again, as the database is: what it had acknowledged is kept, what was under way is not done. */
+function serverEnded(code) {
+  if (ending) return;
+  const lately = starts.filter((at) => Date.now() - at < mostStarts.withinMs);
+  console.error(`The server ended unexpectedly (${code ?? 'killed'}).`);
+  if (lately.length >= mostStarts.times) {
+    console.error('It ends again and again; giving up.');
+    return end(1);
+  }
+  console.error('Starting it again: what was acknowledged is kept, what was under way was not done.');
+  setTimeout(() => !ending && startServer(), 200 * lately.length);
+}
+
+let greeted = false;
+async function listening(address) {
+  knownPort = Number(new URL(address).port);
+  writeFileSync(runningFile, JSON.stringify({ startPid: process.pid, serverPid: server.pid, address }));
+  release();
+  if (greeted) return say(`It answers again at ${address}.`);
+  greeted = true;
+  if (demo) await seed(address);
+  say(`\nAmber Satchel is at ${address}${demo ? ' with the demo' : ''}. Ctrl-C stops it; what you keep stays in ${path.relative(process.cwd(), data) || data}.`);
+}
+
+/** As long as the longest work that a server finishes before it stops. */
+const finishMs = 150_000;
+
 function end(code) {
   if (ending) return;
   ending = true;
@@ -70,30 +116,28 @@ function end(code) {
   if (server.exitCode !== null || server.signalCode !== null) return finish();
   server.once('exit', finish);
   server.kill('SIGTERM');
-  setTimeout(() => server.kill('SIGKILL'), 5000).unref();
+  setTimeout(() => server.kill('SIGKILL'), finishMs).unref();
 }
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => end(0));
-server.once('exit', (code) => {
-  if (!ending) console.error(`The server ended unexpectedly (${code ?? 'killed'}).`);
-  end(1);
-});
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
+  process.on(signal, () => {
+    // Asked a second time, nothing is waited for.
+    if (ending) server.kill('SIGKILL');
+    else end(0);
+  });
+}
+startServer();
 
-server.stdout.setEncoding('utf8');
-server.stdout.on('data', async (text) => {
-  const address = /listening on (http:\S+)/.exec(text)?.[1];
-  if (!address) return process.stdout.write(text);
-  writeFileSync(runningFile, JSON.stringify({ startPid: process.pid, serverPid: server.pid, address }));
-  if (demo) await seed(address);
-  say(`\nAmber Satchel is at ${address}${demo ? ' with the demo' : ''}. Ctrl-C stops it; what you keep stays in ${path.relative(process.cwd(), data) || data}.`);
-});
-
-// A database that was killed comes back on its port; the server's pool finds it again.
+// A database that was killed comes back on its port; the server's pool finds it again. With a full disk it may take several goes.
 let restarting = false;
 setInterval(async () => {
   if (ending || restarting || cluster.alive()) return;
   restarting = true;
   console.error('The database ended unexpectedly; starting it again.');
-  await startCluster(data);
+  try {
+    await startCluster(data);
+  } catch (error) {
+    console.error(error.message.split('\n')[0]);
+  }
   restarting = false;
 }, 1000).unref();
 

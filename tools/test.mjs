@@ -4,13 +4,16 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { say } from './say.mjs';
+import { takeLock } from './lock.mjs';
 import { startCluster } from './postgres.mjs';
 import { ensureBuild, ensureDebian, ensurePackages, root } from './setup.mjs';
 
+const release = await takeLock(path.join(root, '.satchel-lock'), 'start');
 ensureDebian({ browser: true });
 ensurePackages();
 ensureBuild();
 const cluster = await startCluster(path.join(root, '.satchel-test'));
+release();
 const reports = mkdtempSync(path.join(tmpdir(), 'satchel-report-'));
 const bin = (name) => path.join(root, 'node_modules', '.bin', name);
 const totals = { passed: 0, failed: 0 };

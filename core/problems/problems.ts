@@ -78,7 +78,8 @@ export type RequestProblem =
   | { code: 'revision-stale'; where: Where; given: number; head: number }
   | { code: 'nothing-to-undo'; where: Where }
   | { code: 'nothing-to-redo'; where: Where }
-  | { code: 'file-too-large'; where: Where; mostBytes: number }
+  | { code: 'file-too-large'; where: Where; mostBytes: number; setting: string }
+  | { code: 'no-room'; where: Where }
   | { code: 'files-too-many'; where: Where; most: number }
   | { code: 'file-missing'; where: Where }
   | { code: 'file-name-invalid'; where: Where; why: string }
@@ -86,6 +87,7 @@ export type RequestProblem =
   | { code: 'body-unreadable'; where: Where; why: string }
   | { code: 'host-foreign'; where: Where; found: string }
   | { code: 'origin-foreign'; where: Where; found: string }
+  | { code: 'work-stopped'; where: Where; why: string }
   | { code: 'reading-stopped'; where: Where; why: string }
   | { code: 'tick-too-far'; where: Where; name: string }
   | { code: 'gap-too-long'; where: Where; name: string }

@@ -9,7 +9,7 @@ describe('problems in words', () => {
     });
     expect(say({ code: 'revision-stale', where: {}, given: 3, head: 5 })).toMatchObject({ expected: 'revision 5', found: 'revision 3' });
     expect(say({ code: 'data-byte-high', where: {}, value: 200, times: 1 }).found).toBe('200');
-    expect(say({ code: 'file-too-large', where: {}, mostBytes: 64 * 1048576 }).expected).toBe('at most 64 MB');
+    expect(say({ code: 'file-too-large', where: {}, setting: 'SATCHEL_MAX_MB', mostBytes: 64 * 1048576 }).expected).toBe('at most 64 MB');
   });
 
   it('leave nothing undefined in a sentence, whatever is known of the place', () => {

@@ -63,6 +63,12 @@ export function decodeText(bytes: Uint8Array, fallback: TextEncodingName = 'Lati
   return decodes(shown, 'UTF-8') ?? decodes(shown, fallback) ?? decodes(shown, 'Latin-1') ?? '';
 }
 
+/** The first letters of a text, so many at most: no symbol is cut in half. */
+export function cutText(text: string, most: number): string {
+  const cut = text.slice(0, most);
+  return /[\ud800-\udbff]$/.test(cut) ? cut.slice(0, -1) : cut;
+}
+
 /** UTF-8 bytes of a text; lone surrogates become U+FFFD. */
 export function encodeText(text: string): Uint8Array {
   const bytes: number[] = [];

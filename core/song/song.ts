@@ -2,7 +2,7 @@ import { META, meta, isMeta, payloadOf, type Events } from '../smf/events.ts';
 import type { Division } from '../smf/division.ts';
 import type { RiffWrapper } from '../smf/riff.ts';
 import type { AlienChunk } from '../smf/smf.ts';
-import { decodeText, type TextEncodingName } from '../smf/text.ts';
+import { cutText, decodeText, type TextEncodingName } from '../smf/text.ts';
 
 /** One line of music: one MTrk chunk of a format 1 file. Never changed; an edit makes a new one under the same id. */
 export interface Track {
@@ -63,7 +63,7 @@ function findMeta(events: Events, type: number): number {
 const longestShown = 200;
 
 /** A text on one line, as much of it as is shown. */
-export const shownText = (text: string): string => text.replace(/\p{Cc}+/gu, ' ').trim().slice(0, longestShown);
+export const shownText = (text: string): string => cutText(text.replace(/\p{Cc}+/gu, ' ').trim(), longestShown);
 
 /** The track's name as people read it; its instrument name where it has no other; '' where it has neither. */
 export function trackName(track: Track, encoding: TextEncodingName): string {

@@ -42,6 +42,31 @@ const migrations: readonly Migration[] = [
     name: '0003-recipes',
     sql: ['CREATE TABLE recipes (id uuid PRIMARY KEY, name text NOT NULL, about text NOT NULL, steps jsonb NOT NULL, removed_at timestamptz, created_at timestamptz NOT NULL, updated_at timestamptz NOT NULL)'],
   },
+  {
+    name: '0004-lists-and-uses',
+    sql: [
+      // The title a song has at its head, for lists to be searched and sorted by.
+      'ALTER TABLE songs ADD COLUMN title text',
+      "UPDATE songs s SET title = r.overview->>'title' FROM revisions r WHERE r.song_id = s.id AND r.number = s.head",
+      'ALTER TABLE songs ALTER COLUMN title SET NOT NULL',
+      'CREATE INDEX songs_by_name ON songs (lower(title), id) WHERE removed_at IS NULL',
+      'CREATE INDEX songs_by_touch ON songs (updated_at DESC, id) WHERE removed_at IS NULL',
+      'CREATE INDEX songs_by_original ON songs (original)',
+      'CREATE INDEX songs_by_removal ON songs (removed_at) WHERE removed_at IS NOT NULL',
+      // Which song needs which blob, in any of its revisions and handoffs.
+      'CREATE TABLE blob_uses (song_id uuid NOT NULL REFERENCES songs, sha256 char(64) NOT NULL REFERENCES blobs, PRIMARY KEY (song_id, sha256))',
+      'CREATE INDEX blob_uses_by_blob ON blob_uses (sha256)',
+      `INSERT INTO blob_uses
+        SELECT r.song_id, named.sha256 FROM revisions r, LATERAL (
+          SELECT r.manifest->>'headerExtra' AS sha256
+          UNION ALL SELECT t->>'blob' FROM jsonb_array_elements(r.manifest->'tracks') t
+          UNION ALL SELECT c->>'blob' FROM jsonb_array_elements(r.manifest->'alienChunks') c
+          UNION ALL SELECT r.manifest#>>'{wrapper,before}' UNION ALL SELECT r.manifest#>>'{wrapper,after}') named
+        WHERE named.sha256 IS NOT NULL
+        UNION SELECT song_id, file_sha256 FROM handoffs
+        ON CONFLICT DO NOTHING`,
+    ],
+  },
 ];
 
 /** Brings the tables up to date; each migration is one transaction. */

@@ -4,6 +4,7 @@ import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
 import type { Scope } from '#core/song/scope.ts';
 import type { Slip } from '#core/handoff/slip.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
+import { storable, storableText } from '../store/storable.ts';
 import type { Manifest, Overview } from '../store/manifest.ts';
 
 /** Bytes by their SHA-256: tracks' events as MTrk bodies, alien chunks, wrappers, handed-off files. Written once, never changed. */
@@ -22,6 +23,8 @@ export class Original extends Model<InferAttributes<Original>, InferCreationAttr
 export class SongRecord extends Model<InferAttributes<SongRecord>, InferCreationAttributes<SongRecord>> {
   declare id: string;
   declare original: string;
+  /** The title at its head. */
+  declare title: string;
   declare fileName: string;
   declare reading: ProblemText[];
   /** Revision the song is at; undo and redo move it. */
@@ -73,6 +76,12 @@ export class LeftAlone extends Model<InferAttributes<LeftAlone>, InferCreationAt
   declare key: string;
 }
 
+/** A song needs a blob, in some revision or handoff. */
+export class BlobUse extends Model<InferAttributes<BlobUse>, InferCreationAttributes<BlobUse>> {
+  declare songId: string;
+  declare sha256: string;
+}
+
 export class RecipeRecord extends Model<InferAttributes<RecipeRecord>, InferCreationAttributes<RecipeRecord>> {
   declare id: string;
   declare name: string;
@@ -85,9 +94,9 @@ export class RecipeRecord extends Model<InferAttributes<RecipeRecord>, InferCrea
 
 // Sequelize writes into what it is given: each column needs a description of its own.
 const column = <T>(type: T) => ({ type, allowNull: false }) as const;
-const text = () => column(DataTypes.TEXT);
+const text = (name: string) => ({ ...column(DataTypes.TEXT), set(this: Model, value: string) { this.setDataValue(name, storableText(value)); } });
 const int = () => column(DataTypes.INTEGER);
-const jsonb = () => column(DataTypes.JSONB);
+const jsonb = (name: string) => ({ ...column(DataTypes.JSONB), set(this: Model, value: unknown) { this.setDataValue(name, storable(value)); } });
 const bytes = () => column(DataTypes.BLOB);
 const uuid = () => column(DataTypes.UUID);
 const sha = () => column(DataTypes.CHAR(64));
@@ -99,24 +108,25 @@ export function defineModels(sequelize: Sequelize): void {
   Blob.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes() }, { ...options, tableName: 'blobs' });
   Original.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes(), size: int() }, { ...options, tableName: 'originals' });
   SongRecord.init(
-    { id: { ...uuid(), primaryKey: true }, original: sha(), fileName: text(), reading: jsonb(), head: int(), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
+    { id: { ...uuid(), primaryKey: true }, original: sha(), title: text('title'), fileName: text('fileName'), reading: jsonb('reading'), head: int(), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
     { ...options, timestamps: true, tableName: 'songs' },
   );
   Revision.init(
-    { songId: { ...uuid(), primaryKey: true }, number: { ...int(), primaryKey: true }, parent: { type: DataTypes.INTEGER, allowNull: true }, depth: int(), overview: jsonb(), manifest: jsonb() },
+    { songId: { ...uuid(), primaryKey: true }, number: { ...int(), primaryKey: true }, parent: { type: DataTypes.INTEGER, allowNull: true }, depth: int(), overview: jsonb('overview'), manifest: jsonb('manifest') },
     { ...options, tableName: 'revisions' },
   );
   Step.init(
-    { songId: { ...uuid(), primaryKey: true }, revision: { ...int(), primaryKey: true }, operation: text(), version: int(), settings: jsonb(), scope: jsonb(), described: text(), report: jsonb(), createdAt: when() },
+    { songId: { ...uuid(), primaryKey: true }, revision: { ...int(), primaryKey: true }, operation: text('operation'), version: int(), settings: jsonb('settings'), scope: jsonb('scope'), described: text('described'), report: jsonb('report'), createdAt: when() },
     { ...options, timestamps: true, updatedAt: false, tableName: 'steps' },
   );
-  LeftAlone.init({ songId: { ...uuid(), primaryKey: true }, key: { ...text(), primaryKey: true } }, { ...options, tableName: 'left_alone' });
+  BlobUse.init({ songId: { ...uuid(), primaryKey: true }, sha256: { ...sha(), primaryKey: true } }, { ...options, tableName: 'blob_uses' });
+  LeftAlone.init({ songId: { ...uuid(), primaryKey: true }, key: { ...text('key'), primaryKey: true } }, { ...options, tableName: 'left_alone' });
   RecipeRecord.init(
-    { id: { ...uuid(), primaryKey: true }, name: text(), about: text(), steps: jsonb(), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
+    { id: { ...uuid(), primaryKey: true }, name: text('name'), about: text('about'), steps: jsonb('steps'), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
     { ...options, timestamps: true, tableName: 'recipes' },
   );
   HandoffRecord.init(
-    { id: { ...uuid(), primaryKey: true }, songId: uuid(), revision: int(), settings: jsonb(), slip: jsonb(), fileName: text(), fileSha256: sha(), fileBytes: int(), createdAt: when() },
+    { id: { ...uuid(), primaryKey: true }, songId: uuid(), revision: int(), settings: jsonb('settings'), slip: jsonb('slip'), fileName: text('fileName'), fileSha256: sha(), fileBytes: int(), createdAt: when() },
     { ...options, timestamps: true, updatedAt: false, tableName: 'handoffs' },
   );
 }

@@ -2,12 +2,14 @@ import { Router } from 'express';
 import type { Problem, Where } from '#core/problems/problems.ts';
 import { say } from '#core/problems/sentences.ts';
 import type { ApiError } from '#contracts/errors.ts';
-import type { Uploaded } from '#contracts/songs.ts';
+import { songListQuerySchema, type RemovedView, type SongList, type Uploaded } from '#contracts/songs.ts';
 import type { Services } from '../services.ts';
 import { Refusal, need } from '../refusal.ts';
 import { sendFile } from '../send-file.ts';
 import { nameFault, uploads, type ReceivedFile } from '../upload.ts';
-import { songRow, songView } from '../views.ts';
+import { queryOf } from '../body.ts';
+import { purgeAt } from '../store/keeping.ts';
+import { listedRow, songRow, songView } from '../views.ts';
 import type { SongAt } from '../store/song-store.ts';
 
 export function songRoutes({ config, songs, pool }: Services): Router {
@@ -51,9 +53,8 @@ export function songRoutes({ config, songs, pool }: Services): Router {
   });
 
   router.get('/songs', async (request, response) => {
-    const all = await songs.list(request.query.removed === 'true');
-    const sizes = await songs.sizes(all.map((s) => s.record.original));
-    response.json({ songs: all.map((at) => songRow(at, sizes.get(at.record.original) ?? 0)) });
+    const { songs: page, total } = await songs.list(queryOf(request, songListQuerySchema));
+    response.json({ songs: page.map((s) => listedRow(s, config.keepRemovedDays)), total, keepRemovedDays: config.keepRemovedDays } satisfies SongList);
   });
 
   router.get('/songs/:id', async (request, response) => {
@@ -71,8 +72,8 @@ export function songRoutes({ config, songs, pool }: Services): Router {
   });
 
   router.delete('/songs/:id', async (request, response) => {
-    await songs.remove(request.params.id);
-    response.status(204).end();
+    const removedAt = await songs.remove(request.params.id);
+    response.json({ removedAt: removedAt.toISOString(), purgeAt: purgeAt(removedAt, config.keepRemovedDays)?.toISOString() ?? null } satisfies RemovedView);
   });
 
   router.post('/songs/:id/restore', async (request, response) => {

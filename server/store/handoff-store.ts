@@ -3,6 +3,8 @@ import type { Sequelize } from 'sequelize';
 import type { Slip } from '#core/handoff/slip.ts';
 import { HandoffRecord } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
+import { isId } from './ids.ts';
+import { noteUses, shareLock } from './keeping.ts';
 import type { BlobStore } from './blob-store.ts';
 
 /** What was handed off, with its files, for ever. */
@@ -17,7 +19,9 @@ export class HandoffStore {
 
   async add(from: { songId: string; revision: number; settings: Record<string, unknown> }, made: { bytes: Uint8Array; sha256: string; slip: Slip }): Promise<HandoffRecord> {
     return this.sequelize.transaction(async (transaction) => {
+      await shareLock(this.sequelize, transaction);
       await this.blobs.write(new Map([[made.sha256, made.bytes]]), transaction);
+      await noteUses(from.songId, [made.sha256], transaction);
       return HandoffRecord.create({ id: randomUUID(), ...from, slip: made.slip, fileName: made.slip.file, fileSha256: made.sha256, fileBytes: made.bytes.length }, { transaction });
     });
   }
@@ -27,7 +31,7 @@ export class HandoffStore {
   }
 
   async find(id: string): Promise<HandoffRecord> {
-    const found = /^[0-9a-f-]{36}$/i.test(id) ? await HandoffRecord.findByPk(id) : null;
+    const found = isId(id) ? await HandoffRecord.findByPk(id) : null;
     if (!found) throw new Refusal({ code: 'handoff-unknown', where: { id: id.slice(0, 100) } });
     return found;
   }

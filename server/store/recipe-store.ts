@@ -3,6 +3,7 @@ import type { Recipe } from '#core/operations/recipe-run/recipe.ts';
 import { shippedRecipes } from '#core/operations/recipe-run/shipped.ts';
 import { RecipeRecord } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
+import { isId } from './ids.ts';
 
 /** Recipes of one's own. Those that are shipped are read-only and stand in the core. */
 export class RecipeStore {
@@ -27,7 +28,7 @@ export class RecipeStore {
 
   private async find(id: string, removed = false): Promise<RecipeRecord> {
     if (shippedRecipes.some((r) => r.id === id)) throw new Refusal({ code: 'recipe-shipped', where: { id } });
-    const record = /^[0-9a-f-]{36}$/i.test(id) ? await RecipeRecord.findByPk(id) : null;
+    const record = isId(id) ? await RecipeRecord.findByPk(id) : null;
     if (!record || (record.removedAt !== null && !removed)) throw new Refusal({ code: 'recipe-unknown', where: { id: id.slice(0, 100) } });
     return record;
   }

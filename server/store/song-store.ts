@@ -1,9 +1,13 @@
 import { randomUUID } from 'node:crypto';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
+import type { SongListQuery } from '#contracts/songs.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { LeftAlone, Original, Revision, SongRecord, Step } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
 import type { Intake, NewSong, StepRecord } from '../threads/tasks.ts';
+import { isId } from './ids.ts';
+import { noteUses, shareLock } from './keeping.ts';
+import { listSongs, type ListedSong } from './song-list.ts';
 import { blobsOf, overview, type Blobs, type Manifest } from './manifest.ts';
 import type { BlobStore } from './blob-store.ts';
 
@@ -31,6 +35,7 @@ export class SongStore {
   /** Stores what one file gave: the original, its songs and their first revisions, all or nothing. */
   async take(intake: Intake, file: { name: string; bytes: Buffer }, reading: ProblemText[]): Promise<string[]> {
     return this.sequelize.transaction(async (transaction) => {
+      await shareLock(this.sequelize, transaction);
       await Original.bulkCreate([{ sha256: intake.sha256, bytes: file.bytes, size: file.bytes.length }], { ignoreDuplicates: true, transaction, returning: false });
       await this.blobs.write(intake.blobs, transaction);
       const ids: string[] = [];
@@ -46,12 +51,8 @@ export class SongStore {
     return { record, revision };
   }
 
-  async list(removed: boolean): Promise<SongAt[]> {
-    const records = await SongRecord.findAll({ where: { removedAt: removed ? { [Op.not]: null } : null }, order: [['createdAt', 'DESC'], ['id', 'ASC']] });
-    if (records.length === 0) return [];
-    const heads = await Revision.findAll({ where: { [Op.or]: records.map((r) => ({ songId: r.id, number: r.head })) }, attributes: ['songId', 'number', 'depth', 'overview'] });
-    const byId = new Map(heads.map((h) => [h.songId, h]));
-    return records.map((record) => ({ record, revision: byId.get(record.id)! }));
+  list(query: SongListQuery): Promise<{ songs: ListedSong[]; total: number }> {
+    return listSongs(this.sequelize, query);
   }
 
   async revision(songId: string, number: number): Promise<Revision> {
@@ -69,13 +70,15 @@ export class SongStore {
   /** Adds a revision made from `base`, if the song is still at it, with its step and blobs. Gives its number. */
   async addStep(songId: string, base: number, manifest: Manifest, step: StepRecord, blobs: Blobs): Promise<number> {
     return this.sequelize.transaction(async (transaction) => {
+      await shareLock(this.sequelize, transaction);
       await lockedAt(songId, base, transaction);
       await this.blobs.write(blobs, transaction);
+      await noteUses(songId, blobs.keys(), transaction);
       const number = 1 + (await Revision.max<number, Revision>('number', { where: { songId }, transaction }));
       const { depth } = await Revision.findOne({ where: { songId, number: base }, attributes: ['depth'], transaction, rejectOnEmpty: true });
       await Revision.create({ songId, number, parent: base, depth: depth + 1, overview: overview(manifest), manifest }, { transaction, returning: false });
       await Step.create({ songId, revision: number, ...step }, { transaction, returning: false });
-      await SongRecord.update({ head: number }, { where: { id: songId }, transaction });
+      await SongRecord.update({ head: number, title: manifest.title }, { where: { id: songId }, transaction });
       return number;
     });
   }
@@ -102,7 +105,8 @@ export class SongStore {
     return this.sequelize.transaction(async (transaction) => {
       const head = await lockedAt(songId, expected, transaction);
       const { to, step } = await choose(head, transaction);
-      await SongRecord.update({ head: to }, { where: { id: songId }, transaction });
+      const { overview: now } = await Revision.findOne({ where: { songId, number: to }, attributes: ['overview'], transaction, rejectOnEmpty: true });
+      await SongRecord.update({ head: to, title: now.title }, { where: { id: songId }, transaction });
       const { described } = await Step.findOne({ where: { songId, revision: step }, attributes: ['described'], transaction, rejectOnEmpty: true });
       return { revision: to, described };
     });
@@ -147,9 +151,12 @@ export class SongStore {
     return (await Original.findByPk(sha256, { rejectOnEmpty: true })).bytes;
   }
 
-  async remove(id: string): Promise<void> {
-    const [changed] = isId(id) ? await SongRecord.update({ removedAt: new Date() }, { where: { id, removedAt: null } }) : [0];
+  /** Removes a song; gives when. It can be restored until it is purged. */
+  async remove(id: string): Promise<Date> {
+    const removedAt = new Date();
+    const [changed] = isId(id) ? await SongRecord.update({ removedAt }, { where: { id, removedAt: null } }) : [0];
     if (changed === 0) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
+    return removedAt;
   }
 
   async restore(id: string): Promise<void> {
@@ -157,8 +164,6 @@ export class SongStore {
     if (found === 0) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
   }
 }
-
-const isId = (id: string): boolean => /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i.test(id);
 
 /** Revisions from `head` back to the first. */
 export function wayTo(parents: ReadonlyMap<number, number | null>, head: number): number[] {
@@ -177,11 +182,13 @@ async function lockedAt(songId: string, expected: number | undefined, transactio
 
 async function storeSong(song: NewSong, original: string, fileName: string, reading: ProblemText[], transaction: Transaction): Promise<string> {
   const id = randomUUID();
-  await SongRecord.create({ id, original, fileName, reading, head: song.split ? 1 : 0, removedAt: null }, { transaction });
+  const at = song.split?.manifest ?? song.first;
+  await SongRecord.create({ id, original, title: at.title, fileName, reading, head: song.split ? 1 : 0, removedAt: null }, { transaction });
   await Revision.create({ songId: id, number: 0, parent: null, depth: 0, overview: overview(song.first), manifest: song.first }, { transaction, returning: false });
   if (song.split) {
     await Revision.create({ songId: id, number: 1, parent: 0, depth: 1, overview: overview(song.split.manifest), manifest: song.split.manifest }, { transaction, returning: false });
     await Step.create({ songId: id, revision: 1, ...song.split.step }, { transaction, returning: false });
   }
+  await noteUses(id, [...blobsOf(song.first), ...(song.split ? blobsOf(song.split.manifest) : [])], transaction);
   return id;
 }

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { appendFileSync, mkdtempSync, openSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
@@ -25,13 +25,14 @@ export async function startServer(databaseUrl: string, settings: Record<string, 
   const child = spawn(process.execPath, [path.join(root, 'dist/server/index.js')], {
     cwd: root,
     env: { ...process.env, NODE_ENV: 'production', SATCHEL_PORT: '0', SATCHEL_DATA: data, SATCHEL_WEB: path.join(root, 'dist/web'), SATCHEL_DATABASE_URL: databaseUrl, SATCHEL_LOG: 'error', ...settings },
-    stdio: ['ignore', 'pipe', 'inherit'],
+    stdio: ['ignore', 'pipe', settings.SATCHEL_TEST_OUTPUT ? openSync(settings.SATCHEL_TEST_OUTPUT, 'a') : 'inherit'],
   });
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
   const address = await new Promise<string>((resolve, reject) => {
-    createInterface({ input: child.stdout }).on('line', (line) => {
+    createInterface({ input: child.stdout! }).on('line', (line) => {
       const found = /listening on (http:\S+)/.exec(line)?.[1];
       if (found) resolve(found);
+      if (settings.SATCHEL_TEST_OUTPUT) appendFileSync(settings.SATCHEL_TEST_OUTPUT, `${line}\n`);
     });
     child.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
   });

@@ -1,20 +1,47 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { HandoffView } from '#contracts/handoffs.ts';
-import type { SongRow, SongView } from '#contracts/songs.ts';
+import type { RemovedView, SongList, SongListQuery, SongRow, SongView } from '#contracts/songs.ts';
 import type { FindingList } from '#contracts/findings.ts';
 import type { OperationView, StepResultView, StepView } from '#contracts/steps.ts';
+import { longDate } from '../components/text.ts';
 import { call, problemOf } from './client.ts';
 
 /** What the page knows from the server; a song's key changes nothing but what belongs to it. */
 const keys = {
-  songs: (removed: boolean) => ['songs', { removed }] as const,
+  songs: (asked: SongsAsked) => ['songs', asked] as const,
   song: (id: string) => ['song', id] as const,
   steps: (id: string) => ['song', id, 'steps'] as const,
   handoffs: (id: string) => ['song', id, 'handoffs'] as const,
 };
 
-export const useSongs = (removed = false) => useQuery({ queryKey: keys.songs(removed), queryFn: async () => (await call<{ songs: SongRow[] }>('GET', `/api/songs${removed ? '?removed=true' : ''}`)).songs });
+/** Which songs are asked for. */
+export interface SongsAsked {
+  readonly removed?: boolean;
+  readonly search?: string;
+  readonly sort?: SongListQuery['sort'];
+}
+
+const pageSize = 100;
+
+function songsAddress({ removed, search, sort }: SongsAsked, from: number, limit: number): string {
+  const query = new URLSearchParams({ from: String(from), limit: String(limit), ...(removed ? { removed: 'true' } : {}), ...(search ? { search } : {}), ...(sort ? { sort } : {}) });
+  return `/api/songs?${query.toString()}`;
+}
+
+/** The songs by pages, as they are scrolled to. */
+export const useSongPages = (asked: SongsAsked) =>
+  useInfiniteQuery({
+    queryKey: keys.songs(asked),
+    queryFn: ({ pageParam }) => call<SongList>('GET', songsAddress(asked, pageParam, pageSize)),
+    initialPageParam: 0,
+    getNextPageParam: (last, pages) => (pages.length * pageSize < last.total ? pages.length * pageSize : undefined),
+    placeholderData: (before) => before,
+  });
+
+/** The first songs that a search finds, and how many it finds in all. */
+export const useSongs = (search = '', limit = 200) =>
+  useQuery({ queryKey: [...keys.songs({ search, sort: 'touched' }), limit], queryFn: () => call<SongList>('GET', songsAddress({ search, sort: 'touched' }, 0, limit)), placeholderData: (before) => before });
 
 export const useSong = (id: string) => useQuery({ queryKey: keys.song(id), queryFn: () => call<SongView>('GET', `/api/songs/${id}`), retry: false });
 
@@ -105,10 +132,10 @@ export function useRemoveSong() {
   const client = useQueryClient();
   const restore = useRestoreSong();
   return useMutation({
-    mutationFn: (song: SongRow) => call('DELETE', `/api/songs/${song.id}`),
-    onSuccess: async (_, song) => {
+    mutationFn: (song: SongRow) => call<RemovedView>('DELETE', `/api/songs/${song.id}`),
+    onSuccess: async ({ purgeAt }, song) => {
       await client.invalidateQueries({ queryKey: ['songs'] });
-      toast(`Removed ${song.title}`, { action: { label: 'Bring back', onClick: () => restore.mutate(song) } });
+      toast(`Removed ${song.title}`, { description: purgeAt ? `It can be brought back until ${longDate(purgeAt)}; then it is purged with its history and handoffs.` : 'It is kept, and can be brought back.', action: { label: 'Bring back', onClick: () => restore.mutate(song) } });
     },
     onError: say,
   });

@@ -1,5 +1,5 @@
-import { Command } from 'cmdk';
-import { useEffect, useState } from 'react';
+import { Command, useCommandState } from 'cmdk';
+import { useDeferredValue, useEffect, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { useSongs } from '../api/queries.ts';
 import { useCommands } from '../state/commands.ts';
@@ -44,7 +44,8 @@ export function CommandPalette() {
 
 function Choices({ close }: { close: () => void }) {
   const commands = useCommands((s) => s.commands);
-  const songs = useSongs();
+  const search = useDeferredValue(useCommandState((state) => state.search));
+  const songs = useSongs(search, 30);
   const navigate = useNavigate();
   const here = useLocation().pathname;
   const { theme, setTheme } = usePreferences();
@@ -78,8 +79,8 @@ function Choices({ close }: { close: () => void }) {
         </Command.Item>
       </Command.Group>
       <Command.Group heading="Songs">
-        {songs.data?.map((song) => (
-          <Command.Item key={song.id} value={`${song.title} ${song.id}`} className={item} onSelect={run(() => void navigate(`/songs/${song.id}`))}>
+        {songs.data?.songs.map((song) => (
+          <Command.Item key={song.id} value={`${song.title} ${song.fileName} ${song.id}`} className={item} onSelect={run(() => void navigate(`/songs/${song.id}`))}>
             {song.title}
             <span className="num text-faint">{song.tracks} tracks</span>
           </Command.Item>

@@ -1,3 +1,4 @@
+import { format as formatDate } from 'date-fns';
 import { beatBpm, notatedBeat } from '#core/timing/notated-beat.ts';
 import { tempoToBpm } from '#core/units/units.ts';
 
@@ -7,6 +8,9 @@ export const count = (n: number, one: string, many = `${one}s`): string => `${n.
 
 export const fileSize = (bytes: number): string =>
   bytes < 1000 ? `${bytes} bytes` : bytes < 1_000_000 ? `${(bytes / 1000).toFixed(1)} kB` : `${(bytes / 1_000_000).toFixed(1)} MB`;
+
+/** "24 February 2027". */
+export const longDate = (iso: string): string => formatDate(new Date(iso), 'd MMMM yyyy');
 
 /** `m:ss.mmm`, or `m:ss` where thousandths would only be noise; hours before the minutes from one hour on. */
 export function duration(seconds: number, thousandths = false): string {

@@ -1,5 +1,6 @@
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { Link } from 'react-router';
+import type { SongRow } from '#contracts/songs.ts';
 import type { Recipe } from '#core/operations/recipe-run/recipe.ts';
 import { useSongs } from '../../api/queries.ts';
 import { useRunRecipe, type Ran } from '../../api/recipes.ts';
@@ -8,21 +9,25 @@ import { count, counts } from '../../components/text.ts';
 
 /** Runs the recipe on songs: first to see, then to do, with one report for all. */
 export function RunOnSongs({ recipe }: { recipe: Recipe }) {
-  const songs = useSongs().data ?? [];
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [search, setSearch] = useState('');
+  const found = useSongs(useDeferredValue(search.trim())).data;
+  const songs = found?.songs ?? [];
+  // What was chosen stays so, whatever is searched for next.
+  const [chosen, setChosen] = useState<ReadonlyMap<string, SongRow>>(new Map());
   const run = useRunRecipe();
-  const list = songs.filter((s) => chosen.has(s.id));
-  const toggle = (id: string): void => {
-    const next = new Set(chosen);
-    if (!next.delete(id)) next.add(id);
+  const list = [...chosen.values()];
+  const allShown = songs.length > 0 && songs.every((s) => chosen.has(s.id));
+  const toggle = (song: SongRow): void => {
+    const next = new Map(chosen);
+    if (!next.delete(song.id)) next.set(song.id, song);
     setChosen(next);
   };
   return (
     <section aria-label="Run on songs" className="mt-6 border-t border-line pt-3">
       <div className="flex items-center gap-2">
         <h2 className="text-[15px] font-semibold">Run it on songs</h2>
-        <Button kind="quiet" className="text-faint" onClick={() => setChosen(chosen.size === songs.length ? new Set() : new Set(songs.map((s) => s.id)))}>
-          {chosen.size === songs.length && songs.length > 0 ? 'None' : 'All'}
+        <Button kind="quiet" className="text-faint" onClick={() => setChosen(allShown ? new Map() : new Map([...chosen, ...songs.map((s) => [s.id, s] as const)]))}>
+          {allShown ? 'None' : 'All'}
         </Button>
         <div className="ml-auto flex gap-2">
           <Button disabled={list.length === 0 || run.isPending} onClick={() => run.mutate({ recipe, songs: list, preview: true })}>
@@ -34,12 +39,16 @@ export function RunOnSongs({ recipe }: { recipe: Recipe }) {
         </div>
       </div>
       <p className="text-[12.5px] text-faint">Each song gets one step, which can be undone there. To run it on some tracks only, select them on the song’s sheet and choose the recipe in the margin.</p>
-      {songs.length === 0 && <p className="mt-2 text-faint">There are no songs yet.</p>}
+      <div className="mt-2 flex items-center gap-3">
+        <input type="search" aria-label="Search songs" placeholder="Search by name or file" className="w-64 rounded border border-line bg-sheet px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
+        {found && found.total > songs.length && <p className="text-[12.5px] text-faint">The {songs.length} last touched of {count(found.total, 'song')}; search for others.</p>}
+      </div>
+      {found?.total === 0 && <p className="mt-2 text-faint">{search ? 'No song is called so.' : 'There are no songs yet.'}</p>}
       <ul className="mt-2 grid grid-cols-2 gap-x-4">
         {songs.map((s) => (
           <li key={s.id}>
             <label className="flex items-center gap-2 py-0.5">
-              <input type="checkbox" className="accent-amber" checked={chosen.has(s.id)} onChange={() => toggle(s.id)} />
+              <input type="checkbox" className="accent-amber" checked={chosen.has(s.id)} onChange={() => toggle(s)} />
               <span className="truncate">{s.title}</span>
               <span className="num shrink-0 text-faint">{count(s.tracks, 'track')}</span>
             </label>
