@@ -13,6 +13,7 @@ import { summariseSong } from '#core/song/song-summary.ts';
 import { operations } from '#core/operations/index.ts';
 import { runStep } from '#core/operations/run.ts';
 import { dice } from '#demo/theory.ts';
+import { growth } from './bench-growth.ts';
 
 /**
  * Median times in milliseconds, the contenders taking turns so that what else the machine does hits all alike.
@@ -146,6 +147,8 @@ for (const events of [100_000, 1_000_000, 5_000_000]) {
 console.log('\nCost of reading an event, against that at 100,000 events');
 line('at 1,000,000', times(perEvent[1]! / perEvent[0]!));
 line('at 5,000,000', times(perEvent[2]! / perEvent[0]!));
+console.log('\nWhat grows faster than its input');
+line('of all works over songs of one thing', `${growth((text) => console.log(text))} do`);
 
 /** Every operation with the settings of its examples, on one track; the slowest are named. */
 function everyStep(whole: Song): void {

@@ -1,8 +1,12 @@
 // npm run bench: speed and memory as ratios measured in one run, against independent packages and a bare byte scan.
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
+import { memoryPath } from './bench-path.mjs';
 import { ensurePackages, root } from './setup.mjs';
 
 ensurePackages();
 const run = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', path.join(root, 'tools', 'bench-smf.ts')], { cwd: root, stdio: 'inherit' });
-process.exit(run.status ?? 1);
+if (run.status !== 0) process.exit(run.status ?? 1);
+console.log('\nMemory from upload to slip, through the server');
+await memoryPath(10_000_000, console.log);
+process.exit(0);

@@ -1,7 +1,7 @@
 import { concatBytes } from '../smf/chunks.ts';
 import { META, isMeta, meta, payloadOf, type Events } from '../smf/events.ts';
 import { sameEvents } from '../smf/compare.ts';
-import { EventBuilder, pickEvents } from '../smf/event-builder.ts';
+import { EventBuilder, pickEvents, withOwnPool } from '../smf/event-builder.ts';
 import { bridgedAgain } from '../smf/bridges.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import type { SmfTrack } from '../smf/smf.ts';
@@ -33,10 +33,11 @@ export function mergedTrack(song: Song, asRead: Song): { track: SmfTrack; notes:
 }
 
 /** Track names become the instrument name of the track's channel, behind a channel prefix (SMF 1.0); a text where it has no channel. */
-function withoutTrackNames(events: Events): { events: Events; names: number } {
+function withoutTrackNames(whole: Events): { events: Events; names: number } {
   let names = 0;
-  for (let i = 0; i < events.count; i++) if (isMeta(events, i, meta.trackName)) names++;
-  if (names === 0) return { events, names };
+  for (let i = 0; i < whole.count; i++) if (isMeta(whole, i, meta.trackName)) names++;
+  if (names === 0) return { events: whole, names };
+  const events = withOwnPool(whole);
   const status = events.status.find((s) => s < 0xf0);
   const { pool } = events;
   // The prefix's one byte, the channel, stands behind the payloads that are there.

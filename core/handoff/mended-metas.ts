@@ -1,5 +1,5 @@
 import { bridgedAgain } from '../smf/bridges.ts';
-import { EventBuilder } from '../smf/event-builder.ts';
+import { EventBuilder, withOwnPool } from '../smf/event-builder.ts';
 import { META, payloadOf, type Events } from '../smf/events.ts';
 import { mendedPayload, wrongLength } from '../smf/meta-lengths.ts';
 import type { SmfTrack } from '../smf/smf.ts';
@@ -31,7 +31,8 @@ function wrongRows(events: Events): number {
   return wrong;
 }
 
-function mendedEvents(events: Events): Events {
+function mendedEvents(whole: Events): Events {
+  const events = withOwnPool(whole);
   const { pool } = events;
   const extra: number[] = [];
   const base = pool.bytes.length;

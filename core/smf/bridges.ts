@@ -1,6 +1,6 @@
 import { META, meta, payloadOf, type Events, type EventValue, metaEvent } from './events.ts';
 import { sameBytes } from './chunks.ts';
-import { EventBuilder } from './event-builder.ts';
+import { EventBuilder, withOwnPool } from './event-builder.ts';
 import { encodeText } from './text.ts';
 import { largestQuantity } from './variable-length.ts';
 
@@ -74,7 +74,8 @@ function standBefore(events: Events, i: number, from: number, needed: number): b
   return i === needed || !isBridge(events, i - needed - 1);
 }
 
-function rebuilt(events: Events, more: number): Events {
+function rebuilt(whole: Events, more: number): Events {
+  const events = withOwnPool(whole);
   const { pool } = events;
   const at = pool.bytes.length;
   const bytes = new Uint8Array(at + payload.length);

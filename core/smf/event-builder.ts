@@ -138,6 +138,24 @@ export function withPayloads(events: Events, rows: readonly number[], bytes: Uin
   return { ...events, payload, pool };
 }
 
+/**
+ * The same events with a pool of only their own payloads. Tracks of one file share its bytes, parts of a split track its whole pool:
+ * before such pools are copied they are brought down to what is used.
+ */
+export function withOwnPool(events: Events): Events {
+  const { pool, count } = events;
+  let [used, bytes] = [0, 0];
+  for (let i = 0; i < count; i++) {
+    const n = events.payload[i]!;
+    if (n === 0) continue;
+    used++;
+    bytes += pool.end[n]! - pool.start[n]!;
+  }
+  if (pool.bytes.length <= bytes * 2 + 64 && pool.start.length <= used * 2 + 8) return events;
+  const payload = events.payload.slice();
+  return { ...events, payload, pool: compacted(pool, payload, noBytes) };
+}
+
 /** A pool of the payloads that `payload` names and of `added` as the last; `payload` is numbered anew, in place. */
 function compacted(old: PayloadPool, payload: Uint32Array, added: Uint8Array): PayloadPool {
   const used: Uint8Array[] = [noBytes];

@@ -1,6 +1,6 @@
 import { concatBytes } from './chunks.ts';
 import { META, endTick, meta, metaEvent, type Events, type PayloadPool } from './events.ts';
-import { EventBuilder, packEvents } from './event-builder.ts';
+import { EventBuilder, packEvents, withOwnPool } from './event-builder.ts';
 
 /**
  * Several tracks as one, by tick; on one tick the order of the tracks, within a track its own order.
@@ -13,7 +13,8 @@ export function mergeEvents(tracks: readonly Events[]): Events {
   return mergeTwo(mergeEvents(tracks.slice(0, middle)), mergeEvents(tracks.slice(middle)));
 }
 
-function mergeTwo(a: Events, b: Events): Events {
+function mergeTwo(one: Events, other: Events): Events {
+  const [a, b] = [withOwnPool(one), withOwnPool(other)];
   const { pool, shift } = joinPools(a.pool, b.pool);
   const out = new EventBuilder(a.count + b.count);
   const last = Math.max(endTick(a), endTick(b));
@@ -31,11 +32,10 @@ function mergeTwo(a: Events, b: Events): Events {
   return { ...out.finish(pool.bytes), pool };
 }
 
-/** Both pools in one; payloads of the second move up by `shift`. Tracks of one file share their bytes, which are then not copied. */
+/** Both pools in one; payloads of the second move up by `shift`. */
 function joinPools(a: PayloadPool, b: PayloadPool): { pool: PayloadPool; shift: number } {
   const shift = a.start.length - 1;
-  const same = a.bytes === b.bytes;
-  const offset = same ? 0 : a.bytes.length;
+  const offset = a.bytes.length;
   const start = new Uint32Array(a.start.length + b.start.length - 1);
   const end = new Uint32Array(start.length);
   start.set(a.start);
@@ -44,5 +44,5 @@ function joinPools(a: PayloadPool, b: PayloadPool): { pool: PayloadPool; shift: 
     start[n + shift] = b.start[n]! + offset;
     end[n + shift] = b.end[n]! + offset;
   }
-  return { pool: { bytes: same ? a.bytes : concatBytes([a.bytes, b.bytes]), start, end }, shift };
+  return { pool: { bytes: concatBytes([a.bytes, b.bytes]), start, end }, shift };
 }

@@ -59,10 +59,7 @@ export function songRoutes({ config, songs, pool }: Services): Router {
 
   router.get('/songs/:id', async (request, response) => {
     const at = await songs.find(request.params.id);
-    const [sizes, { steps, parents }] = await Promise.all([songs.sizes([at.record.original]), songs.history(at.record)]);
-    const { head } = at.record;
-    const undo = steps.find((s) => s.revision === head)?.described ?? null;
-    const redo = steps.findLast((s) => parents.get(s.revision) === head)?.described ?? null;
+    const [sizes, { undo, redo }] = await Promise.all([songs.sizes([at.record.original]), songs.neighbours(at.record)]);
     response.json(songView(at, { bytes: sizes.get(at.record.original) ?? 0 }, undo, redo));
   });
 

@@ -112,20 +112,31 @@ export class SongStore {
     });
   }
 
+  /** What undo would take back and redo would do again, in words; null where there is none. */
+  async neighbours({ id: songId, head }: SongRecord): Promise<{ undo: string | null; redo: string | null }> {
+    const [undone, next] = await Promise.all([
+      Step.findOne({ where: { songId, revision: head }, attributes: ['described'] }),
+      Revision.findOne({ where: { songId, parent: head }, order: [['number', 'DESC']], attributes: ['number'] }),
+    ]);
+    const redone = next && (await Step.findOne({ where: { songId, revision: next.number }, attributes: ['described'] }));
+    return { undo: undone?.described ?? null, redo: redone?.described ?? null };
+  }
+
   /** All steps ever taken, oldest first, and the way from the first revision to the head. */
   async history(record: SongRecord): Promise<{ steps: Step[]; parents: Map<number, number | null> }> {
-    const [steps, revisions] = await Promise.all([
-      Step.findAll({ where: { songId: record.id }, order: [['revision', 'ASC']] }),
-      Revision.findAll({ where: { songId: record.id }, attributes: ['number', 'parent'] }),
-    ]);
-    return { steps, parents: new Map(revisions.map((r) => [r.number, r.parent])) };
+    const [steps, parents] = await Promise.all([Step.findAll({ where: { songId: record.id }, order: [['revision', 'ASC']] }), this.parents(record.id)]);
+    return { steps, parents };
+  }
+
+  private async parents(songId: string): Promise<Map<number, number | null>> {
+    const revisions = await Revision.findAll({ where: { songId }, attributes: ['number', 'parent'] });
+    return new Map(revisions.map((r) => [r.number, r.parent]));
   }
 
   /** The song as it was read, and as it came in: split by channel where the split at intake is still in force. */
   async before(record: SongRecord): Promise<{ asRead: Manifest; received: Manifest }> {
-    const { parents, steps } = await this.history(record);
-    const split = steps.find((s) => s.revision === 1 && s.operation === 'tracks.split-by-channel');
-    const inForce = split !== undefined && wayTo(parents, record.head).includes(1);
+    const split = await Step.findOne({ where: { songId: record.id, revision: 1, operation: 'tracks.split-by-channel' }, attributes: ['revision'] });
+    const inForce = split !== null && wayTo(await this.parents(record.id), record.head).includes(1);
     const { manifest: asRead } = await this.revision(record.id, 0);
     return { asRead, received: inForce ? (await this.revision(record.id, 1)).manifest : asRead };
   }

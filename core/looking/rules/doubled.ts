@@ -42,7 +42,9 @@ export function doubled({ parts }: LookedSong): Noticed[] {
     if (part.notes.count < leastNotes || plays(part) === percussionChannel) continue;
     const own = { part, line: line(part) };
     const key = signature(own.line);
-    bySignature.set(key, [...(bySignature.get(key) ?? []), own]);
+    const alike = bySignature.get(key);
+    if (alike) alike.push(own);
+    else bySignature.set(key, [own]);
   }
   return [...bySignature.values()].flatMap(([first, ...others]) =>
     others.flatMap((other): Noticed[] => {

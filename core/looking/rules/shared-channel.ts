@@ -14,7 +14,9 @@ export function sharedChannel({ parts }: LookedSong): Noticed[] {
   for (const part of parts) {
     const [channel, ...more] = channelsOf(part.track.events);
     if (channel === undefined || more.length > 0 || channel === percussionChannel) continue;
-    byChannel.set(channel, [...(byChannel.get(channel) ?? []), part]);
+    const group = byChannel.get(channel);
+    if (group) group.push(part);
+    else byChannel.set(channel, [part]);
   }
   return [...byChannel].flatMap(([channel, group]): Noticed[] => {
     const programs = new Set(group.map(firstProgram));

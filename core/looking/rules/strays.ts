@@ -8,10 +8,36 @@ const quartersAway = 64;
 
 /** A few notes far before or behind the rest of a part: usually slips of a key before or after a recording. */
 export function strays(song: LookedSong): Noticed[] {
-  return song.parts.flatMap((t): Noticed[] => [apart(song, t, 'before'), apart(song, t, 'behind')].filter((n) => n !== undefined));
+  const onsets = new Onsets(song.parts);
+  return song.parts.flatMap((t): Noticed[] => [apart(song, onsets, t, 'before'), apart(song, onsets, t, 'behind')].filter((n) => n !== undefined));
 }
 
-function apart({ quarter, barAt, parts }: LookedSong, t: LookedTrack, side: 'before' | 'behind'): Noticed | undefined {
+/** Where the notes of all parts begin, in order; made when it is first asked for, which most songs do not. */
+class Onsets {
+  private readonly parts: readonly LookedTrack[];
+  private ordered: { tick: number; part: LookedTrack }[] | undefined;
+
+  constructor(parts: readonly LookedTrack[]) {
+    this.parts = parts;
+  }
+
+  /** Whether a note of a part other than `t` begins less than `near` ticks from `tick`. */
+  others(t: LookedTrack, tick: number, near: number): boolean {
+    this.ordered ??= this.parts.flatMap((part) => Array.from(part.notes.on.subarray(0, part.notes.count), (on) => ({ tick: part.track.events.atTick[on]!, part }))).sort((a, b) => a.tick - b.tick);
+    const { ordered } = this;
+    let [low, high] = [0, ordered.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (ordered[middle]!.tick > tick - near) high = middle;
+      else low = middle + 1;
+    }
+    // Of `t` itself few notes are near: it is far from its others.
+    for (; low < ordered.length && ordered[low]!.tick < tick + near; low++) if (ordered[low]!.part !== t) return true;
+    return false;
+  }
+}
+
+function apart({ quarter, barAt }: LookedSong, onsets: Onsets, t: LookedTrack, side: 'before' | 'behind'): Noticed | undefined {
   const { events } = t.track;
   const most = Math.min(mostNotes, Math.floor(t.notes.count * mostShare));
   const startOf = (n: number): number => events.atTick[t.notes.on[n]!]!;
@@ -20,7 +46,7 @@ function apart({ quarter, barAt, parts }: LookedSong, t: LookedTrack, side: 'bef
     if (startOf(b) - startOf(a) < quartersAway * quarter) continue;
     const [from, to] = side === 'before' ? [startOf(0), startOf(a)] : [startOf(b), startOf(t.notes.count - 1)];
     // Where others play too, it is an entry and no slip.
-    if (parts.some((other) => other !== t && other.notes.on.some((on) => Math.abs(other.track.events.atTick[on]! - from) < 4 * quarter))) continue;
+    if (onsets.others(t, from, 4 * quarter)) continue;
     const bars = { from: barAt(from), to: barAt(to) };
     return {
       title: `${t.label} has ${size === 1 ? 'a note' : `${size} notes`} far ${side} the rest`,

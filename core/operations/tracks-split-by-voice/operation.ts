@@ -23,19 +23,19 @@ export const tracksSplitByVoice = defineOperation({
  */
 export function voices({ atTick, data1 }: Events, { count, on, off }: Notes): Uint8Array {
   const voice = new Uint8Array(count);
-  let sounding: number[] = [];
+  const endOf = (n: number): number => (off[n] === -1 ? Infinity : atTick[off[n]!]!);
+  const byEnd = Array.from({ length: count }, (_, n) => n).sort((a, b) => endOf(a) - endOf(b) || a - b);
+  // How many notes of each key sound.
+  const sounding = new Int32Array(128);
+  let ended = 0;
   for (let n = 0; n < count; ) {
     const tick = atTick[on[n]!]!;
     let next = n;
     while (next < count && atTick[on[next]!] === tick) next++;
-    sounding = sounding.filter((s) => off[s] === -1 || atTick[off[s]!]! > tick);
-    for (let m = n; m < next; m++) sounding.push(m);
-    let low = 127;
-    let high = 0;
-    for (const s of sounding) {
-      low = Math.min(low, data1[on[s]!]!);
-      high = Math.max(high, data1[on[s]!]!);
-    }
+    while (ended < count && byEnd[ended]! < n && endOf(byEnd[ended]!) <= tick) sounding[data1[on[byEnd[ended++]!]!]!]!--;
+    for (let m = n; m < next; m++) sounding[data1[on[m]!]!]!++;
+    const low = sounding.findIndex((times) => times > 0);
+    const high = sounding.findLastIndex((times) => times > 0);
     for (let m = n; m < next; m++) voice[m] = data1[on[m]!] === high ? 0 : data1[on[m]!] === low ? 2 : 1;
     n = next;
   }

@@ -18,15 +18,22 @@ export const tracksUnique = defineOperation({
     if (!inScope.ok) return inScope;
     const names = new Map(song.tracks.map((t) => [t.id, trackName(t, song.encoding)]));
     const taken = new Set(names.values());
+    const everywhere = new Map<string, number>();
+    for (const name of names.values()) everywhere.set(name, (everywhere.get(name) ?? 0) + 1);
     const shared = new Map<string, Track[]>();
-    for (const t of inScope.value) if (names.get(t.id) !== '') shared.set(names.get(t.id)!, [...(shared.get(names.get(t.id)!) ?? []), t]);
+    for (const t of inScope.value) {
+      const name = names.get(t.id)!;
+      const alike = shared.get(name);
+      if (alike) alike.push(t);
+      else if (name !== '') shared.set(name, [t]);
+    }
     const changes: Change[] = [];
     const renamed = new Map<string, Track>();
     for (const [name, tracks] of shared) {
-      const others = [...names.values()].filter((n) => n === name).length > tracks.length;
+      const others = everywhere.get(name)! > tracks.length;
+      let n = 2;
       // The first keeps its name where no track outside the scope has it too.
       for (const track of tracks.slice(others ? 0 : 1)) {
-        let n = 2;
         while (taken.has(`${name} ${n}`)) n++;
         taken.add(`${name} ${n}`);
         renamed.set(track.id, withTrackName(track, `${name} ${n}`));

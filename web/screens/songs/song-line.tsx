@@ -18,7 +18,7 @@ export function SongLine({ song, removed, index, top, height }: { song: SongRow;
         {removed ? (
           <span className="block truncate font-semibold">{song.title}</span>
         ) : (
-          <Link className="block truncate font-semibold underline decoration-line underline-offset-4 hover:decoration-amber" to={`/songs/${song.id}`} title={song.title}>
+          <Link className="block truncate font-semibold underline decoration-line underline-offset-2 hover:decoration-amber" to={`/songs/${song.id}`} title={song.title}>
             {song.title}
           </Link>
         )}

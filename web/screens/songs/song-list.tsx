@@ -15,7 +15,7 @@ const sorts: readonly { readonly sort: SongListQuery['sort']; readonly says: str
   { sort: 'largest', says: 'largest first' },
 ];
 
-const rowHeight = 46;
+const rowHeight = 42;
 
 /** The songs, however many: pages come as they are scrolled to, and only the rows in view are drawn. */
 export function SongList({ removed }: { removed: boolean }) {
