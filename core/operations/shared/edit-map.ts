@@ -63,16 +63,19 @@ export const musicSetting = z.enum(['keeps its bars', 'keeps its seconds']).defa
 /** A change of the tempo map as a step: the music in its bars, or moved to stay where it sounds, which is told. */
 export function withMusic(before: Song, edited: { song: Song; changes: Change[] }, music: z.infer<typeof musicSetting>, detail?: string): { song: Song; changes: Change[] } {
   if (edited.changes.length === 0) return edited;
-  const { song, moved } = music === 'keeps its bars' ? { song: edited.song, moved: 0 } : keepSeconds(before, edited.song);
+  const { song, moved, byTrack } = music === 'keeps its bars' ? { song: edited.song, moved: 0, byTrack: [] } : keepSeconds(before, edited.song);
   const said = [detail, moved > 0 ? `${moved.toLocaleString('en')} events moved to stay where they sound` : undefined].filter((d) => d !== undefined).join('; ');
-  return { song, changes: edited.changes.map((c, i) => (i === 0 && said ? { ...c, detail: said } : c)) };
+  const named = new Set(edited.changes.map((c) => c.track));
+  const others = byTrack.filter((t) => !named.has(t.id)).map(({ id, count }): Change => ({ track: id, name: trackLabel(song, findTrack(song, id)!), did: 'changed', counts: { event: count } }));
+  return { song, changes: [...edited.changes.map((c, i) => (i === 0 && said ? { ...c, detail: said } : c)), ...others] };
 }
 
 /** The song with every event that sounds, and every marker, where it sounded in `before`: ticks change, seconds stay. Says how many moved. */
-export function keepSeconds(before: Song, after: Song): { song: Song; moved: number } {
+export function keepSeconds(before: Song, after: Song): { song: Song; moved: number; byTrack: readonly { id: string; count: number }[] } {
   const old = tempoMap(timingOf(before).tempos, before.division);
   const now = tempoMap(timingOf(after).tempos, after.division);
   let moved = 0;
+  const byTrack: { id: string; count: number }[] = [];
   const tracks = after.tracks.map((track): Track => {
     const { events } = track;
     const atTick = events.atTick.slice();
@@ -86,7 +89,8 @@ export function keepSeconds(before: Song, after: Song): { song: Song; moved: num
     }
     if (changed === 0) return track;
     moved += changed;
+    byTrack.push({ id: track.id, count: changed });
     return withEvents(track, sortedByTick(events, atTick, new Int8Array(events.count)));
   });
-  return { song: { ...after, tracks }, moved };
+  return { song: { ...after, tracks }, moved, byTrack };
 }

@@ -38,12 +38,13 @@ export const timingTidy = defineOperation({
     const merged = gathered.length === 0 ? first.events : mergeEvents([first.events, eventsFrom(gathered)]);
     const repeated = repeats(merged);
     if (repeated.size > 0) changes.push({ track: first.id, name: trackLabel(song, first), did: 'changed', counts: { 'timing event': repeated.size }, detail: 'stated again what was in force' });
+    else if (gathered.length > 0) changes.push({ track: first.id, name: trackLabel(song, first), did: 'changed', counts: {}, detail: 'took them in' });
     if (changes.length === 0) return ok({ song, report: emptyReport });
     const kept = repeated.size === 0 ? merged : pickEvents(merged, Array.from({ length: merged.count }, (_, i) => i).filter((i) => !repeated.has(i)));
     const tracks = [kept === first.events ? first : withEvents(first, kept), ...others];
     return ok({ song: { ...song, tracks }, report: { changes, skipped: [] } });
   },
-  describe: (_, { changes }) => `Tidied the tempo map: ${changes.map((c) => `${c.counts['timing event']} ${c.detail}`).join(', ')}`,
+  describe: (_, { changes }) => `Tidied the tempo map: ${changes.filter((c) => c.counts['timing event']).map((c) => `${c.counts['timing event']} ${c.detail}`).join(', ')}`,
   examples: [{ says: 'The whole song', settings: {} }],
 });
 

@@ -22,6 +22,8 @@ export interface FirstReading {
 
 /** Larger tracks are left as they were first read. */
 const mostBytes = 1_000_000;
+/** Of fewer events it cannot be learnt what is usual. */
+const leastLearnt = 12;
 /** What reading even the smallest track again costs, in bytes gone over. */
 const leastEffort = 100_000;
 
@@ -45,6 +47,7 @@ export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonl
   for (const { body, end } of others) costs.count(bytes, body, end);
   const { from, to } = usualRun(bytes, track.body, track.end);
   costs.count(bytes, from, to);
+  if (costs.events < leastLearnt) return undefined;
   let first = realign(bytes, track.body, track.end, costs, damageCost.suspected);
   // Its length tells that there are bytes too many: just as many are looked for once more, among what is only a little odd.
   if (isWhole(first) && track.missing < 0) {

@@ -22,6 +22,11 @@ export class TokenCosts {
   private longest = 0;
   private counted = 0;
 
+  /** How many events were counted. */
+  get events(): number {
+    return this.counted;
+  }
+
   /** Counts the well-formed events between `from` and `end`; gives where they stop being so. */
   count(bytes: Uint8Array, from: number, end: number): number {
     let running = 0;
