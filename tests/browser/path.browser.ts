@@ -1,5 +1,5 @@
 import { readIndependently } from '../support/independent.ts';
-import { asFile, demo, downloaded, drop, expect, names, row, test } from './fixture.ts';
+import { asFile, demo, downloaded, drop, expect, expectAccessible, names, row, test } from './fixture.ts';
 
 const hex = (text: string): string => Buffer.from(text).toString('hex');
 
@@ -121,6 +121,33 @@ test('a song removed by mistake is brought back', async ({ page, api }) => {
   await page.getByRole('button', { name: 'Bring oops back' }).click();
   await page.getByRole('button', { name: 'Back to the songs' }).click();
   await expect(page.getByRole('link', { name: 'oops', exact: true })).toBeVisible();
+});
+
+test('hundreds of songs: found, ordered, and only those in view are drawn; a removed one is told until when it is kept', async ({ page, api }) => {
+  const groove = demo('market groove.mid');
+  for (const hundred of [0, 1, 2]) await api.upload(...Array.from({ length: 90 }, (_, n) => ({ name: `take ${hundred * 90 + n} ${n === 7 ? 'harbour' : 'street'}.mid`, bytes: groove })));
+  await page.goto('/');
+  const table = page.getByRole('table', { name: 'Songs' });
+  await expect(table).toBeVisible();
+  await expect(table).toHaveAttribute('aria-rowcount', /^\d{3}$/);
+  expect(await page.locator('*').count()).toBeLessThan(1200);
+  // Scrolled to its end, later pages have come.
+  const rows = page.getByRole('rowgroup', { name: 'Rows' });
+  await expect(async () => {
+    await rows.evaluate((r) => r.scrollTo(0, r.scrollHeight));
+    await expect(page.getByRole('link', { name: 'take 0 street', exact: true })).toBeVisible({ timeout: 1000 });
+  }).toPass();
+  expect(await page.locator('*').count()).toBeLessThan(1200);
+  await page.getByRole('searchbox', { name: 'Search songs' }).fill('harbour');
+  await expect(page.getByText('3 songs found')).toBeVisible();
+  await page.getByLabel('Order').selectOption('by name');
+  await expect(table.getByRole('link').first()).toHaveText('take 187 harbour');
+  await page.getByRole('button', { name: 'Remove take 7 harbour' }).click();
+  await expect(page.getByText(/It can be brought back until \d+ \w+ \d{4}; then it is purged/)).toBeVisible();
+  await page.getByRole('button', { name: 'Show removed ones' }).click();
+  await expect(page.getByText('Removed songs are kept for 90 days')).toBeVisible();
+  await expect(page.getByRole('row', { name: /take 7 harbour/ })).toBeVisible();
+  await expectAccessible(page);
 });
 
 test('a step on a song that somebody else changed is refused and the page shows the newer one', async ({ page, api }) => {

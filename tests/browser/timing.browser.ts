@@ -333,13 +333,15 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   await page.getByRole('button', { name: 'Not now' }).click();
   await page.getByRole('button', { name: '+ Tempo' }).click();
   const tap = page.getByRole('button', { name: 'Tap the tempo' });
+  // Taps as the page is told of them: four, 400 ms apart by their own time stamps, however slow the machine is. 150 BPM by hand.
   for (let i = 0; i < 4; i++) {
-    await tap.click();
-    await page.waitForTimeout(400);
+    await tap.evaluate((button, at) => {
+      const press = new PointerEvent('pointerdown', { bubbles: true });
+      Object.defineProperty(press, 'timeStamp', { value: at });
+      button.dispatchEvent(press);
+    }, 1000 + i * 400);
   }
-  const tapped = Number(await page.getByRole('spinbutton', { name: /^Tempo/ }).inputValue());
-  expect(tapped).toBeGreaterThan(60);
-  expect(tapped).toBeLessThan(150);
+  await expect(page.getByRole('spinbutton', { name: /^Tempo/ })).toHaveValue('150');
   await page.getByRole('button', { name: 'Not now' }).click();
   await page.getByRole('button', { name: /^Let bars last so long/ }).click();
   await page.getByRole('spinbutton', { name: 'Last bar', exact: true }).fill('16');

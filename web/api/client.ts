@@ -21,6 +21,14 @@ const unreachable: ApiError = {
   remedy: 'See whether the start command still runs; what you had done is kept.',
 };
 
+/** A request that was to change something and got no answer: whether it was done is seen by looking, and looked up again. */
+const unanswered: ApiError = {
+  ...unreachable,
+  code: 'unanswered',
+  message: 'The server went away before it answered',
+  remedy: 'It is usually back within seconds. What you see is looked up again: see whether this was done before you do it again.',
+};
+
 export function problemFrom(status: number, text: string): RequestFailed {
   try {
     return new RequestFailed(status, JSON.parse(text) as ApiError);
@@ -35,7 +43,7 @@ export async function call<T>(method: 'GET' | 'POST' | 'PUT' | 'DELETE', path: s
   try {
     response = await fetch(path, { method, ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }) });
   } catch {
-    throw new RequestFailed(0, unreachable);
+    throw new RequestFailed(0, method === 'GET' ? unreachable : unanswered);
   }
   const text = await response.text();
   if (!response.ok) throw problemFrom(response.status, text);
