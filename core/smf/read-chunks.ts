@@ -7,6 +7,7 @@ import { readTrack } from './read-track.ts';
 import { runsCleanly } from './resync.ts';
 import { bridgedAgain } from './bridges.ts';
 import { mendTrack, type FirstReading } from './salvage/mend-track.ts';
+import { wipedRows, withoutWiped } from './salvage/wiped.ts';
 import type { AlienChunk, SmfTrack } from './smf.ts';
 
 export interface Chunks {
@@ -53,10 +54,13 @@ export function readChunks(bytes: Uint8Array, header: Header, marks: Landmarks, 
   }
   const sound = first.filter((t) => !t.damaged);
   for (const [n, track] of first.entries()) {
-    const mended = track.damaged ? mendTrack(bytes, track, sound, header.division, effort) : undefined;
-    if (!mended) continue;
-    log.add({ code: 'track-damaged', where: { chunk: 'MTrk', track: n + 1, byte: mended.at }, bytes: mended.lost });
-    tracks[n] = { events: mended.events };
+    if (!track.damaged) continue;
+    const mended = mendTrack(bytes, track, sound, header.division, effort);
+    const events = withoutWiped(mended?.events ?? track.events);
+    if (mended || events !== track.events) {
+      log.add({ code: 'track-damaged', where: { chunk: 'MTrk', track: n + 1, byte: mended?.at ?? track.body }, bytes: mended?.lost ?? 0 });
+      tracks[n] = { events };
+    }
   }
   return { tracks: tracks.map((t) => (t.body ? t : { events: bridgedAgain(t.events) })), alienChunks, events, nextFile: marks.file(at) };
 }
@@ -126,24 +130,10 @@ function readTrackChunk(bytes: Uint8Array, at: number, marks: Landmarks, trackLo
 /** Far from what is there, a length is damaged itself and says nothing of the bytes. */
 const nearLength = 256;
 
-/** Events in a row, all on one tick and all zeros, that no music has. */
-const wipedAtLeast = 4;
-
-/** Whether zeros were written over part of a track: they read as the same message again and again. */
-function isWiped({ count, atTick, status, data1, data2 }: Events): boolean {
-  let alike = 0;
-  for (let i = 1; i < count; i++) {
-    const same = data1[i] === 0 && data2[i] === 0 && atTick[i] === atTick[i - 1] && status[i] === status[i - 1] && data1[i - 1] === 0 && data2[i - 1] === 0 && status[i]! < 0xf0;
-    alike = same ? alike + 1 : 0;
-    if (alike + 1 >= wipedAtLeast) return true;
-  }
-  return false;
-}
-
 /** Whether something happened to the bytes of a track, and how many of them its length misses. */
 function signs({ damaged, torn }: TrackLog, events: Events, missing: number, believed: boolean, cut: boolean): Pick<FirstReading, 'damaged' | 'missing'> {
   const near = !believed && Math.abs(missing) <= nearLength ? missing : 0;
-  return { damaged: damaged || near !== 0 || (torn && !cut) || isWiped(events), missing: near };
+  return { damaged: damaged || near !== 0 || (torn && !cut) || wipedRows(events).length > 0, missing: near };
 }
 
 /** Where a chunk of unknown length ends: before the next track that follows an end of track, or at the end of the file. */

@@ -6,6 +6,13 @@ const mostOnsets = 64;
 const trust = 0.5;
 /** Bits that speak for a time which stands in the lost bytes. */
 const saidInBytes = 8;
+/** A place where time was lost is believed from so many bits on; what is usual is learnt from the others and from so much of the track, so many onsets at the least. */
+const leastGain = 40;
+const learntFrom = 0.25;
+const leastOnsets = 32;
+/** Ticks that a damage is taken to have lasted at most, and places that are compared to find where one was: bounds for odd resolutions. */
+const mostLost = 50_000;
+const mostCompared = 20_000_000;
 /** Times that are looked at closely: those that fit the beat best. */
 const mostTried = 24;
 
@@ -63,13 +70,37 @@ export class Onsets {
   }
 
   /**
+   * The row from which on the onsets of a track stand beside the beat where they stood on it before, as they do behind bytes that are
+   * missing without a trace; undefined where nothing speaks for such a place.
+   */
+  breakIn(events: Events): number | undefined {
+    const rows: number[] = [];
+    for (let i = 0; i < events.count; i++) if (isOnset(events, i)) rows.push(i);
+    const phases = rows.map((i) => events.atTick[i]! % this.beat);
+    const known = this.inBeat.slice();
+    const learnt = Math.ceil(rows.length * learntFrom);
+    for (const phase of phases.slice(0, learnt)) known[phase]!++;
+    if (this.count + learnt < leastOnsets || rows.length * this.beat > mostCompared) return undefined;
+    const fits = known.map((n) => Math.log2((0.9 * this.beat * n) / (this.count + learnt) + 0.1));
+    let best = { gain: leastGain, row: -1 };
+    for (let shift = 1; shift < this.beat; shift++) {
+      let gain = 0;
+      for (let n = rows.length - 1; n >= 0; n--) {
+        gain += fits[(phases[n]! + shift) % this.beat]! - fits[phases[n]!]!;
+        if (gain > best.gain) best = { gain, row: rows[n]! };
+      }
+    }
+    return best.row === -1 ? undefined : best.row;
+  }
+
+  /**
    * The time in ticks that puts the onsets from row `from` on, which stand `shift` later than their columns say, where they fit.
    * `expected`: as long as the lost bytes should have lasted; `likely`: times that stand in them.
    */
   bestShift(events: Events, from: number, to: number, shift: number, expected: number, likely: ReadonlySet<number>): number {
     const rows: number[] = [];
     for (let i = from; i < to && rows.length < mostOnsets; i++) if (isOnset(events, i)) rows.push(i);
-    const most = Math.ceil(Math.max(this.bar, expected * 4, ...[...likely].filter((t) => t < this.bar * 8)));
+    const most = Math.min(mostLost, Math.ceil(Math.max(this.bar, Math.min(expected * 4, this.bar * 8), ...[...likely].filter((t) => t < this.bar * 8))));
     const onBeat = Float64Array.from(this.inBeat, (n) => Math.log2((0.9 * this.beat * n) / Math.max(1, this.count) + 0.1));
     const roughly = (lost: number): number => {
       let score = -unlikeliness(lost, expected, this.beat) + (likely.has(lost) ? saidInBytes : 0);

@@ -56,13 +56,16 @@ export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonl
   }
   const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
   const { events, jumps: gaps } = isWhole(first) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, first);
-  const jumps = [...gaps, ...tooLong(events, songEnd)].sort((a, b) => a.row - b.row);
+  const onsets = new Onsets(ticksPerBeat(division), others.map((t) => t.events));
+  const broken = isWhole(first) && track.missing > 0 ? onsets.breakIn(events) : undefined;
+  const lostAt: Jump[] = broken === undefined ? [] : [{ from: track.body, to: track.body, row: broken, distrusted: 0 }];
+  const jumps = [...gaps, ...lostAt, ...tooLong(events, songEnd)].sort((a, b) => a.row - b.row);
   if (jumps.length === 0 && isWhole(first)) return undefined;
   const lost = lostBytes(first);
   // As long as a byte lasts in what was read, as long should those that are lost have lasted.
   const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events));
-  const usual = { ticksPerByte: trusted / Math.max(1, length), missing: first.gaps.length > 0 ? track.missing / first.gaps.length : 0 };
-  const placed = placeJumps(bytes, events, jumps, new Onsets(ticksPerBeat(division), others.map((t) => t.events)), usual);
+  const usual = { ticksPerByte: trusted / Math.max(1, length), missing: track.missing / Math.max(1, jumps.length) };
+  const placed = placeJumps(bytes, events, jumps, onsets, usual);
   return { events: placed, lost, at: first.gaps[0]?.from ?? track.body };
 }
 

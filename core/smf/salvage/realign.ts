@@ -40,7 +40,8 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
   const path = new Path(n);
   const statuses = costs.statuses();
   const reach = (to: number, cost: number, back: number, kind: number, running: number): void => path.reach(to - from, cost, back - from, kind, running);
-  let best = { cost: Infinity, at: n };
+  // A way ends with an end of track that starts at `at`, or with the bytes.
+  let best = { cost: Infinity, at: n, ended: false };
   for (let at = from; at < end; at++) {
     const here = path.cost[at - from]!;
     if (here === Infinity || here > path.cheapestAhead(at - from) + hopeless) continue;
@@ -49,10 +50,7 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
     if (event) {
       if (event.ends) {
         const total = here + event.cost + (noise[n]! - noise[event.next - from]!) / 2;
-        if (total < best.cost) {
-          best = { cost: total, at: event.next - from };
-          reach(event.next, here + event.cost, at, kinds.event, running);
-        }
+        if (total < best.cost) best = { cost: total, at: at - from, ended: true };
       } else reach(event.next, here + event.cost, at, kinds.event, event.running);
     }
     if (at > from && bytes[at]! < 0x80) {
@@ -67,8 +65,12 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
     const farthest = Math.min(longestJump, end - at);
     for (let k = 1; k <= farthest; k++) reach(at + k, here + damage + noise[at + k - from]! - noise[at - from]!, at, kinds.gap, running);
   }
-  if (path.cost[n]! + 12 < best.cost) best = { cost: path.cost[n]!, at: n };
-  return path.traced(from, best.at);
+  if (path.cost[n]! + 12 < best.cost) best = { cost: path.cost[n]!, at: n, ended: false };
+  const found = path.traced(from, best.at);
+  if (!best.ended) return found;
+  // Bytes behind the end are passed over, as they are everywhere.
+  const last = { at: from + best.at, running: path.running[best.at]! };
+  return { ...found, events: [...found.events, last] };
 }
 
 /** What the bytes before each place cost as noise. */

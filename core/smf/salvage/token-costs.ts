@@ -3,6 +3,7 @@ import { readQuantity } from '../variable-length.ts';
 /** Stands for a status that is not written but runs on, in the count of statuses. */
 const runningOn = 0;
 const plainDeltas = 4096;
+const mostStatuses = 16;
 /** Bits that a part costs at most: every file has events that come once, and one of them is no damage. */
 const dearest = 9;
 /** What a time costs beyond that which is longer than any that was read well. */
@@ -83,9 +84,10 @@ export class TokenCosts {
     return cost + costOf(this.second[place]!, this.secondTotal[place >> 7]!, 128);
   }
 
-  /** Channel statuses that the file uses. */
+  /** Channel statuses that the file uses most. */
   statuses(): number[] {
-    return [...this.status.keys()].filter((s) => s >= 0x80 && s < 0xf0 && this.status[s]! > 0);
+    const used = [...this.status.keys()].filter((s) => s >= 0x80 && s < 0xf0 && this.status[s]! > 0);
+    return used.sort((a, b) => this.status[b]! - this.status[a]! || a - b).slice(0, mostStatuses);
   }
 }
 
