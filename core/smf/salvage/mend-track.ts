@@ -43,30 +43,42 @@ export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonl
   const length = track.end - track.body;
   const others = sound.filter((t) => t !== track);
   if (length < 8 || length > mostBytes || !effort.spend(leastEffort + length * 4 + others.reduce((sum, t) => sum + t.end - t.body, 0))) return undefined;
+  const costs = learn(bytes, track, others);
+  const found = costs.events < leastLearnt ? undefined : explain(bytes, track, costs);
+  if (!found) return undefined;
+  const { events, jumps: gaps } = isWhole(found) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, found);
+  const onsets = new Onsets(ticksPerBeat(division), others.map((t) => t.events));
+  const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
+  const jumps = [...gaps, ...(isWhole(found) ? silentLoss(events, track, onsets) : []), ...tooLong(events, songEnd)].sort((a, b) => a.row - b.row);
+  if (jumps.length === 0 && isWhole(found)) return undefined;
+  // As long as a byte lasts in what was read, as long should those that are lost have lasted.
+  const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events));
+  const usual = { ticksPerByte: trusted / Math.max(1, length), missing: track.missing / Math.max(1, jumps.length) };
+  return { events: placeJumps(bytes, events, jumps, onsets, usual), lost: lostBytes(found), at: found.gaps[0]?.from ?? track.body };
+}
+
+/** What is usual in the whole tracks and in what of this one reads alike. */
+function learn(bytes: Uint8Array, track: FirstReading, others: readonly FirstReading[]): TokenCosts {
   const costs = new TokenCosts();
   for (const { body, end } of others) costs.count(bytes, body, end);
   const { from, to } = usualRun(bytes, track.body, track.end);
   costs.count(bytes, from, to);
-  if (costs.events < leastLearnt) return undefined;
-  let first = realign(bytes, track.body, track.end, costs, damageCost.suspected);
-  // Its length tells that there are bytes too many: just as many are looked for once more, among what is only a little odd.
-  if (isWhole(first) && track.missing < 0) {
-    first = realign(bytes, track.body, track.end, costs, damageCost.certain);
-    if (lostBytes(first) !== -track.missing) return undefined;
-  }
-  const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
-  const { events, jumps: gaps } = isWhole(first) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, first);
-  const onsets = new Onsets(ticksPerBeat(division), others.map((t) => t.events));
-  const broken = isWhole(first) && track.missing > 0 ? onsets.breakIn(events) : undefined;
-  const lostAt: Jump[] = broken === undefined ? [] : [{ from: track.body, to: track.body, row: broken, distrusted: 0 }];
-  const jumps = [...gaps, ...lostAt, ...tooLong(events, songEnd)].sort((a, b) => a.row - b.row);
-  if (jumps.length === 0 && isWhole(first)) return undefined;
-  const lost = lostBytes(first);
-  // As long as a byte lasts in what was read, as long should those that are lost have lasted.
-  const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events));
-  const usual = { ticksPerByte: trusted / Math.max(1, length), missing: track.missing / Math.max(1, jumps.length) };
-  const placed = placeJumps(bytes, events, jumps, onsets, usual);
-  return { events: placed, lost, at: first.gaps[0]?.from ?? track.body };
+  return costs;
+}
+
+/** The likeliest reading of a track; undefined where one that must have bytes too many does not show just as many. */
+function explain(bytes: Uint8Array, { body, end, missing }: FirstReading, costs: TokenCosts): Alignment | undefined {
+  const first = realign(bytes, body, end, costs, damageCost.suspected);
+  if (!isWhole(first) || missing >= 0) return first;
+  // Its length tells that there are bytes too many: they are looked for once more, among what is only a little odd.
+  const again = realign(bytes, body, end, costs, damageCost.certain);
+  return lostBytes(again) === -missing ? again : undefined;
+}
+
+/** Where bytes that are missing without a trace have cost time, if anything tells. */
+function silentLoss(events: Events, { missing, body }: FirstReading, onsets: Onsets): Jump[] {
+  const row = missing > 0 ? onsets.breakIn(events) : undefined;
+  return row === undefined ? [] : [{ from: body, to: body, row, distrusted: 0 }];
 }
 
 const isWhole = ({ gaps, guessed }: Alignment): boolean => gaps.length === 0 && guessed === 0;

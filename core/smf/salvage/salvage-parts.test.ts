@@ -1,0 +1,118 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { smfFile } from '../../../tests/support/generate.ts';
+import { concatBytes } from '../chunks.ts';
+import { eventsFrom } from '../event-builder.ts';
+import { channelEvent, eventValues } from '../events.ts';
+import { readSmf } from '../read.ts';
+import { writeSmf, writeTrack } from '../write.ts';
+import { Onsets } from './lost-time.ts';
+import { damageCost, realign } from './realign.ts';
+import { TokenCosts, tokenAt } from './token-costs.ts';
+import { usualRun } from './usual-run.ts';
+import { wipedRows, withoutWiped } from './wiped.ts';
+
+/** A line of notes in eighths at 96 PPQ, four keys, every note 40 ticks long. */
+const line = (notes: number) => eventsFrom(Array.from({ length: notes }, (_, n) => [channelEvent(n * 48, 0x90, 60 + (n % 4), 70 + (n % 3)), channelEvent(n * 48 + 40, 0x80, 60 + (n % 4), 64)]).flat());
+const body = writeTrack(line(80));
+const learnt = (bytes: Uint8Array): TokenCosts => {
+  const costs = new TokenCosts();
+  costs.count(bytes, 0, bytes.length);
+  return costs;
+};
+
+describe('what is usual in a file', () => {
+  it('costs what its share says: half the times one bit, and what never came a bounded many', () => {
+    const costs = learnt(body);
+    // Of 161 events 80 come 40 ticks and 79 come 8 ticks after the one before.
+    expect(costs.deltaCost(40)).toBeCloseTo(Math.log2(163 / 80), 5);
+    expect(costs.deltaCost(5000)).toBeGreaterThan(20);
+    // Key 60 is one of four, velocity 70 one of three.
+    expect(costs.dataCost(0x90, 60, 70)).toBeCloseTo(2 + Math.log2(3), 0);
+    expect(costs.dataCost(0x90, 100, 1)).toBeLessThanOrEqual(18);
+    expect(costs.statuses().sort()).toEqual([0x80, 0x90]);
+  });
+
+  it('tokens are the events that the reader reads', () => {
+    let [at, running, n] = [0, 0, 0];
+    for (let token = tokenAt(body, at, body.length, running); token; token = tokenAt(body, at, body.length, running)) {
+      ({ next: at, running } = token);
+      n++;
+    }
+    expect([at, n]).toEqual([body.length, 161]);
+  });
+
+  it('is learnt up to where reading falls out of step', () => {
+    const at = 400;
+    const damaged = concatBytes([body.subarray(0, at), body.subarray(at + 1)]);
+    const { from, to } = usualRun(damaged, 0, damaged.length);
+    expect(from).toBe(0);
+    expect(to).toBeLessThan(at + 24);
+    expect(to).toBeGreaterThan(at - 120);
+  });
+});
+
+describe('the likeliest reading of damaged bytes', () => {
+  it('finds every event around noise, wherever it stands and whatever it is', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 80, max: 150 }), fc.uint8Array({ minLength: 3, maxLength: 30 }), (event, noise) => {
+        let [at, running] = [0, 0];
+        for (let n = 0; n < event; n++) ({ next: at, running } = tokenAt(body, at, body.length, running)!);
+        const bytes = concatBytes([body.subarray(0, at), noise, body.subarray(at)]);
+        const { events } = realign(bytes, 0, bytes.length, learnt(body), damageCost.suspected);
+        const places = new Set(events.map((e) => e.at));
+        // Behind the noise an event at most is lost to it: noise may end as its time begins.
+        let [place, status, missed] = [0, 0, 0];
+        for (let token = tokenAt(body, place, body.length, status); token; token = tokenAt(body, place, body.length, status)) {
+          if (!places.has(place < at ? place : place + noise.length)) missed++;
+          ({ next: place, running: status } = token);
+        }
+        expect(missed).toBeLessThanOrEqual(2);
+      }),
+      { seed: 93, numRuns: 150 },
+    );
+  });
+});
+
+describe('the time that a damage lasted', () => {
+  it('is what puts the notes behind it on their beats again', () => {
+    const events = line(80);
+    for (const lost of [48, 96, 144, 240]) {
+      const onsets = new Onsets(96, []);
+      const half = 80;
+      for (let i = 0; i < half; i++) if (events.status[i]! >> 4 === 9) onsets.add(events, i, 0);
+      const late = { ...events, atTick: events.atTick.map((t, i) => (i < half ? t : t - lost)) };
+      expect(onsets.bestShift(late, half, events.count, 0, lost * 1.2, new Set([0]))).toBe(lost);
+    }
+  });
+
+  it('is found where bytes are missing without a trace, and nowhere in a line that is whole', () => {
+    const events = line(200);
+    const onsets = new Onsets(96, [line(100)]);
+    expect(onsets.breakIn(events)).toBeUndefined();
+    const half = 200;
+    const early = { ...events, atTick: events.atTick.map((t, i) => (i < half ? t : t - 20)) };
+    expect(onsets.breakIn(early)).toBe(half);
+  });
+});
+
+describe('zeros written over a track', () => {
+  it('are four or more note messages of nothing but zeros on one tick; fewer, and other messages, are music', () => {
+    const zeros = (status: number, times: number) => eventsFrom([...Array.from({ length: times }, () => channelEvent(0, status, 0, 0)), channelEvent(9, 0x90, 60, 64), channelEvent(10, 0x80, 60, 64)]);
+    expect(wipedRows(zeros(0x90, 4))).toHaveLength(4);
+    expect(withoutWiped(zeros(0x80, 5)).count).toBe(3);
+    for (const events of [zeros(0x90, 3), zeros(0xb0, 8), zeros(0xe0, 8)]) expect(withoutWiped(events)).toBe(events);
+  });
+
+  it('law: no sound file is touched, whatever it holds', () => {
+    fc.assert(
+      fc.property(smfFile(), (smf) => {
+        const reading = readSmf(writeSmf(smf));
+        if (!reading.ok) throw new Error(reading.problem.code);
+        expect(reading.value.problems.map((p) => p.code).filter((code) => code.startsWith('track-damaged'))).toEqual([]);
+        expect(reading.value.smf.tracks.map((t) => eventValues(t.events))).toEqual(smf.tracks.map((t) => eventValues(t.events)));
+      }),
+      { seed: 94, numRuns: 300 },
+    );
+  });
+});
