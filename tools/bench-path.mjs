@@ -20,7 +20,8 @@ function fileOf(events) {
 
 const peakBytes = (pid) => Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) * 1024;
 
-export async function memoryPath(events, print) {
+/** Runs `work` with a server of its own on an empty database. */
+async function withServer(work) {
   ensureDebian({ browser: false });
   ensureBuild();
   const data = mkdtempSync(path.join(tmpdir(), 'satchel-bench-'));
@@ -33,28 +34,68 @@ export async function memoryPath(events, print) {
       server.stdout.on('data', (text) => /listening on (http:\S+)/.exec(text)?.[1] && resolve(/listening on (http:\S+)/.exec(text)[1]));
       server.once('exit', (code) => reject(new Error(`The server ended with ${code}`)));
     });
-    const form = new FormData();
-    form.append('file', new Blob([fileOf(events)]), 'bench.mid');
-    const own = events * bytesOfEvent;
-    const seen = (what, began, status) => print(`  ${what.padEnd(58)} ${status}, ${((performance.now() - began) / 1000).toFixed(1)} s, at most ${((peakBytes(server.pid) - 300e6) / own).toFixed(1)} times the events' size, and 300 MB`);
-    const post = async (what, place, body) => {
-      const began = performance.now();
-      const response = await fetch(address + place, { method: 'POST', ...(body instanceof FormData ? { body } : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }) });
-      const answer = await response.json();
-      seen(what, began, response.status);
-      return answer;
-    };
-    const { songs } = await post(`upload of ${events.toLocaleString('en')} events`, '/api/songs', form);
-    const at = `/api/songs/${songs[0].id}`;
-    await post('a step on all of them', `${at}/steps`, { operation: 'velocity.set', settings: { add: 3 }, revision: 0 });
-    await post('handoff as received', `${at}/handoffs`, {});
-    const { slip } = await post('handoff as format 0', `${at}/handoffs`, { format: 0 });
-    const times = (peakBytes(server.pid) - 300e6) / own;
-    print(`  proof ${slip?.proof.holds ? 'holds' : 'DOES NOT HOLD'}; ${times <= 8 ? 'within' : 'BEYOND'} 8 times the events' own size (${bytesOfEvent} bytes each) and 300 MB`);
-    return times;
+    return await work(address, server);
   } finally {
     server.kill('SIGTERM');
     await new Promise((resolve) => server.once('exit', resolve));
     rmSync(data, { recursive: true, force: true });
   }
 }
+
+async function ask(address, method, place, body) {
+  const began = performance.now();
+  const response = await fetch(address + place, { method, ...(body instanceof FormData ? { body } : body ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}) });
+  return { answer: await response.json(), status: response.status, ms: performance.now() - began };
+}
+
+async function bring(address, bytes) {
+  const form = new FormData();
+  form.append('file', new Blob([bytes]), 'bench.mid');
+  return ask(address, 'POST', '/api/songs', form);
+}
+
+export const memoryPath = (events, print) =>
+  withServer(async (address, server) => {
+    const own = events * bytesOfEvent;
+    const timesOwn = () => (peakBytes(server.pid) - 300e6) / own;
+    const told = (what, { status, ms, answer }) => {
+      print(`  ${what.padEnd(58)} ${status}, ${(ms / 1000).toFixed(1)} s, at most ${timesOwn().toFixed(1)} times the events' size, and 300 MB`);
+      return answer;
+    };
+    const { songs } = told(`upload of ${events.toLocaleString('en')} events`, await bring(address, fileOf(events)));
+    const at = `/api/songs/${songs[0].id}`;
+    told('a step on all of them', await ask(address, 'POST', `${at}/steps`, { operation: 'velocity.set', settings: { add: 3 }, revision: 0 }));
+    told('handoff as received', await ask(address, 'POST', `${at}/handoffs`, {}));
+    const { slip } = told('handoff as format 0', await ask(address, 'POST', `${at}/handoffs`, { format: 0 }));
+    const times = timesOwn();
+    print(`  proof ${slip?.proof.holds ? 'holds' : 'DOES NOT HOLD'}; ${times <= 8 ? 'within' : 'BEYOND'} 8 times the events' own size (${bytesOfEvent} bytes each) and 300 MB`);
+    return times;
+  });
+
+/** What a long history costs: a song seen, stepped on, undone and handed off after 50, 200 and 800 steps. */
+export const historyGrowth = (print) =>
+  withServer(async (address) => {
+    const { answer } = await bring(address, fileOf(2000));
+    const at = `/api/songs/${answer.songs[0].id}`;
+    const took = { seen: [], stepped: [], undone: [], 'handed off': [] };
+    const median = async (act) => {
+      const times = [];
+      for (let n = 0; n < 5; n++) times.push((await act(n)).ms);
+      return times.sort((a, b) => a - b)[2];
+    };
+    let revision = 0;
+    const step = async (n) => {
+      const done = await ask(address, 'POST', `${at}/steps`, { operation: 'song.name', settings: { title: `name ${revision} ${n}` }, revision });
+      revision = done.answer.revision;
+      return done;
+    };
+    for (const steps of [50, 200, 800]) {
+      while (revision < steps) await step(0);
+      took.seen.push(await median(() => ask(address, 'GET', at)));
+      took.stepped.push(await median(step));
+      took.undone.push(await median(async (n) => (await ask(address, 'POST', `${at}/${n % 2 ? 'redo' : 'undo'}`, {}))));
+      await ask(address, 'POST', `${at}/redo`, {});
+      took['handed off'].push(await median(() => ask(address, 'POST', `${at}/handoffs`, {})));
+    }
+    for (const [what, ms] of Object.entries(took)) print(`  ${`a song ${what} after 50 / 200 / 800 steps`.padEnd(58)} ${ms.map((m) => m.toFixed(0)).join(' / ')} ms`);
+  });

@@ -1,7 +1,7 @@
 // npm run bench: speed and memory as ratios measured in one run, against independent packages and a bare byte scan.
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
-import { memoryPath } from './bench-path.mjs';
+import { historyGrowth, memoryPath } from './bench-path.mjs';
 import { ensurePackages, root } from './setup.mjs';
 
 ensurePackages();
@@ -9,4 +9,6 @@ const run = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', path.
 if (run.status !== 0) process.exit(run.status ?? 1);
 console.log('\nMemory from upload to slip, through the server');
 await memoryPath(10_000_000, console.log);
+console.log('\nSteps of history');
+await historyGrowth(console.log);
 process.exit(0);

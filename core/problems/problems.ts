@@ -22,6 +22,7 @@ export type ReadingProblem =
   | { code: 'held-in'; where: Where; looksLike: string }
   | { code: 'several-files'; where: Where; files: number }
   | { code: 'track-id'; where: Where; id: string }
+  | { code: 'time-lost'; where: Where; ticks: number }
   | { code: 'track-damaged'; where: Where; bytes: number }
   | { code: 'track-head'; where: Where }
   | { code: 'header-short'; where: Where; length: number }

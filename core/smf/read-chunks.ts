@@ -57,10 +57,10 @@ export function readChunks(bytes: Uint8Array, header: Header, marks: Landmarks, 
     if (!track.damaged) continue;
     const mended = mendTrack(bytes, track, sound, header.division, effort);
     const events = withoutWiped(mended?.events ?? track.events);
-    if (mended || events !== track.events) {
-      log.add({ code: 'track-damaged', where: { chunk: 'MTrk', track: n + 1, byte: mended?.at ?? track.body }, bytes: mended?.lost ?? 0 });
-      tracks[n] = { events };
-    }
+    if (events === track.events) continue;
+    if (mended?.moved) log.add({ code: 'time-lost', where: { chunk: 'MTrk', track: n + 1, tick: mended.moved.atTick }, ticks: mended.moved.ticks });
+    if (!mended?.moved || mended.lost > 0) log.add({ code: 'track-damaged', where: { chunk: 'MTrk', track: n + 1, byte: mended?.at ?? track.body }, bytes: mended?.lost ?? 0 });
+    tracks[n] = { events };
   }
   return { tracks: tracks.map((t) => (t.body ? t : { events: bridgedAgain(t.events) })), alienChunks, events, nextFile: marks.file(at) };
 }

@@ -33,6 +33,8 @@ export interface Mended {
   /** Bytes that could not be understood, and where the first of them stands. */
   readonly lost: number;
   readonly at: number;
+  /** Where what follows was put elsewhere though no byte was passed over: time was lost without a trace, or stated that cannot be. */
+  readonly moved?: { readonly atTick: number; readonly ticks: number };
 }
 
 /**
@@ -54,7 +56,8 @@ export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonl
   // As long as a byte lasts in what was read, as long should those that are lost have lasted.
   const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events));
   const usual = { ticksPerByte: trusted / Math.max(1, length), missing: track.missing / Math.max(1, jumps.length) };
-  return { events: placeJumps(bytes, events, jumps, onsets, usual), lost: lostBytes(found), at: found.gaps[0]?.from ?? track.body };
+  const placed = placeJumps(bytes, events, jumps, onsets, usual);
+  return { ...placed, lost: lostBytes(found), at: found.gaps[0]?.from ?? track.body };
 }
 
 /** What is usual in the whole tracks and in what of this one reads alike. */
@@ -125,8 +128,9 @@ function tooLong({ count, atTick }: Events, songEnd: number): Jump[] {
 }
 
 /** The events with what follows each jump moved by the time that the jump most likely took. */
-function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], onsets: Onsets, usual: { ticksPerByte: number; missing: number }): Events {
+function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], onsets: Onsets, usual: { ticksPerByte: number; missing: number }): Pick<Mended, 'events' | 'moved'> {
   const atTick = events.atTick.slice();
+  let moved: Mended['moved'];
   let shift = 0;
   let row = 0;
   const pass = (to: number): void => {
@@ -137,14 +141,16 @@ function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], o
   };
   for (const [n, jump] of jumps.entries()) {
     pass(jump.row);
+    const before = shift;
     shift -= jump.distrusted;
     const until = jumps[n + 1]?.row ?? events.count;
     const likely = timesIn(bytes, jump);
     const expected = Math.max(0, jump.to - jump.from + usual.missing) * usual.ticksPerByte;
     shift += onsets.bestShift(events, jump.row, until, shift, expected, likely);
+    if (jump.from === jump.to && shift !== before) moved ??= { atTick: events.atTick[jump.row]! + shift, ticks: shift - before };
   }
   pass(events.count);
-  return { ...events, atTick };
+  return { events: { ...events, atTick }, ...(moved ? { moved } : {}) };
 }
 
 /** Times that the lost bytes may have said: none, or any quantity that stands in them. */
