@@ -29,6 +29,9 @@ export class Onsets {
   private readonly elsewhere = new Set<number>();
   private readonly last: number;
   private count = 0;
+  /** Onsets of the damaged track, and those of them that another track's stand on. */
+  private own = 0;
+  private together = 0;
 
   /** `ticksPerBeat` of the division; `others`: tracks that are whole, with which the damaged one agrees in time. */
   constructor(ticksPerBeat: number, others: readonly Events[]) {
@@ -39,7 +42,7 @@ export class Onsets {
     for (const events of others) {
       for (let i = 0; i < events.count; i++) {
         if (!isOnset(events, i)) continue;
-        this.add(events, i, 0);
+        this.learn(keyOf(events, i), events.atTick[i]!);
         this.elsewhere.add(events.atTick[i]!);
         last = Math.max(last, events.atTick[i]!);
       }
@@ -47,9 +50,15 @@ export class Onsets {
     this.last = last;
   }
 
+  /** Learns an onset of the damaged track, at its place. */
   add(events: Events, i: number, shift: number): void {
     const tick = events.atTick[i]! + shift;
-    const key = keyOf(events, i);
+    this.own++;
+    if (this.elsewhere.has(tick)) this.together++;
+    this.learn(keyOf(events, i), tick);
+  }
+
+  private learn(key: number, tick: number): void {
     this.inBeat[tick % this.beat]!++;
     const place = key * this.bar + (tick % this.bar);
     this.inBar.set(place, (this.inBar.get(place) ?? 0) + 1);
@@ -65,8 +74,9 @@ export class Onsets {
     const bar = times === 0 ? beat : (this.bar * (this.inBar.get(key * this.bar + (tick % this.bar)) ?? 0)) / times;
     const alone = Math.log2(0.5 * bar + 0.4 * beat + 0.1);
     if (this.elsewhere.size === 0) return alone;
-    const chance = Math.min(1, this.elsewhere.size / this.last);
-    return alone + (this.elsewhere.has(tick) ? Math.log2(0.5 / chance + 0.5) : -1);
+    const chance = Math.min(0.99, this.elsewhere.size / this.last);
+    const usual = (this.together + 1) / (this.own + 2);
+    return alone + Math.log2(this.elsewhere.has(tick) ? usual / chance : (1 - usual) / (1 - chance));
   }
 
   /**

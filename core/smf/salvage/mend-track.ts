@@ -46,8 +46,8 @@ export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonl
   const others = sound.filter((t) => t !== track);
   if (length < 8 || length > mostBytes || !effort.spend(leastEffort + length * 4 + others.reduce((sum, t) => sum + t.end - t.body, 0))) return undefined;
   const costs = learn(bytes, track, others);
-  const found = costs.events < leastLearnt ? undefined : explain(bytes, track, costs);
-  if (!found) return undefined;
+  if (costs.events < leastLearnt) return undefined;
+  const found = explain(bytes, track, costs);
   const { events, jumps: gaps } = isWhole(found) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, found);
   const onsets = new Onsets(ticksPerBeat(division), others.map((t) => t.events));
   const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
@@ -69,13 +69,16 @@ function learn(bytes: Uint8Array, track: FirstReading, others: readonly FirstRea
   return costs;
 }
 
-/** The likeliest reading of a track; undefined where one that must have bytes too many does not show just as many. */
-function explain(bytes: Uint8Array, { body, end, missing }: FirstReading, costs: TokenCosts): Alignment | undefined {
+/** An event beside bytes that were put in may go with them. */
+const mostBeside = 4;
+
+/** The likeliest reading of a track. */
+function explain(bytes: Uint8Array, { body, end, missing }: FirstReading, costs: TokenCosts): Alignment {
   const first = realign(bytes, body, end, costs, damageCost.suspected);
   if (!isWhole(first) || missing >= 0) return first;
   // Its length tells that there are bytes too many: they are looked for once more, among what is only a little odd.
   const again = realign(bytes, body, end, costs, damageCost.certain);
-  return lostBytes(again) === -missing ? again : undefined;
+  return again.gaps.length === 1 && Math.abs(lostBytes(again) + missing) <= mostBeside ? again : first;
 }
 
 /** Where bytes that are missing without a trace have cost time, if anything tells. */

@@ -32,45 +32,46 @@ const kinds = { none: 0, event: 1, gap: 2, guessed: 3 } as const;
 
 /**
  * The likeliest reading of the bytes from `from` to `end` as events with damages in between (shortest path over the places of the bytes,
- * cost in bits). Memory: 13 bytes a byte.
+ * cost in bits). At each place the ways with the cheapest few running statuses are kept: what is in step again may still run on a wrong one.
  */
 export function realign(bytes: Uint8Array, from: number, end: number, costs: TokenCosts, damage: number): Alignment {
   const n = end - from;
   const noise = noiseUpTo(bytes, from, end);
   const path = new Path(n);
   const statuses = costs.statuses();
-  const reach = (to: number, cost: number, back: number, kind: number, running: number): void => path.reach(to - from, cost, back - from, kind, running);
-  // A way ends with an end of track that starts at `at`, or with the bytes.
-  let best = { cost: Infinity, at: n, ended: false };
-  for (let at = from; at < end; at++) {
-    const here = path.cost[at - from]!;
-    if (here === Infinity || here > path.cheapestAhead(at - from) + hopeless) continue;
-    const running = path.running[at - from]!;
-    const event = eventAt(bytes, at, end, running, costs);
-    if (event) {
-      if (event.ends) {
+  // A way ends with an end of track that starts at `node`, or with the bytes.
+  let best = { cost: Infinity, node: -1, ended: false };
+  for (let at = 0; at < n; at++) {
+    const hopelessFrom = path.cheapestAhead(at) + hopeless;
+    for (let node = at * ways; node < (at + 1) * ways; node++) {
+      const here = path.cost[node]!;
+      if (here === Infinity || here > hopelessFrom) continue;
+      const running = path.running[node]!;
+      const event = eventAt(bytes, from + at, end, running, costs);
+      if (event?.ends) {
         const total = here + event.cost + (noise[n]! - noise[event.next - from]!) / 2;
-        if (total < best.cost) best = { cost: total, at: at - from, ended: true };
-      } else reach(event.next, here + event.cost, at, kinds.event, event.running);
-    }
-    if (at > from && bytes[at]! < 0x80) {
-      for (const status of statuses) {
-        if (status === running) continue;
-        const guess = eventAt(bytes, at, end, status, costs);
-        if (guess && !guess.explicit) reach(guess.next, here + guess.cost + lostStatusCost, at, kinds.guessed, status);
+        if (total < best.cost) best = { cost: total, node, ended: true };
+      } else if (event) path.reach(event.next - from, here + event.cost, node, kinds.event, event.running);
+      if (at > 0 && bytes[from + at]! < 0x80) {
+        for (const status of statuses) {
+          if (status === running) continue;
+          const guess = eventAt(bytes, from + at, end, status, costs);
+          if (guess && !guess.explicit) path.reach(guess.next - from, here + guess.cost + lostStatusCost, node, kinds.guessed, status);
+        }
       }
+      // Two gaps side by side are dearer than one.
+      if (path.kind[node] === kinds.gap) continue;
+      const farthest = Math.min(longestJump, n - at);
+      for (let k = 1; k <= farthest; k++) path.reach(at + k, here + damage + noise[at + k]! - noise[at]!, node, kinds.gap, running);
     }
-    // Two gaps side by side are dearer than one.
-    if (path.isGap(at - from)) continue;
-    const farthest = Math.min(longestJump, end - at);
-    for (let k = 1; k <= farthest; k++) reach(at + k, here + damage + noise[at + k - from]! - noise[at - from]!, at, kinds.gap, running);
   }
-  if (path.cost[n]! + 12 < best.cost) best = { cost: path.cost[n]!, at: n, ended: false };
-  const found = path.traced(from, best.at);
+  const last = path.cheapestAt(n);
+  if (path.cost[last]! + 12 < best.cost) best = { cost: path.cost[last]!, node: last, ended: false };
+  const found = path.traced(from, best.node);
   if (!best.ended) return found;
   // Bytes behind the end are passed over, as they are everywhere.
-  const last = { at: from + best.at, running: path.running[best.at]! };
-  return { ...found, events: [...found.events, last] };
+  const ending = { at: from + Math.floor(best.node / ways), running: path.running[best.node]! };
+  return { ...found, events: [...found.events, ending] };
 }
 
 /** What the bytes before each place cost as noise. */
@@ -85,36 +86,53 @@ function noiseUpTo(bytes: Uint8Array, from: number, end: number): Float64Array {
   return sum;
 }
 
-/** The best way to each place: how dear, from where, as what, on which running status. */
+/** Ways kept at each place, with running statuses of their own. */
+const ways = 2;
+
+/** The best ways to each place: how dear, from which node, as what, on which running status. A node is a way at a place: place times `ways`, and its number. */
 class Path {
   readonly cost: Float64Array;
   readonly running: Uint8Array;
-  private readonly back: Uint32Array;
-  private readonly kind: Uint8Array;
+  readonly kind: Uint8Array;
+  private readonly back: Int32Array;
 
   constructor(n: number) {
-    this.cost = new Float64Array(n + 1).fill(Infinity);
+    const nodes = (n + 1) * ways;
+    this.cost = new Float64Array(nodes).fill(Infinity);
     this.cost[0] = 0;
-    this.running = new Uint8Array(n + 1);
-    this.back = new Uint32Array(n + 1);
-    this.kind = new Uint8Array(n + 1);
+    this.running = new Uint8Array(nodes);
+    this.back = new Int32Array(nodes).fill(-1);
+    this.kind = new Uint8Array(nodes);
   }
 
+  /** A way to a place: in place of a dearer one with the same running status, else of the dearest. */
   reach(to: number, cost: number, back: number, kind: number, running: number): void {
-    if (cost >= this.cost[to]!) return;
-    this.cost[to] = cost;
-    this.back[to] = back;
-    this.kind[to] = kind;
-    this.running[to] = running;
+    const first = to * ways;
+    let node = first;
+    for (let other = first; other < first + ways; other++) {
+      if (this.running[other] === running && this.cost[other] !== Infinity) {
+        node = other;
+        break;
+      }
+      if (this.cost[other]! > this.cost[node]!) node = other;
+    }
+    if (cost >= this.cost[node]!) return;
+    this.cost[node] = cost;
+    this.back[node] = back;
+    this.kind[node] = kind;
+    this.running[node] = running;
   }
 
-  isGap(at: number): boolean {
-    return this.kind[at] === kinds.gap;
+  cheapestAt(at: number): number {
+    let best = at * ways;
+    for (let node = best + 1; node < (at + 1) * ways; node++) if (this.cost[node]! < this.cost[best]!) best = node;
+    return best;
   }
 
   cheapestAhead(at: number): number {
     let least = Infinity;
-    for (let i = at + 1; i <= at + lookAhead && i < this.cost.length; i++) if (this.cost[i]! < least) least = this.cost[i]!;
+    const end = Math.min(this.cost.length, (at + lookAhead + 1) * ways);
+    for (let node = (at + 1) * ways; node < end; node++) if (this.cost[node]! < least) least = this.cost[node]!;
     return least;
   }
 
@@ -122,21 +140,16 @@ class Path {
     const events: { at: number; running: number }[] = [];
     const gaps: { from: number; to: number; before: number }[] = [];
     let guessed = 0;
-    for (let at = last; at > 0; at = this.back[at]!) {
-      const start = this.back[at]!;
-      if (this.kind[at] === kinds.gap) {
-        const next = gaps.at(-1);
-        // Gaps side by side are one.
-        if (next && next.from === from + at && next.before === events.length) gaps[gaps.length - 1] = { ...next, from: from + start };
-        else gaps.push({ from: from + start, to: from + at, before: events.length });
-        continue;
-      }
-      if (this.kind[at] === kinds.guessed) guessed++;
-      events.push({ at: from + start, running: this.kind[at] === kinds.guessed ? this.running[at]! : this.running[start]! });
+    for (let node = last; node > 0 && this.back[node] !== -1; node = this.back[node]!) {
+      const before = this.back[node]!;
+      const [start, at] = [from + Math.floor(before / ways), from + Math.floor(node / ways)];
+      const kind = this.kind[node]!;
+      if (kind === kinds.gap) gaps.push({ from: start, to: at, before: events.length });
+      else events.push({ at: start, running: kind === kinds.guessed ? this.running[node]! : this.running[before]! });
+      if (kind === kinds.guessed) guessed++;
     }
     events.reverse();
-    const total = events.length;
-    return { events, gaps: gaps.reverse().map((g) => ({ ...g, before: total - g.before })), guessed };
+    return { events, gaps: gaps.reverse().map((g) => ({ ...g, before: events.length - g.before })), guessed };
   }
 }
 
