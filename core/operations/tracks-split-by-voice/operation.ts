@@ -23,19 +23,30 @@ export const tracksSplitByVoice = defineOperation({
  */
 export function voices({ atTick, data1 }: Events, { count, on, off }: Notes): Uint8Array {
   const voice = new Uint8Array(count);
-  const endOf = (n: number): number => (off[n] === -1 ? Infinity : atTick[off[n]!]!);
-  const byEnd = Array.from({ length: count }, (_, n) => n).sort((a, b) => endOf(a) - endOf(b) || a - b);
-  // How many notes of each key sound.
+  // Rows are in the order of time, and so are the ends that stand in them.
+  const endsAt = new Int32Array(atTick.length).fill(-1);
+  for (let n = 0; n < count; n++) if (off[n] !== -1) endsAt[off[n]!] = n;
+  // How many notes of each key sound; notes of no length sound for those that begin with them.
   const sounding = new Int32Array(128);
-  let ended = 0;
+  let endNext: number[] = [];
+  let row = 0;
   for (let n = 0; n < count; ) {
     const tick = atTick[on[n]!]!;
     let next = n;
     while (next < count && atTick[on[next]!] === tick) next++;
-    while (ended < count && byEnd[ended]! < n && endOf(byEnd[ended]!) <= tick) sounding[data1[on[byEnd[ended++]!]!]!]!--;
+    for (const key of endNext) sounding[key]!--;
+    endNext = [];
+    for (; row < endsAt.length && atTick[row]! <= tick; row++) {
+      const ended = endsAt[row]!;
+      if (ended === -1) continue;
+      if (ended < n) sounding[data1[on[ended]!]!]!--;
+      else endNext.push(data1[on[ended]!]!);
+    }
     for (let m = n; m < next; m++) sounding[data1[on[m]!]!]!++;
-    const low = sounding.findIndex((times) => times > 0);
-    const high = sounding.findLastIndex((times) => times > 0);
+    let low = 0;
+    let high = 127;
+    while (sounding[low] === 0) low++;
+    while (sounding[high] === 0) high--;
     for (let m = n; m < next; m++) voice[m] = data1[on[m]!] === high ? 0 : data1[on[m]!] === low ? 2 : 1;
     n = next;
   }
