@@ -34,8 +34,8 @@ export class Effort {
 }
 
 const signsOfDamage: ReadonlySet<string> = new Set(['status-missing', 'length-too-long', 'delta-too-long', 'status-not-in-files']);
-/** Every file that ends too soon has these, and nothing may have happened before. */
-const signsOfAnEnd: ReadonlySet<string> = new Set(['event-cut', 'end-of-track-missing']);
+/** A file that ends too soon has it as well, and nothing may have happened before. */
+const signOfAnEnd = 'event-cut';
 
 /** The log as one track sees it: repeated small faults are told once, with how often they come. */
 export class TrackLog {
@@ -43,7 +43,7 @@ export class TrackLog {
   sound = true;
   /** True once they show that something happened to them: no writer makes such. */
   damaged = false;
-  /** True where it does not end as a track does. */
+  /** True where its last event does not fit. */
   torn = false;
   private highByte: { where: Where; value: number; times: number } | undefined;
   private afterMeta: { where: Where; times: number } | undefined;
@@ -66,7 +66,7 @@ export class TrackLog {
   unsound(problem: ReadingProblem): void {
     this.sound = false;
     if (signsOfDamage.has(problem.code)) this.damaged = true;
-    if (signsOfAnEnd.has(problem.code)) this.torn = true;
+    if (problem.code === signOfAnEnd) this.torn = true;
     this.log.add(problem);
   }
 

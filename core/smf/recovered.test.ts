@@ -124,6 +124,19 @@ describe('issue 9.3: damage inside a track', () => {
     expect(moved / drops).toBeLessThan(0.07);
   });
 
+  it('a rest before the music stays, however long, where only the end of the track is missing or a damage comes later', () => {
+    // 8,388,608 ticks of rest, then eighth notes at 96 PPQ.
+    const notes = Array.from({ length: 20 }, (_, n) => `${n === 0 ? '84808000' : '00'} 903C40 30 803C40`).join(' ');
+    const sound = bytesOf(`4D546864 00000006 0000 0001 0060 4D54726B ${(20 * 8 + 3).toString(16).padStart(8, '0')} ${notes}`);
+    const [torn] = all(sound);
+    expect(codes(torn!)).toEqual(['end-of-track-missing']);
+    expect(torn!.smf.tracks[0]!.events.atTick[0]).toBe(8_388_608);
+    const at = 22 + 3 + 14 * 8;
+    for (const broken of [concatBytes([sound.subarray(0, at), sound.subarray(at + 1)]), changed(sound, at + 1, 0xf9)]) {
+      expect(all(broken)[0]!.smf.tracks[0]!.events.atTick[0]).toBe(8_388_608);
+    }
+  });
+
   it('what follows a damage in the only track is put where it stood: on its beats', () => {
     // Quarter notes at 96 PPQ; the status of the ninth note-on is lost, and with it the time before its note-off is read as another.
     const notes = Array.from({ length: 24 }, (_, n) => `${n === 0 ? '00' : '30'} 903C40 30 803C40`).join(' ');

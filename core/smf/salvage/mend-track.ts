@@ -6,7 +6,7 @@ import { wholeEventAt } from '../read-track.ts';
 import { readQuantity } from '../variable-length.ts';
 import { Onsets } from './lost-time.ts';
 import { damageCost, realign, type Alignment } from './realign.ts';
-import { TokenCosts } from './token-costs.ts';
+import { TokenCosts, firstNoteAt } from './token-costs.ts';
 import { usualRun } from './usual-run.ts';
 
 /** A track as it was first read, and where its bytes lie. */
@@ -51,10 +51,10 @@ export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonl
   const { events, jumps: gaps } = isWhole(found) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, found);
   const onsets = new Onsets(ticksPerBeat(division), others.map((t) => t.events));
   const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
-  const jumps = [...gaps, ...(isWhole(found) ? silentLoss(events, track, onsets) : []), ...tooLong(events, songEnd)].sort((a, b) => a.row - b.row);
+  const jumps = [...gaps, ...(isWhole(found) ? silentLoss(events, track, onsets) : []), ...tooLong(events, songEnd, suspectFrom(events, gaps))].sort((a, b) => a.row - b.row);
   if (jumps.length === 0 && isWhole(found)) return undefined;
   // As long as a byte lasts in what was read, as long should those that are lost have lasted.
-  const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events));
+  const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events) - (events.atTick[firstNote(events)] ?? 0));
   const usual = { ticksPerByte: trusted / Math.max(1, length), missing: track.missing / Math.max(1, jumps.length) };
   const placed = placeJumps(bytes, events, jumps, onsets, usual);
   return { ...placed, lost: lostBytes(found), at: found.gaps[0]?.from ?? track.body };
@@ -66,6 +66,7 @@ function learn(bytes: Uint8Array, track: FirstReading, others: readonly FirstRea
   for (const { body, end } of others) costs.count(bytes, body, end);
   const { from, to } = usualRun(bytes, track.body, track.end);
   costs.count(bytes, from, to);
+  costs.musicAt = firstNoteAt(bytes, track.body, track.end);
   return costs;
 }
 
@@ -117,15 +118,27 @@ function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment): 
   return { events: out.finish(bytes), jumps };
 }
 
-/** Times that are longer than all the rest of the song: a damaged track that says so is not believed. */
-function tooLong({ count, atTick }: Events, songEnd: number): Jump[] {
+/** Events that may be read out of step before bytes show that are none. */
+const mostOutOfStep = 12;
+
+/** The row from which on times may be damaged: shortly before the first gap or, where none shows, behind the first note; a rest before the music stays. */
+function suspectFrom(events: Events, gaps: readonly Jump[]): number {
+  if (gaps.length > 0) return Math.max(0, gaps[0]!.row - mostOutOfStep);
+  return firstNote(events) + 1;
+}
+
+/** The row of the first note-on; -1 where there is none. */
+const firstNote = (events: Events): number => events.status.findIndex((status, row) => status >> 4 === 9 && events.data2[row]! > 0);
+
+/** Times from row `from` on that are longer than all the rest of the song: a damaged track that says so is not believed. */
+function tooLong({ count, atTick }: Events, songEnd: number, from: number): Jump[] {
   let rest = count > 0 ? atTick[count - 1]! : 0;
   const long: Jump[] = [];
   const deltas = Array.from({ length: count }, (_, row) => ({ row, delta: atTick[row]! - (atTick[row - 1] ?? 0) })).sort((a, b) => b.delta - a.delta);
   for (const { row, delta } of deltas) {
     rest -= delta;
     if (delta === 0 || delta <= Math.max(songEnd, rest)) break;
-    long.push({ from: 0, to: 0, row, distrusted: delta });
+    if (row >= from) long.push({ from: 0, to: 0, row, distrusted: delta });
   }
   return long;
 }

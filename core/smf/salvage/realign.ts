@@ -169,7 +169,7 @@ function eventAt(bytes: Uint8Array, at: number, end: number, running: number, co
   const explicit = bytes[next]! > 0x7f;
   const status = explicit ? bytes[next++]! : running;
   if (status === 0) return undefined;
-  const cost = costs.deltaCost(delta.value) + costs.statusCost(explicit ? status : undefined);
+  const cost = costs.deltaCost(delta.value, at) + costs.statusCost(explicit ? status : undefined);
   if (status >= 0xf0) return explicit ? payloadEvent(bytes, next, end, status, cost) : undefined;
   const short = (status & 0xe0) === 0xc0;
   if (next + (short ? 1 : 2) > end) return undefined;

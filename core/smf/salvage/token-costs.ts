@@ -22,6 +22,8 @@ export class TokenCosts {
   private readonly secondTotal = new Float32Array(256);
   private longest = 0;
   private counted = 0;
+  /** Where the first note begins: the rest before the music may be as long as it likes. */
+  musicAt = -1;
 
   /** How many events were counted. */
   get events(): number {
@@ -62,7 +64,9 @@ export class TokenCosts {
     return seen + Number(this.first[(status << 7) | first]! > 0) + Number(second === undefined || this.second[secondPlace(status, first, second)]! > 0) >= 3;
   }
 
-  deltaCost(value: number): number {
+  /** What the time costs that stands at `at`. */
+  deltaCost(value: number, at: number): number {
+    if (at === this.musicAt) return 0;
     const total = this.counted + 2;
     const beyond = value > this.longest ? tooLong : 0;
     if (value < plainDeltas) {
@@ -89,6 +93,17 @@ export class TokenCosts {
     const used = [...this.status.keys()].filter((s) => s >= 0x80 && s < 0xf0 && this.status[s]! > 0);
     return used.sort((a, b) => this.status[b]! - this.status[a]! || a - b).slice(0, mostStatuses);
   }
+}
+
+/** Where the first note-on of a track stands, if all before it is well-formed; else -1. */
+export function firstNoteAt(bytes: Uint8Array, from: number, end: number): number {
+  for (let at = from, running = 0; at < end; ) {
+    const token = tokenAt(bytes, at, end, running);
+    if (!token) return -1;
+    if (token.status >> 4 === 9) return at;
+    ({ next: at, running } = token);
+  }
+  return -1;
 }
 
 /** Values of notes are counted by their status, those of controllers by their number (in the rows below 128). */
