@@ -16,6 +16,6 @@ describe('issue 9.3: salvage reads what is readable', () => {
     }
     console.log(`${'all kinds'.padEnd(26)} ${shareText(all)}`);
     for (const kind of ['cut off', 'a wrong length of a track', 'a damaged head']) expect(shares[kind]!.kept, kind).toBe(shares[kind]!.notes);
-    expect(all.kept / all.notes).toBeGreaterThan(0.97);
+    expect(all.kept / all.notes).toBeGreaterThan(0.98);
   });
 });

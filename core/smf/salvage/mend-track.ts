@@ -1,13 +1,18 @@
+import { concatBytes } from '../chunks.ts';
 import { ticksPerSecond, type Division } from '../division.ts';
 import { EventBuilder } from '../event-builder.ts';
 import { META, endTick, meta, type Events } from '../events.ts';
-import type { Effort } from '../problem-log.ts';
-import { wholeEventAt } from '../read-track.ts';
+import { Effort, ProblemLog, TrackLog } from '../problem-log.ts';
+import { readTrack, wholeEventAt } from '../read-track.ts';
 import { readQuantity } from '../variable-length.ts';
+import { withLostEnds } from './lost-ends.ts';
 import { Onsets } from './lost-time.ts';
-import { damageCost, realign, type Alignment } from './realign.ts';
+import { putIn } from './put-in.ts';
+import { damageCost, noiseCost, realign, type Alignment } from './realign.ts';
+import { Suffixes } from './suffixes.ts';
 import { TokenCosts, firstNoteAt } from './token-costs.ts';
-import { usualRun } from './usual-run.ts';
+import { firstUnpaired } from './unpaired.ts';
+import { usualRuns } from './usual-run.ts';
 
 /** A track as it was first read, and where its bytes lie. */
 export interface FirstReading {
@@ -48,24 +53,36 @@ export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonl
   const costs = learn(bytes, track, others);
   if (costs.events < leastLearnt) return undefined;
   const found = explain(bytes, track, costs);
-  const { events, jumps: gaps } = isWhole(found) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, found);
+  const extra = bytesPutIn(bytes, track, costs, found.cost);
+  if (extra) return extra;
+  const { events, jumps: gaps } = isWhole(found) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, found, costs);
   const onsets = new Onsets(ticksPerBeat(division), others.map((t) => t.events));
   const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
-  const jumps = [...gaps, ...(isWhole(found) ? silentLoss(events, track, onsets) : []), ...tooLong(events, songEnd, suspectFrom(events, gaps))].sort((a, b) => a.row - b.row);
+  const jumps = [...gaps, ...(isWhole(found) ? silentLoss(events, track, onsets) : []), ...tooLong(events, songEnd, suspectFrom(events, gaps))].sort((a, b) => a.row - b.row).map(distrustedOnce);
   if (jumps.length === 0 && isWhole(found)) return undefined;
   // As long as a byte lasts in what was read, as long should those that are lost have lasted.
   const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events) - (events.atTick[firstNote(events)] ?? 0));
   const usual = { ticksPerByte: trusted / Math.max(1, length), missing: track.missing / Math.max(1, jumps.length) };
   const placed = placeJumps(bytes, events, jumps, onsets, usual);
-  return { ...placed, lost: lostBytes(found), at: found.gaps[0]?.from ?? track.body };
+  return { ...placed, events: withLostEnds(placed.events, gaps.map((g) => g.row)), lost: lostBytes(found), at: found.gaps[0]?.from ?? track.body };
+}
+
+/** The track without bytes that were put in, where its length tells how many they are and the track is likelier without so many in a row: all else is as it was. */
+function bytesPutIn(bytes: Uint8Array, { body, end, missing }: FirstReading, costs: TokenCosts, otherwise: number): Mended | undefined {
+  if (missing >= 0) return undefined;
+  const many = -missing;
+  const found = putIn(bytes, body, end, many, costs, new Suffixes(bytes, end, costs));
+  if (!found || found.cost + Math.max(4, many * noiseCost - damageCost.certain) > otherwise) return undefined;
+  const rest = concatBytes([bytes.subarray(body, found.at), bytes.subarray(found.at + many, end)]);
+  const { events } = readTrack(rest, 0, rest.length, new TrackLog(new ProblemLog(), 0, new Effort(0)));
+  return { events, lost: many, at: found.at };
 }
 
 /** What is usual in the whole tracks and in what of this one reads alike. */
 function learn(bytes: Uint8Array, track: FirstReading, others: readonly FirstReading[]): TokenCosts {
   const costs = new TokenCosts();
   for (const { body, end } of others) costs.count(bytes, body, end);
-  const { from, to } = usualRun(bytes, track.body, track.end);
-  costs.count(bytes, from, to);
+  for (const { from, to } of usualRuns(bytes, track.body, track.end)) costs.count(bytes, from, to);
   costs.musicAt = firstNoteAt(bytes, track.body, track.end);
   return costs;
 }
@@ -84,7 +101,7 @@ function explain(bytes: Uint8Array, { body, end, missing }: FirstReading, costs:
 
 /** Where bytes that are missing without a trace have cost time, if anything tells. */
 function silentLoss(events: Events, { missing, body }: FirstReading, onsets: Onsets): Jump[] {
-  const row = missing > 0 ? onsets.breakIn(events) : undefined;
+  const row = missing > 0 ? (firstUnpaired(events) ?? onsets.breakIn(events)) : undefined;
   return row === undefined ? [] : [{ from: body, to: body, row, distrusted: 0 }];
 }
 
@@ -104,13 +121,15 @@ interface Jump {
   readonly distrusted: number;
 }
 
-function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment): { events: Events; jumps: Jump[] } {
+function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment, costs: TokenCosts): { events: Events; jumps: Jump[] } {
   const out = new EventBuilder(events.length + 1);
   const jumps: Jump[] = [];
   let tick = 0;
   let gap = 0;
   for (const [n, { at, running }] of events.entries()) {
-    while (gaps[gap]?.before === n) jumps.push({ ...gaps[gap++]!, row: out.count, distrusted: 0 });
+    // A time behind a gap that comes nowhere else is as likely made of bytes that were none.
+    const { value } = readQuantity(bytes, at, end);
+    while (gaps[gap]?.before === n) jumps.push({ ...gaps[gap++]!, row: out.count, distrusted: costs.isKnownTime(value) ? 0 : value });
     tick = wholeEventAt(bytes, at, end, tick, running, out);
   }
   const last = out.count - 1;
@@ -143,6 +162,9 @@ function tooLong({ count, atTick }: Events, songEnd: number, from: number): Jump
   return long;
 }
 
+/** Of jumps before one event only the first takes its time away. */
+const distrustedOnce = (jump: Jump, n: number, all: readonly Jump[]): Jump => (n > all.findIndex((j) => j.row === jump.row && j.distrusted > 0) ? { ...jump, distrusted: 0 } : jump);
+
 /** The events with what follows each jump moved by the time that the jump most likely took. */
 function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], onsets: Onsets, usual: { ticksPerByte: number; missing: number }): Pick<Mended, 'events' | 'moved'> {
   const atTick = events.atTick.slice();
@@ -160,7 +182,7 @@ function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], o
     const before = shift;
     shift -= jump.distrusted;
     const until = jumps[n + 1]?.row ?? events.count;
-    const likely = timesIn(bytes, jump);
+    const likely = timesIn(bytes, jump).add(jump.distrusted);
     const expected = Math.max(0, jump.to - jump.from + usual.missing) * usual.ticksPerByte;
     shift += onsets.bestShift(events, jump.row, until, shift, expected, likely);
     if (jump.from === jump.to && shift !== before) moved ??= { atTick: events.atTick[jump.row]! + shift, ticks: shift - before };
@@ -170,7 +192,7 @@ function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], o
 }
 
 /** Times that the lost bytes may have said: none, or any quantity that stands in them. */
-function timesIn(bytes: Uint8Array, { from, to }: Jump): ReadonlySet<number> {
+function timesIn(bytes: Uint8Array, { from, to }: Jump): Set<number> {
   const times = new Set([0]);
   for (let at = from; at < Math.min(to, from + 64); at++) {
     const quantity = readQuantity(bytes, at, to);

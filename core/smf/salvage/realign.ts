@@ -1,6 +1,4 @@
-import { META, meta } from '../events.ts';
-import { wrongLength } from '../meta-lengths.ts';
-import { readQuantity } from '../variable-length.ts';
+import { eventAt, isWiped, wipedCost } from './event-cost.ts';
 import type { TokenCosts } from './token-costs.ts';
 
 /** How the bytes of a damaged track are best explained: places of events and of bytes that are none, in order. */
@@ -11,18 +9,15 @@ export interface Alignment {
   readonly gaps: readonly { readonly from: number; readonly to: number; readonly before: number }[];
   /** Events whose status was lost and is guessed. */
   readonly guessed: number;
+  /** In bits: the less, the likelier. */
+  readonly cost: number;
 }
 
-/** In bits. A damage is rare; a byte of noise is any of 256; a data byte above 127, a lost status, a stray status are damages of one byte. */
+/** In bits. A damage is rare; a byte of noise is any of 256; a lost status is a damage of one byte. */
 export const damageCost = { suspected: 28, certain: 14 };
-const noiseCost = 8.5;
-const highByteCost = 20;
-const lostStatusCost = 30;
-const strayCost = 14;
+export const noiseCost = 8.5;
+const lostStatusCost = 60;
 const longestJump = 72;
-/** Many zeros or 255 in a row are wiped bytes: no noise is like that. */
-const wipedCost = -1;
-const wipedAtLeast = 6;
 
 /** A way that is so much dearer than one that has come further cannot be the best: a damage from there would be cheaper. */
 const hopeless = 75;
@@ -67,7 +62,7 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
   }
   const last = path.cheapestAt(n);
   if (path.cost[last]! + 12 < best.cost) best = { cost: path.cost[last]!, node: last, ended: false };
-  const found = path.traced(from, best.node);
+  const found = { ...path.traced(from, best.node), cost: best.cost };
   if (!best.ended) return found;
   // Bytes behind the end are passed over, as they are everywhere.
   const ending = { at: from + Math.floor(best.node / ways), running: path.running[best.node]! };
@@ -79,8 +74,8 @@ function noiseUpTo(bytes: Uint8Array, from: number, end: number): Float64Array {
   const sum = new Float64Array(end - from + 1);
   for (let at = from; at < end; ) {
     let to = at + 1;
-    if (bytes[at] === 0 || bytes[at] === 0xff) while (to < end && bytes[to] === bytes[at]) to++;
-    const each = to - at >= wipedAtLeast ? wipedCost : noiseCost;
+    while (to < end && bytes[to] === bytes[at]) to++;
+    const each = isWiped(bytes[at]!, to - at) ? wipedCost : noiseCost;
     for (; at < to; at++) sum[at - from + 1] = sum[at - from]! + each;
   }
   return sum;
@@ -136,7 +131,7 @@ class Path {
     return least;
   }
 
-  traced(from: number, last: number): Alignment {
+  traced(from: number, last: number): Omit<Alignment, 'cost'> {
     const events: { at: number; running: number }[] = [];
     const gaps: { from: number; to: number; before: number }[] = [];
     let guessed = 0;
@@ -151,58 +146,4 @@ class Path {
     events.reverse();
     return { events, gaps: gaps.reverse().map((g) => ({ ...g, before: events.length - g.before })), guessed };
   }
-}
-
-interface Priced {
-  readonly next: number;
-  readonly cost: number;
-  readonly running: number;
-  readonly explicit: boolean;
-  readonly ends: boolean;
-}
-
-/** The event at `at`, if bytes there can be one, and what it costs to believe it. */
-function eventAt(bytes: Uint8Array, at: number, end: number, running: number, costs: TokenCosts): Priced | undefined {
-  const delta = readQuantity(bytes, at, end);
-  if (delta.cut || delta.tooLong || delta.next >= end) return undefined;
-  let next = delta.next;
-  const explicit = bytes[next]! > 0x7f;
-  const status = explicit ? bytes[next++]! : running;
-  if (status === 0) return undefined;
-  const cost = costs.deltaCost(delta.value, at) + costs.statusCost(explicit ? status : undefined);
-  if (status >= 0xf0) return explicit ? payloadEvent(bytes, next, end, status, cost) : undefined;
-  const short = (status & 0xe0) === 0xc0;
-  if (next + (short ? 1 : 2) > end) return undefined;
-  const [first, second] = [bytes[next]!, short ? 0 : bytes[next + 1]!];
-  const high = Number(first > 0x7f) + Number(second > 0x7f);
-  const data = high > 0 ? high * highByteCost + 7 : costs.dataCost(status, first, second);
-  return { next: next + (short ? 1 : 2), cost: cost + data, running: status, explicit, ends: false };
-}
-
-function payloadEvent(bytes: Uint8Array, at: number, end: number, status: number, cost: number): Priced | undefined {
-  if (status !== META && status !== 0xf0 && status !== 0xf7) {
-    const next = at + (status === 0xf2 ? 2 : status === 0xf1 || status === 0xf3 ? 1 : 0);
-    return next > end ? undefined : { next, cost: cost + strayCost, running: 0, explicit: true, ends: false };
-  }
-  const type = status === META ? bytes[at]! : -1;
-  const length = readQuantity(bytes, status === META ? at + 1 : at, end);
-  const next = length.next + length.value;
-  if (type > 0x7f || length.cut || length.tooLong || next > end) return undefined;
-  const odd = (type > 9 && wrongLength(type, length.value) === undefined && !knownTypes.has(type) ? 12 : 0) + (wrongLength(type, length.value) !== undefined ? 16 : 0);
-  const unended = status === 0xf0 && bytes[next - 1] !== 0xf7 ? 10 : 0;
-  return { next, cost: cost + 4 + odd + unended + payloadCost(bytes, length.next, next, type), running: 0, explicit: true, ends: type === meta.endOfTrack };
-}
-
-const knownTypes: ReadonlySet<number> = new Set(Object.values(meta));
-
-/** Texts are letters, system exclusive data lies below 128; what is neither is noise. */
-function payloadCost(bytes: Uint8Array, from: number, to: number, type: number): number {
-  let cost = 0;
-  for (let i = from; i < to; i++) {
-    const byte = bytes[i]!;
-    const letter = (byte >= 0x20 && byte !== 0x7f) || byte === 0x0a || byte === 0x0d;
-    if (i > from && byte === bytes[i - 1]) cost += 1;
-    else cost += type >= 1 && type <= 9 ? (letter ? 6 : 9) : byte < 0x80 || i === to - 1 ? 6.5 : 8;
-  }
-  return cost;
 }

@@ -17,10 +17,15 @@ export class TokenCosts {
   private readonly status = new Float32Array(256);
   private readonly first = new Float32Array(256 * 128);
   private readonly second = new Float32Array(256 * 128);
+  /** The same over all channels: in rows 0 to 7 by kind of message. */
+  private readonly firstOfKind = new Float32Array(8 * 128);
+  private readonly secondOfKind = new Float32Array(8 * 128);
+  private readonly ofKind = new Float32Array(8);
   private readonly delta = new Float32Array(plainDeltas);
   private readonly firstTotal = new Float32Array(256);
   private readonly secondTotal = new Float32Array(256);
   private longest = 0;
+  private nextLongest = 0;
   private counted = 0;
   /** Where the first note begins: the rest before the music may be as long as it likes. */
   musicAt = -1;
@@ -45,21 +50,35 @@ export class TokenCosts {
 
   add({ delta, explicit, status, first, second }: Token): void {
     if (delta < plainDeltas) this.delta[delta]!++;
-    this.longest = Math.max(this.longest, delta);
+    this.learnLongest(delta);
     this.status[explicit ? status : runningOn]!++;
     this.counted++;
     if (status >= 0xf0) return;
     this.first[(status << 7) | first]!++;
     this.firstTotal[status]!++;
+    const kind = (status >> 4) & 7;
+    this.ofKind[kind]!++;
+    this.firstOfKind[(kind << 7) | first]!++;
+    if (second !== undefined) this.secondOfKind[(kind << 7) | second]!++;
     if (second === undefined) return;
     const place = secondPlace(status, first, second);
     this.second[place]!++;
     this.secondTotal[place >> 7]!++;
   }
 
+  private learnLongest(delta: number): void {
+    if (delta <= this.nextLongest) return;
+    [this.longest, this.nextLongest] = delta > this.longest ? [delta, this.longest] : [this.longest, delta];
+  }
+
+  /** The longest time that is usual: one that is far longer than all others may itself be damaged. */
+  private usuallyLongest(): number {
+    return this.longest > this.nextLongest * 16 ? this.nextLongest : this.longest;
+  }
+
   /** Whether an event is like those counted so far: most of its parts have been seen. */
   isUsual({ delta, explicit, status, first, second }: Token): boolean {
-    const seen = Number(delta < plainDeltas && this.delta[delta]! > 0) + Number(this.status[explicit ? status : runningOn]! > 0);
+    const seen = Number(delta <= this.longest) + Number(this.status[explicit ? status : runningOn]! > 0);
     if (status >= 0xf0) return seen === 2;
     return seen + Number(this.first[(status << 7) | first]! > 0) + Number(second === undefined || this.second[secondPlace(status, first, second)]! > 0) >= 3;
   }
@@ -68,13 +87,19 @@ export class TokenCosts {
   deltaCost(value: number, at: number): number {
     if (at === this.musicAt) return 0;
     const total = this.counted + 2;
-    const beyond = value > this.longest ? tooLong : 0;
+    const longest = this.usuallyLongest();
+    const beyond = value > longest ? tooLong : 0;
     if (value < plainDeltas) {
       const times = this.delta[value]!;
       const cost = times > 0 ? bitsOf(total) - bitsOf(times) : bitsOf(total) + 2 + bitsOf(value + 2);
       return Math.min(dearest + 5, cost) + beyond;
     }
-    return dearest + 5 + (beyond > 0 ? beyond + Math.log2(value / Math.max(1, this.longest)) * 9 : 0);
+    return dearest + 5 + (beyond > 0 ? beyond + Math.log2(value / Math.max(1, longest)) * 9 : 0);
+  }
+
+  /** Whether such a time was read well anywhere. */
+  isKnownTime(delta: number): boolean {
+    return delta < plainDeltas && this.delta[delta]! > 0;
   }
 
   statusCost(explicit: number | undefined): number {
@@ -82,10 +107,17 @@ export class TokenCosts {
   }
 
   dataCost(status: number, first: number, second: number): number {
-    const cost = costOf(this.first[(status << 7) | first]!, this.firstTotal[status]!, 128);
+    const kind = (status >> 4) & 7;
+    const cost = this.costLike(this.first[(status << 7) | first]!, this.firstTotal[status]!, this.firstOfKind[(kind << 7) | first]!, this.ofKind[kind]!);
     if ((status & 0xe0) === 0xc0) return cost;
     const place = secondPlace(status, first, second);
-    return cost + costOf(this.second[place]!, this.secondTotal[place >> 7]!, 128);
+    return cost + this.costLike(this.second[place]!, this.secondTotal[place >> 7]!, this.secondOfKind[(kind << 7) | second]!, this.ofKind[kind]!);
+  }
+
+  /** What is rare on a channel is as likely as on all together. */
+  private costLike(times: number, total: number, timesOfKind: number, ofKind: number): number {
+    const share = (timesOfKind + little) / (ofKind + little * 128);
+    return Math.min(dearest, Math.log2((total + asAll) / (times + asAll * share)));
   }
 
   /** Channel statuses that the file uses most. */
@@ -111,6 +143,8 @@ const secondPlace = (status: number, first: number, second: number): number => (
 
 /** What has not been seen counts as a tenth of a time. */
 const little = 0.1;
+/** What all channels together do counts as so many times on each. */
+const asAll = 4;
 const costOf = (times: number, total: number, kinds: number): number => Math.min(dearest, Math.log2((total + little * kinds) / (times + little)));
 
 /** log₂ of whole numbers, most of them small. */

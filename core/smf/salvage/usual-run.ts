@@ -10,26 +10,28 @@ export interface Run {
 const starts = 6;
 /** Events that must be unusual among so many in a row before reading is taken to be out of step. */
 const [unusual, window, settled] = [7, 16, 60];
-/** Events from which what is usual can be learnt. */
-const enough = 48;
+/** Times between events in a stretch may be so much longer than in the one with the shortest. */
+const asShort = 4;
 
 /**
- * A stretch of a damaged track that reads as events like each other: what is usual in the track is learnt from it. The beginning, where
- * that is long enough; else, of some stretches further on, the one whose times between events are the shortest. Behind a damage events may
- * seem well-formed for long, read out of step: their parts are then such as have not been seen, and statuses read as times are long ones.
+ * Stretches of a damaged track that read as events like each other: what is usual in the track is learnt from them. Behind a damage events may
+ * seem well-formed for long, read out of step: their parts are then such as have not been seen, and statuses or keys read as times are long
+ * ones. So of stretches that begin at places all over the track those with the shortest times between events are taken, none within another.
  */
-export function usualRun(bytes: Uint8Array, from: number, end: number): Run {
-  const beginning = runFrom(bytes, from, end);
-  if (beginning.events >= enough) return beginning;
-  const runs = [beginning];
+export function usualRuns(bytes: Uint8Array, from: number, end: number): Run[] {
+  const runs = [runFrom(bytes, from, end)];
   for (let n = 1; n < starts; n++) {
     const start = eventStart(bytes, from + Math.floor((n * (end - from)) / starts), end);
     if (start < end) runs.push(runFrom(bytes, start, end));
   }
   const longest = Math.max(...runs.map((r) => r.to - r.from));
-  const long = runs.filter((r) => (r.to - r.from) * 4 >= longest);
-  return long.reduce((best, r) => (r.ticks / r.events < best.ticks / best.events ? r : best));
+  const long = runs.filter((r) => (r.to - r.from) * starts >= longest);
+  const least = Math.min(...long.map((r) => r.ticks / r.events));
+  const usual = runs.filter((r) => r.ticks / r.events <= least * asShort);
+  return usual.filter((r, n) => !usual.some((other, m) => m !== n && contains(other, r) && (m < n || !contains(r, other))));
 }
+
+const contains = (outer: Run, inner: Run): boolean => outer.from <= inner.from && inner.to <= outer.to;
 
 function runFrom(bytes: Uint8Array, from: number, end: number): Run & { events: number; ticks: number } {
   const seen = new TokenCosts();
