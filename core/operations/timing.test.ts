@@ -87,7 +87,7 @@ describe('gradual changes', () => {
     const { song: few, report } = take(drawn, 'timing.thin-tempo', { error: 1, most: 12 });
     const points = timingOf(few).tempos.filter((p) => p.atTick >= 384 && p.atTick < 13 * 384);
     expect(points.length).toBeLessThanOrEqual(12);
-    const told = Number(/at most ([\d.]+) ms off/.exec(report.changes[0]!.detail!)![1]);
+    const told = Number(/nowhere more than ([\d.]+) ms off/.exec(report.changes[0]!.detail!)![1]);
     const map = tempoMap(timingOf(few).tempos, few.division);
     for (let beat = 0; beat <= 48; beat++) {
       const meant = secondsInto({ quarters: 48, from: 72, to: 138, shape: 'over beats' }, beat);

@@ -16,13 +16,14 @@ const slowest = 0xffffff;
  * Tempo steps that follow a line of time within `error` seconds at each of its points, each as long as it can be: from where a step
  * begins, tempos that pass every point so far near enough are a narrowing range; the step ends when none is left. Tempos are whole
  * microseconds a quarter, as files say them. The last step aims at the last point, so that what follows stays where it was.
+ * `begun`: seconds that have gone at the first point, where what stands before it is not exactly on the line: it is made up for.
  */
-export function fewSteps(line: readonly TimePoint[], ticksPerQuarter: number, error: number): FewSteps {
+export function fewSteps(line: readonly TimePoint[], ticksPerQuarter: number, error: number, begun = line[0]!.seconds): FewSteps {
   const steps: { atTick: number; tempo: number }[] = [];
   const unit = ticksPerQuarter * 1_000_000;
-  let worst = 0;
   let at = 0;
-  let seconds = line[0]!.seconds;
+  let seconds = begun;
+  let worst = Math.abs(begun - line[0]!.seconds);
   while (at < line.length - 1) {
     const start = line[at]!.atTick;
     let low = 1;
@@ -46,15 +47,15 @@ export function fewSteps(line: readonly TimePoint[], ticksPerQuarter: number, er
 const clamp = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value));
 
 /** The least error with which at most so many steps follow the line, to a tenth of a millisecond. */
-export function withinSteps(line: readonly TimePoint[], ticksPerQuarter: number, error: number, most: number): FewSteps {
-  let made = fewSteps(line, ticksPerQuarter, error);
+export function withinSteps(line: readonly TimePoint[], ticksPerQuarter: number, error: number, most: number, begun = line[0]!.seconds): FewSteps {
+  let made = fewSteps(line, ticksPerQuarter, error, begun);
   if (made.steps.length <= most) return made;
   let low = error;
   let high = Math.max(error * 2, 0.001);
-  while ((made = fewSteps(line, ticksPerQuarter, high)).steps.length > most && high < 1e6) high *= 2;
+  while ((made = fewSteps(line, ticksPerQuarter, high, begun)).steps.length > most && high < 1e6) high *= 2;
   while (high - low > 0.0001) {
     const middle = (low + high) / 2;
-    const tried = fewSteps(line, ticksPerQuarter, middle);
+    const tried = fewSteps(line, ticksPerQuarter, middle, begun);
     if (tried.steps.length <= most) [high, made] = [middle, tried];
     else low = middle;
   }

@@ -69,3 +69,10 @@ export const secondsToTicks = (map: TempoMap, seconds: number): number => Math.r
 
 /** Tempo in force at a tick, microseconds per quarter. */
 export const tempoAt = (map: TempoMap, atTick: number): number => map.tempos[lastNotAbove(map.ticks, atTick)]!;
+
+/** Greatest distance in seconds between two maps of one division, at any tick: they are straight between their points, so it is at one of these. */
+export function greatestDistance(one: TempoMap, other: TempoMap): number {
+  let most = 0;
+  for (const { ticks } of [one, other]) for (const tick of ticks) most = Math.max(most, Math.abs(ticksToSeconds(one, tick) - ticksToSeconds(other, tick)));
+  return most;
+}
