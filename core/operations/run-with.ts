@@ -3,6 +3,7 @@ import { ok, refused, type Problem, type Result } from '../problems/problems.ts'
 import { scopeSchema, type Scope } from '../song/scope.ts';
 import { bridgeWords, bridgedSong } from '../song/bridged-song.ts';
 import type { Song } from '../song/song.ts';
+import { madeFaults } from './made-faults.ts';
 import type { Applied, Operation, Report } from './operation.ts';
 
 /** A step as it is asked for, from anywhere: settings and scope are not trusted. */
@@ -35,8 +36,15 @@ export function runWith(operations: readonly Operation[], song: Song, request: S
   if (!applied.ok) return applied;
   const held = holdable(song, applied.value);
   if (!held.ok) return held;
-  const { report } = held.value;
-  return ok({ ...held.value, described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+  const report = told(song, held.value);
+  return ok({ ...held.value, report, described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+}
+
+/** The report with what the step made of notes that the look-over would call a fault. */
+function told(before: Song, { song, report }: Applied): Report {
+  const [first, ...rest] = report.changes;
+  const faults = first && song.tracks !== before.tracks ? madeFaults(before, song) : undefined;
+  return faults ? { ...report, changes: [{ ...first!, detail: first!.detail ? `${first!.detail}; ${faults}` : faults }, ...rest] } : report;
 }
 
 /** What a step made, with gaps that no file can say bridged in the tracks that it touched, and told; refused where nothing can bridge them. */

@@ -2,8 +2,8 @@ import { faultCount, noteFaults, type NoteFaults } from '../../operations/notes-
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
-function listed({ hanging, overlapping, duplicate, empty }: NoteFaults): string {
-  const parts = [hanging.length > 0 && `${hanging.length} that never end`, overlapping.length > 0 && `${overlapping.length} that overlap themselves`, duplicate.length > 0 && `${duplicate.length} written twice`, empty.length > 0 && `${empty.length} without length`];
+function listed({ hanging, overlapping, duplicate, doubled, empty }: NoteFaults): string {
+  const parts = [hanging.length > 0 && `${hanging.length} that never end`, overlapping.length > 0 && `${overlapping.length} that overlap themselves`, duplicate.length > 0 && `${duplicate.length} written twice`, doubled.length > 0 && `${doubled.length} struck together with another of the key`, empty.length > 0 && `${empty.length} without length`];
   return parts.filter(Boolean).join(', ');
 }
 
@@ -24,6 +24,6 @@ export function faultyNotes({ parts, barAt }: LookedSong): Noticed[] {
 }
 
 function bars({ notes, track: { events } }: LookedTrack, faults: NoteFaults, barAt: (tick: number) => number): { from: number; to: number } {
-  const all = [...faults.hanging, ...faults.empty, ...faults.duplicate, ...faults.overlapping.map((o) => o.note)].map((n) => barAt(events.atTick[notes.on[n]!]!));
+  const all = [...faults.hanging, ...faults.empty, ...faults.duplicate, ...faults.doubled.map((d) => d.note), ...faults.overlapping.map((o) => o.note)].map((n) => barAt(events.atTick[notes.on[n]!]!));
   return { from: all.reduce((a, b) => Math.min(a, b)), to: all.reduce((a, b) => Math.max(a, b)) };
 }

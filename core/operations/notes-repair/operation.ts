@@ -1,20 +1,25 @@
 import { z } from 'zod';
 import { eventsFrom } from '../../smf/event-builder.ts';
 import { channelEvent, endTick, eventValues, type EventValue, type Events } from '../../smf/events.ts';
-import { notesOf } from '../../song/notes.ts';
+import { notesOf, type Notes } from '../../song/notes.ts';
 import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
-import { faultCount, noteFaults } from './faults.ts';
+import { endOf, faultCount, noteFaults, type NoteFaults } from './faults.ts';
+
+const togethers = ['the louder and longer', 'the louder', 'the longer', 'the first'] as const;
+type Together = (typeof togethers)[number];
 
 export const notesRepair = defineOperation({
   id: 'notes.repair',
-  version: 1,
+  version: 2,
   title: 'Repair notes',
-  summary: 'Ends notes that hang, cuts notes that overlap themselves on one key, drops exact duplicates and notes without length.',
+  summary: 'Ends notes that hang, cuts notes that overlap themselves on one key, drops notes that are written twice or have no length, and makes one of two that begin together on a key.',
   group: 'notes',
   scope: 'tracks',
-  settings: z.strictObject({}),
-  apply(song, _, scope) {
+  settings: z.strictObject({
+    together: z.enum(togethers).default('the louder and longer').meta({ title: 'Of two on one key at once', description: 'By default one note stays that is as loud as the louder and as long as the longer.' }),
+  }),
+  apply(song, { together }, scope) {
     return rewriteTracks(song, scope, (events) => {
       const faults = noteFaults(events);
       const notes = notesOf(events);
@@ -23,10 +28,11 @@ export const notesRepair = defineOperation({
         faults.hanging.length > 0 && `${faults.hanging.length} ended`,
         faults.overlapping.length > 0 && `${faults.overlapping.length} cut`,
         faults.duplicate.length > 0 && `${faults.duplicate.length} dropped as duplicates`,
+        faults.doubled.length > 0 && `${faults.doubled.length} joined with another of the same key and beginning: ${together} stays`,
         faults.empty.length > 0 && `${faults.empty.length} without length dropped`,
         notes.strayOffs > 0 && `${counted(notes.strayOffs, 'note-off')} without a note dropped`,
       ].filter(Boolean);
-      return { events: repaired(events), counts: { note: faultCount(faults) + (faultCount(faults) === 0 ? notes.strayOffs : 0) }, detail: detail.join(', ') };
+      return { events: repaired(events, together), counts: { note: faultCount(faults) + (faultCount(faults) === 0 ? notes.strayOffs : 0) }, detail: detail.join(', ') };
     });
   },
   describe: (_, report) => `Repaired ${counted(totalOf(report), 'note')} ${inTracks(report)}`,
@@ -37,11 +43,17 @@ export const notesRepair = defineOperation({
  * Every sound note exactly once, from its beginning to its end or to the next of its key. A repaired note-off that another
  * note of the key begins on stands before it.
  */
-function repaired(events: Events): Events {
+function repaired(events: Events, together: Together): Events {
   const notes = notesOf(events);
   const faults = noteFaults(events);
-  const dropped = new Set([...faults.duplicate, ...faults.empty]);
+  const dropped = new Set([...faults.duplicate, ...faults.doubled.map((d) => d.note), ...faults.empty]);
+  const onOf = [...notes.on];
   const offOf = [...notes.off];
+  for (const [first, group] of groupsOf(faults)) {
+    const { on, off } = chosen(events, notes, group, together);
+    [onOf[first], offOf[first]] = [on, off];
+    if (off === -1 || events.atTick[off]! > events.atTick[on]!) dropped.delete(first);
+  }
   for (const { note, until } of faults.overlapping) {
     // One note-off for two notes of a key ends the later one, as an instrument would have it.
     const off = offOf[until]!;
@@ -52,7 +64,7 @@ function repaired(events: Events): Events {
   const offs: EventValue[] = [];
   for (let n = 0; n < notes.count; n++) {
     if (dropped.has(n)) continue;
-    const on = notes.on[n]!;
+    const on = onOf[n]!;
     const off = offOf[n]!;
     const next = nextOf.get(n);
     const from = next === undefined ? Infinity : events.atTick[notes.on[next]!]!;
@@ -65,4 +77,20 @@ function repaired(events: Events): Events {
   }
   const kept = eventValues(events).filter((e, i) => e.status >= 0xa0 || e.status < 0x80 || rows.has(i));
   return eventsFrom([...offs, ...kept]);
+}
+
+/** Notes that begin together with others of their key, by the first of each group. */
+function groupsOf({ doubled }: NoteFaults): Map<number, number[]> {
+  const groups = new Map<number, number[]>();
+  for (const { note, with: first } of doubled) groups.set(first, [...(groups.get(first) ?? [first]), note]);
+  return groups;
+}
+
+/** Rows of the note-on and note-off that stay of a group. What hangs is no longer than what ends. */
+function chosen(events: Events, notes: Notes, group: readonly number[], together: Together): { on: number; off: number } {
+  const best = (value: (n: number) => number): number => group.reduce((a, b) => (value(b) > value(a) ? b : a));
+  const louder = best((n) => events.data2[notes.on[n]!]!);
+  const longer = best((n) => (notes.off[n] === -1 ? -1 : endOf(events, notes, n)));
+  const [on, off] = { 'the louder and longer': [louder, longer], 'the louder': [louder, louder], 'the longer': [longer, longer], 'the first': [group[0]!, group[0]!] }[together] as [number, number];
+  return { on: notes.on[on]!, off: notes.off[off]! };
 }

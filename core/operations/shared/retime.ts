@@ -2,6 +2,7 @@ import { META, meta, type Events } from '../../smf/events.ts';
 import { pickEvents } from '../../smf/event-builder.ts';
 import { notesOf } from '../../song/notes.ts';
 import type { TickSpan } from '../../song/scope.ts';
+import { apartWords, keepApart, type KeptApart } from './apart.ts';
 import { within, type Edited } from './rewrite.ts';
 
 /** A note's place: ticks from, up to and not including, `to`. */
@@ -17,17 +18,20 @@ export interface NewTicks {
   readonly atTick: Float64Array;
   readonly rank: Int8Array;
   readonly moved: number;
+  readonly apart: KeptApart;
 }
 
 /**
  * Moves notes that begin in a span: `move` gives each its new place. A note never gets shorter than a tick and never lies before
  * the beginning; the number of notes stays. Notes that hang keep hanging. Where a moved note-off meets other events of its tick
- * it stands before them, a moved note-on behind, so that neighbours on one key do not cut each other off.
+ * it stands before them, a moved note-on behind, so that neighbours on one key do not cut each other off. Notes of a key that did not
+ * overlap before are kept apart, see {@link keepApart}.
  */
 export function retimeNotes(events: Events, span: TickSpan, move: Move): Edited {
-  const { atTick, rank, moved } = noteTicks(events, span, move);
-  if (moved === 0) return { left: 'Its notes are there already.' };
-  return { events: sortedByTick(events, atTick, rank), counts: { note: moved } };
+  const { atTick, rank, moved, apart } = noteTicks(events, span, move);
+  const detail = apartWords(apart);
+  if (moved === 0) return { left: apart.stayed > 0 ? 'Other notes of their keys stand where its notes would go.' : 'Its notes are there already.' };
+  return { events: sortedByTick(events, atTick, rank), counts: { note: moved }, ...(detail ? { detail } : {}) };
 }
 
 /** The ticks that {@link retimeNotes} would give. */
@@ -35,25 +39,31 @@ export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks 
   const notes = notesOf(events);
   const atTick = events.atTick.slice();
   const rank = new Int8Array(events.count);
-  let moved = 0;
+  let asked = false;
   for (let n = 0; n < notes.count; n++) {
     const on = notes.on[n]!;
     const off = notes.off[n]!;
-    const place = { from: atTick[on]!, to: off === -1 ? atTick[on]! + 1 : atTick[off]! };
+    const place = { from: events.atTick[on]!, to: off === -1 ? events.atTick[on]! + 1 : events.atTick[off]! };
     if (!within(span, place.from)) continue;
     const wanted = move(place, on);
     const from = Math.max(0, Math.round(wanted.from));
     const to = Math.max(from + 1, Math.round(wanted.to));
     if (from === place.from && (off === -1 || to === place.to)) continue;
     atTick[on] = from;
+    if (off !== -1) atTick[off] = to;
+    asked = true;
+  }
+  const apart = asked ? keepApart(events, notes, atTick) : { cut: 0, stayed: 0 };
+  let moved = 0;
+  for (let n = 0; n < notes.count; n++) {
+    const on = notes.on[n]!;
+    const off = notes.off[n]!;
+    if (atTick[on] === events.atTick[on] && (off === -1 || atTick[off] === events.atTick[off])) continue;
     rank[on] = 1;
-    if (off !== -1) {
-      atTick[off] = to;
-      rank[off] = -1;
-    }
+    if (off !== -1) rank[off] = -1;
     moved++;
   }
-  return { atTick, rank, moved };
+  return { atTick, rank, moved, apart };
 }
 
 /**
