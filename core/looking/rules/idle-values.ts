@@ -1,13 +1,17 @@
 import { lanesOf } from '../../song/lanes.ts';
+import { stretches } from '../../song/heard.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** A repeat or two is how some programs make sure; this many are ballast. */
 const leastRepeats = 20;
 
-export function idleValues({ parts }: LookedSong): Noticed[] {
+/** Values that say what the one before in their stretch does. */
+const repeatsIn = (values: readonly number[], parts: readonly (readonly number[])[]): number => parts.reduce((sum, part) => sum + part.filter((n, i) => i > 0 && values[n] === values[part[i - 1]!]).length, 0);
+
+export function idleValues({ parts, song }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
-    const repeats = lanesOf(t.track.events).reduce((sum, { values }) => sum + values.filter((v, i) => i > 0 && v === values[i - 1]).length, 0);
+    const repeats = lanesOf(t.track.events).reduce((sum, lane) => sum + repeatsIn(lane.values, stretches(song, t.track.events, lane)), 0);
     if (repeats < leastRepeats) return [];
     return [
       {

@@ -9,10 +9,10 @@ const least = 12;
 const leastShare = 0.15;
 
 /** Values overridden on their own tick, changed while nothing sounds, or set after the last note. */
-export function unheardValues({ parts }: LookedSong): Noticed[] {
+export function unheardValues({ parts, song }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
     const { events } = t.track;
-    const count = lanesOf(events).reduce((sum, lane) => sum + idleRows(events, lane, { overridden: true, silent: true, after: true }).length, 0);
+    const count = lanesOf(events).reduce((sum, lane) => sum + idleRows(song, events, lane, { overridden: true, silent: true, after: true }).length, 0);
     if (count < Math.max(least, leastShare * lanesOf(events).reduce((sum, lane) => sum + lane.rows.length, 0))) return [];
     return [
       {

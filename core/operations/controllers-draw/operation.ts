@@ -11,7 +11,7 @@ import { curves, curvePoints } from './curve.ts';
 
 export const controllersDraw = defineOperation({
   id: 'controllers.draw',
-  version: 1,
+  version: 2,
   title: 'Draw a controller curve',
   summary: 'Writes a ramp or curve into a lane over the bars of the scope, in place of what the lane says there, with no more values than it needs.',
   group: 'controllers',
@@ -28,8 +28,9 @@ export const controllersDraw = defineOperation({
     return rewriteTracks(song, scope, (events, span) => {
       const channel = channelsOf(events)[0];
       if (channel === undefined) return { left: 'It plays on no channel.' };
-      const upTo = Math.min(span.to, end);
-      if (upTo <= span.from) return { left: 'There are no bars to draw over.' };
+      // The first tick of the next bar is not drawn over.
+      const upTo = Math.min(span.to - 1, end);
+      if (upTo < span.from) return { left: 'There are no bars to draw over.' };
       const unit = lane === 'bend' ? 128 : 1;
       // 127 reaches the very top of a bend, 64 its very centre.
       const full = (v: number): number => (lane === 'bend' && v === 127 ? laneTop(lane) : v * unit);

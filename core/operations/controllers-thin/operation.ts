@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { stretches } from '../../song/heard.ts';
 import { freeLanes, isSwitch } from '../../song/lanes.ts';
 import { lost } from '../events-remove/operation.ts';
 import { defineOperation } from '../operation.ts';
@@ -9,7 +10,7 @@ import { thinned } from './thin.ts';
 
 export const controllersThin = defineOperation({
   id: 'controllers.thin',
-  version: 2,
+  version: 3,
   title: 'Thin controllers',
   summary: 'Leaves out controller values that repeat the one before, or keeps lanes within a stated error with the fewest values; the first and the last value of a lane stay.',
   group: 'controllers',
@@ -24,15 +25,18 @@ export const controllersThin = defineOperation({
       const dropped = new Uint8Array(events.count);
       for (const lane of freeLanes(track)) {
         if (!isNamed(lanes, lane.what)) continue;
-        const at = lane.rows.flatMap((row, n) => (within(span, events.atTick[row]!) ? [n] : []));
         // A bend has 128 times the steps of a controller; a switch means only on and off.
         const bound = isSwitch(lane.what) ? 0 : lane.what === 'bend' ? error * 128 : error;
-        const { keep, values } = thinned(at.map((n) => (isSwitch(lane.what) ? Number(lane.values[n]! >= 64) : lane.values[n]!)), bound);
-        at.forEach((n, i) => {
-          const row = lane.rows[n]!;
-          if (!keep[i]) dropped[row] = 1;
-          else if (!isSwitch(lane.what)) setLaneValue(columns, row, lane.what, values[i]!);
-        });
+        // A value that comes again behind a reset says something.
+        for (const stretch of stretches(song, events, lane)) {
+          const at = stretch.filter((n) => within(span, events.atTick[lane.rows[n]!]!));
+          const { keep, values } = thinned(at.map((n) => (isSwitch(lane.what) ? Number(lane.values[n]! >= 64) : lane.values[n]!)), bound);
+          at.forEach((n, i) => {
+            const row = lane.rows[n]!;
+            if (!keep[i]) dropped[row] = 1;
+            else if (!isSwitch(lane.what)) setLaneValue(columns, row, lane.what, values[i]!);
+          });
+        }
       }
       const kept = without({ ...events, ...columns }, (i) => dropped[i] === 1);
       if (!kept) return { left: 'Every value of its controllers says something.' };

@@ -1,68 +1,48 @@
 import type { Events } from '../../smf/events.ts';
-import { laneDefault, type Lane } from '../../song/lanes.ts';
-import { notesOf } from '../../song/notes.ts';
+import { soundingOn, stretches } from '../../song/heard.ts';
+import { isSwitch, laneDefault, type Lane } from '../../song/lanes.ts';
+import type { Song } from '../../song/song.ts';
 
 export interface Idle {
   /** Followed by another value on the same tick. */
   readonly overridden: boolean;
-  /** Changes while no note of the channel sounds; the last before a note counts as heard. */
+  /** Changes while nothing sounds on the channel; the last before a note counts as heard. */
   readonly silent: boolean;
-  /** Comes when no note of the channel begins or sounds any more. Values that bring the lane to rest count as heard. */
+  /** Comes when nothing on the channel begins or sounds any more. Values that bring the lane to rest count as heard. */
   readonly after: boolean;
 }
 
-/** Rows of a lane that change nothing one could hear, in order. */
-export function idleRows(events: Events, { rows, values, channel, what }: Lane, idle: Idle): number[] {
-  const { starts, last, soundsAt } = soundingOn(events, channel);
+/** Rows of a lane that change nothing one could hear, in order. What sounds is what any track of the song plays on the channel, and what pedals hold. */
+export function idleRows(song: Song, events: Events, lane: Lane, idle: Idle): number[] {
+  const { rows, values, channel, what } = lane;
+  const { starts, last, soundsAt } = soundingOn(song, channel);
   const rest = laneDefault(what);
   const found: number[] = [];
   let next = 0;
-  for (let n = 0; n < rows.length; n++) {
-    const tick = events.atTick[rows[n]!]!;
-    const until = n + 1 < rows.length ? events.atTick[rows[n + 1]!]! : Infinity;
-    while (next < starts.length && starts[next]! < tick) next++;
-    if (tick > last) {
-      if (idle.after && starts.length > 0 && !(n === rows.length - 1 && values[n] === rest)) found.push(rows[n]!);
-    } else if (until === tick) {
-      if (idle.overridden) found.push(rows[n]!);
-    } else if (idle.silent && !soundsAt(tick) && until <= last) {
-      // It is heard if a note begins while it is in force.
-      if (starts[next] === undefined || starts[next]! >= until) found.push(rows[n]!);
+  for (const stretch of stretches(song, events, lane)) {
+    for (const [place, n] of stretch.entries()) {
+      const tick = events.atTick[rows[n]!]!;
+      const following = stretch[place + 1];
+      const until = following === undefined ? Infinity : events.atTick[rows[following]!]!;
+      while (next < starts.length && starts[next]! < tick) next++;
+      if (tick > last) {
+        if (idle.after && starts.length > 0 && !(n === rows.length - 1 && values[n] === rest)) found.push(rows[n]!);
+      } else if (until === tick) {
+        if (idle.overridden && !isReleased(lane, n) && !noteBegins(events, rows[n]!, rows[following!]!, channel)) found.push(rows[n]!);
+      } else if (following !== undefined && idle.silent && !soundsAt(tick) && until <= last) {
+        // It is heard if a note begins while it is in force.
+        if (starts[next] === undefined || starts[next]! >= until) found.push(rows[n]!);
+      }
     }
   }
   return found;
 }
 
-interface Sounding {
-  /** Ticks where notes of the channel begin, in order. */
-  readonly starts: readonly number[];
-  /** Tick where the last of them ends. */
-  readonly last: number;
-  /** Whether one sounds at a tick. To be asked in rising order. */
-  soundsAt(tick: number): boolean;
-}
+/** A pedal that goes up between two that are down lets go of what it held, on whatever tick it goes down again. */
+const isReleased = ({ what, values }: Lane, n: number): boolean => isSwitch(what) && values[n]! < 64 && (values[n - 1] ?? 0) >= 64;
 
-function soundingOn(events: Events, channel: number): Sounding {
-  const notes = notesOf(events);
-  const starts: number[] = [];
-  const ends: number[] = [];
-  let last = 0;
-  for (let n = 0; n < notes.count; n++) {
-    const on = notes.on[n]!;
-    if ((events.status[on]! & 15) !== channel) continue;
-    const end = notes.off[n] === -1 ? Infinity : events.atTick[notes.off[n]!]!;
-    starts.push(events.atTick[on]!);
-    ends.push(end);
-    last = Math.max(last, end);
-  }
-  let n = 0;
-  let reach = -1;
-  return {
-    starts,
-    last,
-    soundsAt(tick) {
-      for (; n < starts.length && starts[n]! <= tick; n++) reach = Math.max(reach, ends[n]!);
-      return reach > tick;
-    },
-  };
+/** Whether a note begins between two rows of a tick: it may take its value from the first. */
+function noteBegins({ status, data2 }: Events, after: number, before: number, channel: number): boolean {
+  for (let i = after + 1; i < before; i++) if (status[i] === (0x90 | channel) && data2[i]! > 0) return true;
+  return false;
 }

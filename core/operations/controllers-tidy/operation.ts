@@ -8,9 +8,9 @@ import { idleRows } from './idle.ts';
 
 export const controllersTidy = defineOperation({
   id: 'controllers.tidy',
-  version: 1,
+  version: 2,
   title: 'Take out values nobody hears',
-  summary: 'Leaves out controller values that are overridden on their own tick, that change while nothing sounds, or that come after the last note; what brings a lane to rest stays.',
+  summary: 'Leaves out controller values that are overridden on their own tick, that change while nothing sounds on their channel, or that come after the last note; what pedals hold sounds, and what brings a lane to rest stays.',
   group: 'controllers',
   scope: 'events',
   settings: z.strictObject({
@@ -24,7 +24,7 @@ export const controllersTidy = defineOperation({
       const dropped = new Uint8Array(events.count);
       for (const lane of freeLanes(track)) {
         if (!isNamed(lanes, lane.what)) continue;
-        for (const row of idleRows(events, lane, what)) if (within(span, events.atTick[row]!)) dropped[row] = 1;
+        for (const row of idleRows(song, events, lane, what)) if (within(span, events.atTick[row]!)) dropped[row] = 1;
       }
       const kept = without(events, (i) => dropped[i] === 1);
       return kept ? { events: kept, counts: lost(events, kept) } : { left: 'Every value of its lanes can be heard.' };
