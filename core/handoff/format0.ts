@@ -5,6 +5,7 @@ import { EventBuilder, pickEvents, withOwnPool } from '../smf/event-builder.ts';
 import { bridgedAgain } from '../smf/bridges.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import type { SmfTrack } from '../smf/smf.ts';
+import { portWords } from '../song/ports.ts';
 import type { Song } from '../song/song.ts';
 
 /** A track as it is written: without what only the song knows of it. */
@@ -27,9 +28,11 @@ export function mergedTrack(song: Song, asRead: Song): { track: SmfTrack; notes:
   // Among the events of other tracks most gaps have closed; merging makes none longer.
   const merged = bridgedAgain(mergeEvents(parts));
   const whole = asRead.format !== 1 && asRead.tracks.length === 1 ? asRead.tracks[0]! : undefined;
-  if (!whole) return { track: { events: merged }, notes };
+  const ports = portWords(song.tracks);
+  const told = ports ? [`A format 0 file has one port: ${ports}.`] : [];
+  if (!whole) return { track: { events: merged }, notes: [...notes, ...told] };
   const events = inReceivedOrder(merged, whole.events);
-  return { track: sameEvents(events, whole.events) ? whole : { events }, notes };
+  return sameEvents(events, whole.events) ? { track: whole, notes } : { track: { events }, notes: [...notes, ...told] };
 }
 
 /** Track names become the instrument name of the track's channel, behind a channel prefix (SMF 1.0); a text where it has no channel. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { notesOf } from '../../song/notes.ts';
+import { dropPressure } from '../../song/poly-pressure.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 
@@ -39,6 +40,7 @@ export const notesRemove = defineOperation({
         if (notes.off[n] !== -1) dropped[notes.off[n]!] = 1;
         count++;
       }
+      dropPressure(events, notes, dropped);
       const kept = without(events, (i) => dropped[i] === 1);
       return kept ? { events: kept, counts: { note: count } } : { left: 'It has no such notes there.' };
     });

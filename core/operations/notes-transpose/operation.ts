@@ -3,13 +3,14 @@ import { percussionChannel } from '../../instruments/general-midi.ts';
 import type { Song } from '../../song/song.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { notesOf } from '../../song/notes.ts';
+import { dropPressure, pressedNotes } from '../../song/poly-pressure.ts';
 import { byKeySteps, keyOfSignature, modes, tonics, type Mode } from './key-steps.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
 
 export const notesTranspose = defineOperation({
   id: 'notes.transpose',
-  version: 1,
+  version: 2,
   title: 'Transpose',
   summary: 'Moves notes up or down by semitones, or by steps of a key. Notes that would leave the keyboard are folded back by octaves, left out, or left as they are and reported.',
   group: 'notes',
@@ -23,7 +24,7 @@ export const notesTranspose = defineOperation({
     drums: z.boolean().default(false).meta({ title: 'The drum channel too', description: 'On channel 10 keys are instruments, not pitches.' }),
   }),
   apply(song, settings, scope) {
-    const { outside, drums, semitones, steps } = settings;
+    const { outside, drums } = settings;
     const target = targets(song, settings);
     return rewriteTracks(song, scope, (events, span) => {
       const notes = notesOf(events);
@@ -47,8 +48,11 @@ export const notesTranspose = defineOperation({
         }
         moved++;
       }
-      // Poly pressure goes with the notes of its key.
-      if (semitones !== 0 || steps !== 0) for (let i = 0; i < events.count; i++) if (events.status[i]! >> 4 === 0xa && meant(i)) data1[i] = folding(target(data1[i]!, events.atTick[i]!));
+      // Poly pressure goes with the note that it presses, wherever that goes.
+      if (moved > 0 && events.status.some((status) => status >> 4 === 0xa)) {
+        for (const [row, n] of pressedNotes(events, notes)) data1[row] = data1[notes.on[n]!]!;
+        dropPressure(events, notes, dropped);
+      }
       const said = beyond > 0 ? { detail: `${counted(beyond, 'note')} ${{ fold: 'folded back', drop: 'left out', report: 'out of range, left as they were' }[outside]}` } : {};
       if (moved === 0) return { left: beyond > 0 ? `${counted(beyond, 'note')} would leave the keyboard, and nothing else moves.` : 'It has no notes to move there.' };
       const changed = { ...events, data1 };

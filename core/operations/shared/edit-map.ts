@@ -8,6 +8,7 @@ import { findTrack, shownText, trackLabel, withEvents, type Song, type Track } f
 import { secondsToTicks, tempoMap, ticksToSeconds } from '../../timing/tempo-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import type { Change } from '../operation.ts';
+import { keepLengths, keptLengthWords } from './least-length.ts';
 import { sortedByTick } from './retime.ts';
 
 export const tempoEvent = (atTick: number, tempo: number): EventValue => metaEvent(atTick, meta.tempo, Uint8Array.of(tempo >> 16, (tempo >> 8) & 255, tempo & 255));
@@ -63,18 +64,18 @@ export const musicSetting = z.enum(['keeps its bars', 'keeps its seconds']).defa
 /** A change of the tempo map as a step: the music in its bars, or moved to stay where it sounds, which is told. */
 export function withMusic(before: Song, edited: { song: Song; changes: Change[] }, music: z.infer<typeof musicSetting>, detail?: string): { song: Song; changes: Change[] } {
   if (edited.changes.length === 0) return edited;
-  const { song, moved, byTrack } = music === 'keeps its bars' ? { song: edited.song, moved: 0, byTrack: [] } : keepSeconds(before, edited.song);
-  const said = [detail, moved > 0 ? `${moved.toLocaleString('en')} events moved to stay where they sound` : undefined].filter((d) => d !== undefined).join('; ');
+  const { song, moved, kept, byTrack } = music === 'keeps its bars' ? { song: edited.song, moved: 0, kept: 0, byTrack: [] } : keepSeconds(before, edited.song);
+  const said = [detail, moved > 0 ? `${moved.toLocaleString('en')} events moved to stay where they sound` : undefined, keptLengthWords(kept)].filter((d) => d !== undefined).join('; ');
   const named = new Set(edited.changes.map((c) => c.track));
   const others = byTrack.filter((t) => !named.has(t.id)).map(({ id, count }): Change => ({ track: id, name: trackLabel(song, findTrack(song, id)!), did: 'changed', counts: { event: count } }));
   return { song, changes: [...edited.changes.map((c, i) => (i === 0 && said ? { ...c, detail: said } : c)), ...others] };
 }
 
-/** The song with every event that sounds, and every marker, where it sounded in `before`: ticks change, seconds stay. Says how many moved. */
-export function keepSeconds(before: Song, after: Song): { song: Song; moved: number; byTrack: readonly { id: string; count: number }[] } {
+/** The song with every event that sounds, and every marker, where it sounded in `before`: ticks change, seconds stay. Says how many moved, and how many notes were kept a tick long. */
+export function keepSeconds(before: Song, after: Song): { song: Song; moved: number; kept: number; byTrack: readonly { id: string; count: number }[] } {
   const old = tempoMap(timingOf(before).tempos, before.division);
   const now = tempoMap(timingOf(after).tempos, after.division);
-  let moved = 0;
+  let [moved, kept] = [0, 0];
   const byTrack: { id: string; count: number }[] = [];
   const tracks = after.tracks.map((track): Track => {
     const { events } = track;
@@ -88,9 +89,11 @@ export function keepSeconds(before: Song, after: Song): { song: Song; moved: num
       changed++;
     }
     if (changed === 0) return track;
+    const rank = new Int8Array(events.count);
+    kept += keepLengths(events, atTick, rank);
     moved += changed;
     byTrack.push({ id: track.id, count: changed });
-    return withEvents(track, sortedByTick(events, atTick, new Int8Array(events.count)));
+    return withEvents(track, sortedByTick(events, atTick, rank));
   });
-  return { song: { ...after, tracks }, moved, byTrack };
+  return { song: { ...after, tracks }, moved, kept, byTrack };
 }

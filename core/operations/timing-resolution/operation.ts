@@ -6,6 +6,7 @@ import { finest, keptPlaces } from '../../timing/resolution.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { META, meta, type Events } from '../../smf/events.ts';
 import { meantType } from '../../song/own-events.ts';
+import { keepLengths, keptLengthWords } from '../shared/least-length.ts';
 import { sortedByTick } from '../shared/retime.ts';
 import { defineOperation, type Change } from '../operation.ts';
 
@@ -13,7 +14,7 @@ export const timingResolution = defineOperation({
   id: 'timing.resolution',
   version: 1,
   title: 'Change the resolution',
-  summary: 'Says every place in another number of ticks a quarter note; nothing moves by more than half a new tick, and the greatest and mean error are told.',
+  summary: 'Says every place in another number of ticks a quarter note; nothing moves by more than half a new tick, no note that had a length loses it, and the greatest and mean error are told.',
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
@@ -27,7 +28,7 @@ export const timingResolution = defineOperation({
     const { tempos, timecode } = timingOf(song);
     if (onFrames && !timecode) return refused({ code: 'settings-invalid', where: { field: 'settings.onFrames' }, expected: 'a song with a start timecode', found: 'none stated' });
     const map = tempoMap(tempos, song.division);
-    let [worst, sum, count] = [0, 0, 0];
+    let [worst, sum, count, kept] = [0, 0, 0, 0];
     const changes: Change[] = [];
     const tracks = song.tracks.map((track): Track => {
       const { events } = track;
@@ -44,12 +45,16 @@ export const timingResolution = defineOperation({
         count++;
       }
       if (events.count > 0) changes.push({ track: track.id, name: trackLabel(song, track), did: 'changed', counts: { event: events.count }, ...(off > 0 ? { detail: `${off.toLocaleString('en')} between two new ticks` } : {}) });
-      // A mark that goes to its frame may pass what stood beside it.
-      return withEvents(track, onFrames ? sortedByTick(events, atTick, new Int8Array(events.count)) : { ...events, atTick });
+      const rank = new Int8Array(events.count);
+      const short = keepLengths(events, atTick, rank);
+      kept += short;
+      // A mark that goes to its frame, and the end of a note that is kept a tick long, may pass what stood beside it.
+      return withEvents(track, onFrames || short > 0 ? sortedByTick(events, atTick, rank) : { ...events, atTick });
     });
+    const words = keptLengthWords(kept);
     const error = worst < 1e-9 ? 'every place exact' : `at most ${worst.toFixed(3)} ms off, ${(sum / Math.max(1, count)).toFixed(3)} ms on average`;
     const after = { ...song, tracks, division: { kind: 'ppq', ticksPerQuarter: ppq } as const };
-    return ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: error } : c)), skipped: [] } });
+    return ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: words ? `${error}; ${words}` : error } : c)), skipped: [] } });
   },
   describe: ({ ppq }, { changes }) => `Changed the resolution to ${ppq} ticks a quarter note: ${changes[0]?.detail ?? ''}`,
   examples: [{ says: '960', settings: {} }, { says: 'A coarse one', settings: { ppq: 24 } }],

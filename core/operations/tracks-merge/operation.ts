@@ -4,6 +4,7 @@ import { pickEvents } from '../../smf/event-builder.ts';
 import { META, meta, type Events } from '../../smf/events.ts';
 import { mergeEvents } from '../../smf/merge.ts';
 import { tracksIn } from '../../song/scope.ts';
+import { portWords } from '../../song/ports.ts';
 import { trackLabel, withEvents, type Track } from '../../song/song.ts';
 import { countKinds } from '../shared/event-kinds.ts';
 import { settleTiming } from '../shared/settle-timing.ts';
@@ -35,7 +36,9 @@ export const tracksMerge = defineOperation({
     // Its tempo and meter are in the merged track already: of the tracks that go, nothing is the song's any more.
     const emptied = { ...song, tracks: song.tracks.map((t) => (leaving.has(t) ? withEvents(t, withoutTiming(t.events)) : t)) };
     const settled = settleTiming(emptied, withTracks(song, tracks));
-    return ok({ song: settled.song, report: { changes: [{ track: first.id, name: trackLabel(song, first), did: 'changed', counts: { event: events.count - first.events.count } }, ...removed, ...settled.changes], skipped: [] } });
+    const ports = portWords(inScope.value);
+    const change: Change = { track: first.id, name: trackLabel(song, first), did: 'changed', counts: { event: events.count - first.events.count }, ...(ports ? { detail: ports } : {}) };
+    return ok({ song: settled.song, report: { changes: [change, ...removed, ...settled.changes], skipped: [] } });
   },
   describe: (_, { changes }) => `Merged ${changes.filter((c) => c.did === 'removed').length + 1} tracks into ${changes[0]?.name ?? 'none'}`,
   examples: [{ says: 'All tracks into one', settings: {} }, { says: 'Two of them', settings: {}, scope: { tracks: ['t2', 't3'] } }],
