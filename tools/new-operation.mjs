@@ -42,6 +42,6 @@ const list = path.join(root, 'core', 'operations', 'index.ts');
 const text = readFileSync(list, 'utf8');
 writeFileSync(
   list,
-  text.replace(/(\n\/\*\* Every operation)/, `import { ${name} } from './${folder}/operation.ts';\n$1`).replace(/\];\n/, `, ${name}];\n`),
+  text.replace(/(\n\/\*\* Every operation)/, `import { ${name} } from './${folder}/operation.ts';\n$1`).replace(/,?\n\];\n/, `,\n  ${name},\n];\n`),
 );
 say(`core/operations/${folder}/operation.ts is begun and listed. Next: docs/adding-an-operation.md.`);

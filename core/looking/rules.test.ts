@@ -206,3 +206,41 @@ describe('bar lines and the end', () => {
     expect(found(songOf(map, part(0)), 'late-end')).toEqual([]);
   });
 });
+
+describe('issue 10: judged like a musician', () => {
+  const bank = (tick: number, value: number) => cc(tick, 0, value);
+  const program = (tick: number, number: number) => channelEvent(tick, 0xc0, number);
+
+  it('a program that restates the one in force, bank and all, is no change; another bank is', () => {
+    expect(found(songOf(map, [...part(0), program(400, 10), program(800, 10)]), 'programs-inside')).toEqual([]);
+    expect(found(songOf(map, [...part(0), bank(400, 0), program(400, 10)]), 'programs-inside')).toEqual([]);
+    expect(found(songOf(map, [...part(0), bank(400, 8), program(400, 10)]), 'programs-inside').map((f) => f.count)).toEqual([1]);
+    // A bank without a program behind it changes nothing yet.
+    expect(found(songOf(map, [...part(0), bank(400, 8)]), 'programs-inside')).toEqual([]);
+  });
+
+  it('to take all programs out is not offered where that takes a part its only one', () => {
+    const late = part(0).filter((e) => e.status >> 4 !== 0xc);
+    expect(found(songOf(map, [...late, program(400, 10)]), 'programs-inside')[0]!.settle.map((s) => s.title)).toEqual(['Keep the first only']);
+    expect(found(songOf(map, [...part(0), program(400, 11)]), 'programs-inside')[0]!.settle.map((s) => s.title)).toEqual(['Keep the first only', 'Take all out']);
+  });
+
+  it('a meter that is stated again inside a bar is none', () => {
+    const meter = (tick: number, numerator: number) => metaEvent(tick, meta.timeSignature, Uint8Array.of(numerator, 2, 24, 8));
+    expect(found(songOf([...map, meter(0, 4), meter(500, 4), meter(768, 3)], part(0)), 'meters-in-bar')).toEqual([]);
+    expect(found(songOf([...map, meter(0, 4), meter(500, 3)], part(0)), 'meters-in-bar')).toHaveLength(1);
+  });
+
+  it('a part without a program is not one with another', () => {
+    const none = part(0, 'Second', 70).filter((e) => e.status >> 4 !== 0xc);
+    expect(found(songOf(map, part(0), none, part(1)), 'shared-channel')).toEqual([]);
+    const other = part(0, 'Second', 70).map((e) => (e.status >> 4 === 0xc ? { ...e, data1: 90 } : e));
+    expect(found(songOf(map, part(0), other, part(1)), 'shared-channel')).toHaveLength(1);
+  });
+
+  it('velocities are flat where 95 of 100 notes have one', () => {
+    const with5 = (others: number) => [name('Flat'), ...Array.from({ length: 100 }, (_, i) => [channelEvent(i * 96, 0x90, 60, i < others ? 20 + i * 15 : 100), channelEvent(i * 96 + 50, 0x80, 60, 0)]).flat()];
+    expect(found(songOf(map, with5(5)), 'one-velocity').map((f) => f.title)).toEqual(['95 of the 100 notes of Flat have velocity 100']);
+    expect(found(songOf(map, with5(6)), 'one-velocity')).toEqual([]);
+  });
+});

@@ -100,3 +100,26 @@ describe('issue 10.6: ports', () => {
     expect(notes(take(song, 'tracks.channel').song, 0)).not.toContain('port');
   });
 });
+
+describe('issue 10.8: bars that another meter cuts short', () => {
+  const meter = (tick: number, numerator: number, exponent: number) => metaEvent(tick, meta.timeSignature, Uint8Array.of(numerator, exponent, 24, 8));
+  // 96 PPQ: a bar of 4/4 would be 384 ticks; the first is cut at 100 by 6/8.
+  const song = songOf([meter(0, 4, 2), meter(100, 6, 3), metaEvent(2000, meta.endOfTrack)], [...note(99, 20, 60), ...note(300, 20, 62)]);
+
+  it('a lead-in is whole bars of the first meter (by hand: 384 ticks)', () => {
+    const after = take(song, 'timing.lead-in', { bars: 1 }).song;
+    expect(at(after, 1).filter((e) => e.includes(' 90 '))).toEqual(['483 90 60 80', '684 90 62 80']);
+  });
+
+  it('the bar line is on the grid: no note passes it (by hand: eighths lie at 48 and 96, and the bar line at 100 is nearer to 99)', () => {
+    const after = take(song, 'notes.quantise', { grid: '1/8' }).song;
+    expect(at(after, 1)[0]).toBe('100 90 60 80');
+  });
+
+  it('half way between two lines the earlier counts, whatever the sums (by hand: triplet eighths of 32 ticks, 16 lies between 0 and 32)', () => {
+    const ties = songOf([...note(16, 5, 60), ...note(48, 5, 61), ...note(80, 5, 62), ...note(384 + 112, 5, 63)]);
+    const ons = (settings: object) => at(take(ties, 'notes.quantise', settings).song).filter((e) => e.includes(' 90 ')).map((e) => e.split(' ')[0]);
+    expect(ons({ grid: '1/8', feel: 'triplet' })).toEqual(['0', '32', '64', '480']);
+    expect(ons({ grid: '1/8', feel: 'triplet', strength: 50 })).toEqual(['8', '40', '72', '488']);
+  });
+});

@@ -26,7 +26,11 @@ export function metersInBar({ timing, quarter }: LookedSong): Noticed[] {
   let from = 0;
   let barTicks = quarter * 4;
   const off: { atTick: number; away: number }[] = [];
+  let inForce = { numerator: 4, denominator: 4 };
   for (const { atTick, numerator, denominator } of timing.meters) {
+    // A meter that is stated again begins no bar.
+    if (numerator === inForce.numerator && denominator === inForce.denominator) continue;
+    inForce = { numerator, denominator };
     const into = (atTick - from) % barTicks;
     const away = Math.min(into, barTicks - into);
     if (away > 0.5) off.push({ atTick, away });

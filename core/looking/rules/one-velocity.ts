@@ -6,6 +6,9 @@ import type { LookedSong } from '../view.ts';
 const leastNotes = 8;
 /** A spread below this over many notes is no playing either. */
 const leastSpread = 4;
+/** Nor is it where nearly all notes have one value; of fewer notes a few others are playing. */
+const flatShare = 0.95;
+const leastFlat = 20;
 
 export function oneVelocity({ parts }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
@@ -14,10 +17,14 @@ export function oneVelocity({ parts }: LookedSong): Noticed[] {
     if (values.length < leastNotes) return [];
     const lowest = values.reduce((a, b) => Math.min(a, b));
     const highest = values.reduce((a, b) => Math.max(a, b));
-    if (highest - lowest >= leastSpread || (highest !== lowest && values.length < 32)) return [];
+    const { value, times } = commonest(values);
+    const narrow = highest - lowest < leastSpread && (highest === lowest || values.length >= 32);
+    const flat = values.length >= leastFlat && times >= values.length * flatShare;
+    if (!narrow && !flat) return [];
+    const title = lowest === highest ? `Every note of ${t.label} has velocity ${lowest}` : flat ? `${times.toLocaleString('en')} of the ${values.length.toLocaleString('en')} notes of ${t.label} have velocity ${value}` : `${t.label} stays between velocity ${lowest} and ${highest}`;
     return [
       {
-        title: lowest === highest ? `Every note of ${t.label} has velocity ${lowest}` : `${t.label} stays between velocity ${lowest} and ${highest}`,
+        title,
         why: 'A part played with one velocity sounds like a machine, and a sampled instrument uses one of its layers only.',
         tracks: [t.id], count: values.length, sure: 'certain',
         settle: [
@@ -27,4 +34,11 @@ export function oneVelocity({ parts }: LookedSong): Noticed[] {
       },
     ];
   });
+}
+
+function commonest(values: readonly number[]): { value: number; times: number } {
+  const times = new Uint32Array(128);
+  for (const value of values) times[value]!++;
+  const most = times.reduce((a, b) => Math.max(a, b));
+  return { value: times.indexOf(most), times: most };
 }

@@ -19,9 +19,10 @@ export function sharedChannel({ parts }: LookedSong): Noticed[] {
     else byChannel.set(channel, [part]);
   }
   return [...byChannel].flatMap(([channel, group]): Noticed[] => {
-    const programs = new Set(group.map(firstProgram));
+    // A part without a program takes the one that is set, and says nothing against it.
+    const programs = new Set(group.map(firstProgram).filter((p) => p !== -1));
     const allThere = group.length === parts.length && group.length > 2;
-    if (group.length < 2 || (programs.size === 1 && !allThere)) return [];
+    if (group.length < 2 || (programs.size < 2 && !allThere)) return [];
     const tracks = group.map((t) => t.id);
     return [
       {

@@ -1,27 +1,35 @@
 import { z } from 'zod';
-import { meterAt, meterMap, type MeterMap } from '../../timing/meter-map.ts';
+import { barTick, meterAt, meterMap, type MeterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { feels, noteValues, valueTicks } from '../shared/note-values.ts';
 import { defineOperation } from '../operation.ts';
 import { retimeNotes } from '../shared/retime.ts';
 import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 
-/** Nearest line of the grid that begins anew with every bar; every other line is moved by the swing. A bar line is always on it. */
+/** Places are held against each other to a millionth of a tick: halves stay halves whatever sums made them. */
+const exact = (ticks: number): number => Math.round(ticks * 1e6) / 1e6;
+
+/**
+ * Nearest line of the grid that begins anew with every bar; every other line is moved by the swing. A bar line is always on it, also where
+ * another meter cuts the bar short. Half way between two lines the earlier one is the nearest.
+ */
 export function nearestLine(map: MeterMap, tick: number, step: number, swing: number): number {
   const span = meterAt(map, tick);
-  const bar = span.atTick + Math.floor((tick - span.atTick) / span.barTicks) * span.barTicks;
-  const line = (n: number): number => Math.min(span.barTicks, (n - (n % 2)) * step + (n % 2) * 2 * step * (swing / 100));
+  const number = Math.floor((tick - span.atTick) / span.barTicks);
+  const bar = span.atTick + number * span.barTicks;
+  const length = Math.min(span.barTicks, barTick(map, span.bar + number + 1) - bar);
+  const line = (n: number): number => Math.min(length, (n - (n % 2)) * step + (n % 2) * 2 * step * (swing / 100));
   const near = Math.floor((tick - bar) / step);
   let best = 0;
-  for (let n = Math.max(0, near - 1); n <= near + 2; n++) if (Math.abs(bar + line(n) - tick) < Math.abs(bar + best - tick)) best = line(n);
-  return bar + best;
+  for (let n = Math.max(0, near - 1); n <= near + 2; n++) if (exact(Math.abs(bar + line(n) - tick)) < exact(Math.abs(bar + best - tick))) best = line(n);
+  return exact(bar + best);
 }
 
 export const notesQuantise = defineOperation({
   id: 'notes.quantise',
   version: 1,
   title: 'Quantise',
-  summary: 'Draws notes to a grid that begins anew with every bar, by as much as the strength says.',
+  summary: 'Draws notes to a grid that begins anew with every bar, by as much as the strength says; half way between two lines the earlier counts.',
   group: 'notes',
   scope: 'events',
   settings: z.strictObject({
@@ -37,7 +45,7 @@ export const notesQuantise = defineOperation({
     const step = valueTicks(grid, feel, song.division);
     const drawn = (tick: number): number => {
       const away = nearestLine(map, tick, step, swing) - tick;
-      return window < 100 && Math.abs(away) > (step / 2) * (window / 100) ? tick : tick + (away * strength) / 100;
+      return window < 100 && exact(Math.abs(away)) > exact((step / 2) * (window / 100)) ? tick : exact(tick + (away * strength) / 100);
     };
     return rewriteTracks(song, scope, (events, span) =>
       retimeNotes(events, span, ({ from, to }) => {

@@ -42,7 +42,8 @@ const nothing = (song: Song, why: string): Result<Applied> => ok({ song, report:
 function moveMusic(whole: Song, bars: number): Result<Applied> {
   if (bars === 0) return nothing(whole, 'No bars to add or drop.');
   const map = meterMap(timingOf(whole).meters, whole.division);
-  const by = bars > 0 ? barTick(map, 2) * bars : -barTick(map, 1 - bars);
+  // What is added are whole bars, also where another meter cuts the first one short.
+  const by = bars > 0 ? Math.ceil(map[0]!.barTicks * bars - 1e-9) : -barTick(map, 1 - bars);
   // A section of dropped bars alone goes with them.
   const gone = timingOf(whole).sections.filter((s) => s.toTick <= -by);
   const left = editMarks(whole, gone.flatMap((s) => s.marks), [], { kind: 'section' });
