@@ -9,7 +9,9 @@ export interface CsvRow {
 /** What columns may be called, in any case. */
 const names = {
   kind: ['kind', 'type'],
-  position: ['position', 'bar', 'start', 'from'],
+  position: ['position', 'bar', 'bars', 'measure', 'start', 'from'],
+  beat: ['beat', 'beats'],
+  tick: ['tick', 'ticks'],
   seconds: ['seconds', 'time'],
   timecode: ['timecode', 'tc'],
   value: ['value', 'text', 'name', 'marker', 'label', 'description', 'comment'],
@@ -18,15 +20,19 @@ const names = {
 export type Column = keyof typeof names;
 
 /**
- * Comma-separated values (RFC 4180; also semicolons or tabs) with a first line that names the columns. Lines are counted as an
- * editor counts them: empty ones too, and those inside quoted cells.
+ * Comma-separated values (RFC 4180; also semicolons or tabs, or what a line such as `sep=;` before all others says) with a first line that
+ * names the columns. Lines are counted as an editor counts them: empty ones too, and those inside quoted cells.
  */
-export function csvRows(text: string): CsvRow[] | 'no columns' {
-  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { delimiter: delimiterOf(text) });
+export function csvRows(given: string): CsvRow[] | 'no columns' {
+  const whole = given.replace(/^\uFEFF/, '');
+  const said = /^sep=(.)(?=\r|\n)/i.exec(whole);
+  // An empty line in its place, so that lines keep their numbers.
+  const text = said ? whole.slice(said[0].length) : whole;
+  const { data } = Papa.parse<string[]>(text, { delimiter: said?.[1] ?? delimiterOf(text) });
   const empty = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
   const head = data.findIndex((row) => !empty(row));
   const columns = (data[head] ?? []).map((cell) => columnOf(cell));
-  if (!columns.some((c) => c === 'position' || c === 'seconds' || c === 'timecode')) return 'no columns';
+  if (!columns.some((c) => c === 'position' || c === 'tick' || c === 'seconds' || c === 'timecode')) return 'no columns';
   const rows: CsvRow[] = [];
   let line = 1;
   data.forEach((row, i) => {
@@ -51,16 +57,26 @@ function columnOf(head: string): Column | undefined {
 function cellsOf(columns: readonly (Column | undefined)[], row: readonly string[]): CsvRow['cells'] {
   const cells: Partial<Record<Column, string>> = {};
   columns.forEach((column, i) => {
-    const cell = (row[i] ?? '').trim();
-    if (column && cell !== '' && cells[column] === undefined) cells[column] = cell;
+    const cell = row[i] ?? '';
+    // Texts keep their blanks and lines.
+    if (column && cell.trim() !== '' && cells[column] === undefined) cells[column] = column === 'value' ? cell : cell.trim();
   });
-  return cells;
+  const { position, beat, tick, ...rest } = cells;
+  if (position === undefined || (beat === undefined && tick === undefined)) return cells;
+  // Bar, beat and tick in columns of their own are one place.
+  return { ...rest, position: [position, beat ?? '1', ...(tick === undefined ? [] : [tick])].join('.') };
 }
 
-/** Seconds as a number, or as `m:ss` or `h:mm:ss`, with parts of a second behind a point. */
+/** Seconds as a number, or as `m:ss` or `h:mm:ss`, with parts of a second behind a point or a comma. */
 export function parseSeconds(text: string): number | undefined {
-  const found = /^(?:(?:(\d{1,3}):)?(\d{1,5}):)?(\d{1,9}(?:\.\d*)?)$/.exec(text.trim());
+  const found = /^(?:(?:(\d{1,3}):)?(\d{1,5}):)?(\d{1,9}(?:\.\d*)?)$/.exec(text.trim().replace(',', '.'));
   if (!found) return undefined;
   const [h = '0', m = '0', s] = found.slice(1);
   return (Number(h) * 60 + Number(m)) * 60 + Number(s);
+}
+
+/** Beats a minute as a number, with a point or a comma, and BPM behind it or not. */
+export function parseBpm(text: string): number | undefined {
+  const found = /^(\d{1,9}(?:[.,]\d*)?)\s*(?:bpm)?$/i.exec(text.trim());
+  return found ? Number(found[1]!.replace(',', '.')) : undefined;
 }

@@ -38,6 +38,27 @@ describe('lists of places', () => {
     for (const bytes of [new TextEncoder().encode(csv), utf16, latin]) expect(readList({ name: 'x.csv', bytes }, song, mapsOf(song), false).marks.map((m) => m.text)).toEqual(['Tür']);
   });
 
+  it('issue 10.7: bar, beat and tick in columns of their own are one place; ticks alone count from the beginning', () => {
+    const at = (csv: string) => readCsv(csv, song).marks.map((m) => m.atTick);
+    // 96 ticks a beat, 384 a bar.
+    expect(at('bar,beat,text\n2,3,Here\n2,,There\n')).toEqual([384 + 192, 384]);
+    expect(at('Bar;Beat;Tick;Marker\n2;3;48;Here\n')).toEqual([384 + 192 + 48]);
+    expect(at('tick,text\n500,Here\n')).toEqual([500]);
+    expect(readCsv('bar,beat,text\n2,9,Here\n', song).faults.map((f) => f.why)).toEqual([expect.stringContaining('“2.9” is no place')]);
+  });
+
+  it('issue 10.7: decimal commas, BPM behind a tempo, and the separator said before all', () => {
+    expect(readCsv('sep=;\nseconds;value\n1,5;Here\n', song)).toMatchObject({ marks: [{ atTick: 288, text: 'Here' }], faults: [] });
+    expect(readCsv('kind;position;value\ntempo;1;90 BPM\ntempo;2;92,5\n', song).tempos).toEqual([{ atTick: 0, bpm: 90 }, { atTick: 384, bpm: 92.5 }]);
+    expect(readCsv('sep=|\nposition|value\n9.9|Far\n', song).faults.map((f) => f.line)).toEqual([3]);
+  });
+
+  it('issue 10.7: blanks before a text and lines in it come back', () => {
+    const texts = ['  indented', 'two\nlines', 'end  '];
+    const spaced = { ...song, timing: { ...song.timing, markers: texts.map((text, n) => ({ atTick: n * 96, text })) } } as unknown as SongView;
+    expect(readCsv(listCsv(spaced, mapsOf(spaced)), song).marks.map((m) => m.text)).toEqual(texts);
+  });
+
   it('name lines as an editor counts them: behind empty ones, and behind texts of several lines', () => {
     expect(readCsv('\n\nkind,position,value\n\nmarker,1,"two\nlines"\nmarker,999.9,Far\n\ntempo,1,fast\n', song).faults.map((f) => f.line)).toEqual([7, 9]);
   });

@@ -8,7 +8,7 @@ import type { Meter, StatedTimecode, TempoPoint } from '#core/timing/timing.ts';
 import { tempoToBpm } from '#core/units/units.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { mapsOf, type Maps } from '../../api/maps.ts';
-import { csvRows, parseSeconds, type CsvRow } from './csv-rows.ts';
+import { csvRows, parseBpm, parseSeconds, type CsvRow } from './csv-rows.ts';
 import { emptyList, type ListRead } from './list-read.ts';
 
 /** As few decimals as say the very tempo. */
@@ -73,9 +73,10 @@ export function readCsv(text: string, song: SongView, maps: Maps = mapsOf(song),
   return read;
 }
 
-/** Tick of a line, by bars where it says a position, else by seconds, else by timecode. */
-function tickIn({ position, seconds, timecode }: Line['cells'], counted: Counted): number | undefined {
+/** Tick of a line, by bars where it says a position, else by ticks from the beginning, by seconds, else by timecode. */
+function tickIn({ position, tick, seconds, timecode }: Line['cells'], counted: Counted): number | undefined {
   if (position !== undefined) return ((place) => place && tickOf(counted.meters, place))(parsePosition(position));
+  if (tick !== undefined) return /^\d{1,15}$/.test(tick) ? Number(tick) : undefined;
   const at = seconds !== undefined ? parseSeconds(seconds) : timecode !== undefined ? secondsOfAddress(timecode, counted) : undefined;
   return at === undefined || at < 0 ? undefined : secondsToTicks(counted.tempo, at);
 }
@@ -86,8 +87,9 @@ function secondsOfAddress(address: string, { timecode, tempo }: Counted): number
   return frames === undefined ? undefined : framesToSeconds(frames - framesAt(timecode!, tempo, 0), timecode!.rate);
 }
 
-function nowhere({ line, cells: { position, seconds, timecode } }: Line): { line: number; why: string } {
+function nowhere({ line, cells: { position, tick, seconds, timecode } }: Line): { line: number; why: string } {
   if (position !== undefined) return { line, why: `“${position}” is no place of this song: bars and beats are counted from 1, as in 17.3` };
+  if (tick !== undefined) return { line, why: `“${tick}” is no number of ticks from the beginning` };
   if (seconds !== undefined) return { line, why: `“${seconds}” is no time in seconds` };
   return { line, why: timecode === undefined ? 'no place' : `${timecode} is no address of this song; set its start timecode first` };
 }
@@ -98,7 +100,7 @@ function readMeters(lines: readonly Line[], read: ListRead, { division }: SongVi
   let map = counted.meters;
   const order = ({ cells }: Line): number => ((p) => (p ? p.bar + (p.beat ?? 1) / 1000 : Infinity))(parsePosition(cells.position ?? ''));
   for (const entry of lines.filter((l) => l.kind === 'meter').sort((a, b) => order(a) - order(b))) {
-    const found = /^(\d{1,3})\s*\/\s*(\d{1,3})$/.exec(entry.value);
+    const found = /^\s*(\d{1,3})\s*\/\s*(\d{1,3})\s*$/.exec(entry.value);
     const [numerator, denominator] = [Number(found?.[1]), Number(found?.[2])];
     const atTick = tickIn(entry.cells, { ...counted, meters: map });
     if (atTick === undefined) read.faults.push(nowhere(entry));
@@ -116,7 +118,7 @@ function readTempos(lines: readonly Line[], read: ListRead, { division }: SongVi
   const found: TempoPoint[] = [];
   for (const entry of lines.filter((l) => l.kind === 'tempo')) {
     const atTick = tickIn(entry.cells, counted);
-    const bpm = entry.value === '' ? NaN : Number(entry.value);
+    const bpm = parseBpm(entry.value) ?? NaN;
     const microseconds = Math.round(60_000_000 / bpm);
     if (atTick === undefined) read.faults.push(nowhere(entry));
     else if (!(microseconds >= 1 && microseconds <= 0xffffff)) read.faults.push({ line: entry.line, why: `“${entry.value}” is no tempo` });
@@ -139,7 +141,7 @@ function readPlace(entry: Line, read: ListRead, counted: Counted): void {
     const key = parseKeySignature(value);
     if (key) read.keys.push({ atTick, ...key });
     else read.faults.push({ line, why: `“${value}” is no key, such as “D minor” or “B♭ major”` });
-  } else if (value === '') read.faults.push({ line, why: `a ${kind} without a text` });
+  } else if (value.trim() === '') read.faults.push({ line, why: `a ${kind} without a text` });
   else if (kind === 'section') {
     const toTick = tickIn(cells.position === undefined ? { seconds: cells.end ?? '' } : { position: cells.end ?? '' }, counted);
     if (toTick === undefined || toTick <= atTick) read.faults.push({ line, why: `a section needs an end behind its beginning; “${cells.end ?? ''}” is none` });
