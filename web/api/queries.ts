@@ -86,6 +86,9 @@ function useRefresh(id: string) {
   };
 }
 
+/** The message about what was last done to a song: a new one takes its place. */
+const aboutSteps = (id: string): string => `steps of ${id}`;
+
 /** Takes a step on the revision the page shows, tells what was done, and offers to undo it. */
 export function useStep(id: string, revision: number) {
   const refresh = useRefresh(id);
@@ -94,7 +97,8 @@ export function useStep(id: string, revision: number) {
     mutationFn: (asked: StepAsked) => call<StepResultView>('POST', `/api/songs/${id}/steps`, { ...asked, revision }),
     onSuccess: async (result) => {
       await refresh();
-      if (result.changed) toast(result.described, { action: { label: 'Undo', onClick: () => undo.mutate() } });
+      // One message at a time offers to undo, the one about the latest step, and it undoes no other.
+      if (result.changed) toast(result.described, { id: aboutSteps(id), action: { label: 'Undo', onClick: () => undo.mutate(result.revision) } });
       else toast(result.report.skipped[0]?.why ?? 'Nothing to change.');
     },
     onError: async (error) => {
@@ -107,10 +111,10 @@ export function useStep(id: string, revision: number) {
 function useMove(id: string, way: 'undo' | 'redo', done: string) {
   const refresh = useRefresh(id);
   return useMutation({
-    mutationFn: () => call<{ described: string }>('POST', `/api/songs/${id}/${way}`, {}),
+    mutationFn: (revision: number | void) => call<{ described: string }>('POST', `/api/songs/${id}/${way}`, revision === undefined ? {} : { revision }),
     onSuccess: async ({ described }) => {
       await refresh();
-      toast(`${done}: ${described}`);
+      toast(`${done}: ${described}`, { id: aboutSteps(id), action: undefined });
     },
     onError: say,
   });
