@@ -1,4 +1,5 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
+import { counted } from '../../operations/shared/rewrite.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
@@ -35,32 +36,87 @@ function signature(notes: readonly { tick: number; key: number }[]): string {
   return `${notes.length} ${first % 12} ${hash >>> 0}`;
 }
 
-/** Parts are compared only where their signatures agree: songs of very many tracks cost no more than their notes. */
+/** Parts are compared note for note only where their signatures agree, and by a sample where one may hold the other: songs of very many tracks cost no more than their notes. */
 export function doubled({ parts }: LookedSong): Noticed[] {
-  const bySignature = new Map<string, { part: LookedTrack; line: ReturnType<typeof line> }[]>();
-  for (const part of parts) {
-    if (part.notes.count < leastNotes || plays(part) === percussionChannel) continue;
-    const own = { part, line: line(part) };
+  const lines = parts.flatMap((part) => (part.notes.count < leastNotes || plays(part) === percussionChannel ? [] : [{ part, line: line(part) }]));
+  const bySignature = new Map<string, Line[]>();
+  for (const own of lines) {
     const key = signature(own.line);
     const alike = bySignature.get(key);
     if (alike) alike.push(own);
     else bySignature.set(key, [own]);
   }
-  return [...bySignature.values()].flatMap(([first, ...others]) =>
+  const whole = [...bySignature.values()].flatMap(([first, ...others]) =>
     others.flatMap((other): Noticed[] => {
       const interval = doubling(first!.line, other.line);
       return interval === undefined ? [] : [notice(first!.part, other.part, interval)];
     }),
   );
+  const told = new Set(whole.flatMap((n) => n.tracks.slice(1)));
+  return [...whole, ...contained(lines.filter(({ part }) => !told.has(part.id)))];
 }
 
-function notice(a: LookedTrack, b: LookedTrack, interval: number): Noticed {
+interface Line {
+  readonly part: LookedTrack;
+  readonly line: ReturnType<typeof line>;
+}
+
+/** So much of a part is in another where it doubles part of it. */
+const containedShare = 0.95;
+/** More parts are not held against each other, and of each so many notes first. */
+const mostCompared = 128;
+const sampled = 24;
+
+/** Parts all or nearly all of whose notes another one has too, at the unison or whole octaves away. */
+function contained(lines: readonly Line[]): Noticed[] {
+  if (lines.length > mostCompared) return [];
+  const places = lines.map(({ line }) => new Set(line.map(placeOf)));
+  return lines.flatMap((small, n): Noticed[] => {
+    for (const [m, large] of lines.entries()) {
+      if (m === n || large.line.length < small.line.length || (large.line.length === small.line.length && m > n)) continue;
+      for (const interval of [0, 12, -12, 24, -24]) {
+        const shared = share(small.line, places[m]!, interval);
+        if (shared >= containedShare) return [notice(large.part, small.part, -interval, shared)];
+      }
+    }
+    return [];
+  });
+}
+
+const placeOf = ({ tick, key }: { tick: number; key: number }): number => tick * 256 + key;
+
+/** How much of a line stands in the places of another, `interval` semitones up; a sample that does not says enough. */
+function share(notes: readonly { tick: number; key: number }[], places: ReadonlySet<number>, interval: number): number {
+  const within = (from: number, step: number): number => {
+    let [count, there] = [0, 0];
+    for (let i = from; i < notes.length; i += step, count++) if (places.has(placeOf(notes[i]!) + interval)) there++;
+    return there / Math.max(1, count);
+  };
+  return within(0, Math.max(1, Math.floor(notes.length / sampled))) < containedShare - 0.1 ? 0 : within(0, 1);
+}
+
+/** What makes two parts that play the same sound as one wide or beating one; undefined where nothing does. */
+function effectOf(a: LookedTrack, b: LookedTrack): string | undefined {
+  const first = ({ track: { events } }: LookedTrack, is: (i: number) => boolean, value: (i: number) => number): number | undefined => {
+    for (let i = 0; i < events.count; i++) if (is(i)) return value(i);
+    return undefined;
+  };
+  const pan = (t: LookedTrack) => first(t, (i) => t.track.events.status[i]! >> 4 === 0xb && t.track.events.data1[i] === 10, (i) => t.track.events.data2[i]!) ?? 64;
+  const bend = (t: LookedTrack) => first(t, (i) => t.track.events.status[i]! >> 4 === 0xe, (i) => t.track.events.data1[i]! | (t.track.events.data2[i]! << 7)) ?? 8192;
+  if (Math.abs(pan(a) - pan(b)) >= 16) return 'panned apart';
+  return bend(a) === bend(b) ? undefined : 'detuned';
+}
+
+function notice(a: LookedTrack, b: LookedTrack, interval: number, part = 1): Noticed {
   const octaves = Math.abs(interval) / 12;
   const where = interval === 0 ? 'at the unison' : `${octaves === 1 ? 'an octave' : `${octaves} octaves`} ${interval > 0 ? 'up' : 'down'}`;
+  const effect = interval === 0 ? effectOf(a, b) : undefined;
+  const which = b.notes.count === a.notes.count && part === 1 ? '' : part === 1 ? ', part of it,' : `, part of it but for ${counted(Math.round(b.notes.count * (1 - part)), 'note')},`;
+  const remove = (t: LookedTrack) => ({ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) });
   return {
-    title: `${b.label} doubles ${a.label} ${where}`,
-    why: interval === 0 ? 'The same notes twice only get louder, or beat against each other.' : 'A doubled octave is often left over from the sound it was played on.',
-    tracks: [a.id, b.id], count: b.notes.count, sure: 'likely',
-    settle: [{ title: `Remove ${b.label}`, operation: 'tracks.remove', settings: {}, scope: on(b.id) }, { title: `Remove ${a.label}`, operation: 'tracks.remove', settings: {}, scope: on(a.id) }],
+    title: `${b.label} doubles ${a.label}${which} ${where}${effect ? `, ${effect}` : ''}`,
+    why: effect ? 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.' : interval === 0 ? 'The same notes twice only get louder, or beat against each other.' : 'A doubled octave is often left over from the sound it was played on.',
+    tracks: [a.id, b.id], count: b.notes.count, sure: effect ? 'possible' : 'likely',
+    settle: effect ? [] : which === '' ? [remove(b), remove(a)] : [remove(b)],
   };
 }

@@ -2,9 +2,16 @@ import { faultCount, noteFaults, type NoteFaults } from '../../operations/notes-
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
-function listed({ hanging, overlapping, duplicate, doubled, empty }: NoteFaults): string {
-  const parts = [hanging.length > 0 && `${hanging.length} that never end`, overlapping.length > 0 && `${overlapping.length} that overlap themselves`, duplicate.length > 0 && `${duplicate.length} written twice`, doubled.length > 0 && `${doubled.length} struck together with another of the key`, empty.length > 0 && `${empty.length} without length`];
-  return parts.filter(Boolean).join(', ');
+/** What is wrong with how many notes, of one and of several. */
+const says: readonly (readonly [keyof NoteFaults, string, string])[] = [
+  ['hanging', 'never ends', 'never end'], ['overlapping', 'overlaps another of its key', 'overlap another of their key'], ['duplicate', 'is written twice', 'are written twice'],
+  ['doubled', 'is struck together with another of its key', 'are struck together with another of their key'], ['empty', 'has no length', 'have no length'],
+];
+
+/** "166 notes of Drums are written twice", "3 notes of Drums never end, 2 have no length". */
+function sentence(faults: NoteFaults, label: string): string {
+  const parts = says.filter(([kind]) => faults[kind].length > 0).map(([kind, one, many]) => ({ count: faults[kind].length, words: faults[kind].length === 1 ? one : many }));
+  return parts.map(({ count, words }, n) => `${count.toLocaleString('en')} ${n === 0 ? `note${count === 1 ? '' : 's'} of ${label} ` : ''}${words}`).join(', ');
 }
 
 export function faultyNotes({ parts, barAt }: LookedSong): Noticed[] {
@@ -14,7 +21,7 @@ export function faultyNotes({ parts, barAt }: LookedSong): Noticed[] {
     if (count === 0) return [];
     return [
       {
-        title: `${t.label} has notes ${listed(faults)}`,
+        title: sentence(faults, t.label),
         why: faults.hanging.length > 0 ? 'A note that never ends sounds on until everything is stopped.' : 'Such notes are cut off, stick, or are lost, each program in its own way.',
         tracks: [t.id], bars: bars(t, faults, barAt), count, sure: 'certain',
         settle: [{ title: 'Repair', operation: 'notes.repair', settings: {}, scope: on(t.id) }],
