@@ -102,7 +102,8 @@ describe('issue 9.5: the list of songs', () => {
     for (const query of ['', 'sort=name', 'sort=touched', 'sort=largest', 'search=lark', 'search=file', 'from=19000']) {
       await list(query);
       let best = Infinity;
-      for (let n = 0; n < 5; n++) {
+      // The best of many: the machine may be doing other things beside it.
+      for (let n = 0; n < 15; n++) {
         const began = performance.now();
         await list(query);
         best = Math.min(best, performance.now() - began);
