@@ -52,6 +52,7 @@ function tryStep(song: Song, file: string, request: { operation: string; setting
   const touched = changed.filter((t) => old.has(t.id) && !named.has(t.id) && !whole);
   if (touched.length > 0) tally.broken(file, `${operation} changed ${touched.length} tracks that its report does not name`);
   const made = faultsOf(changed) - faultsOf(changed.flatMap((t) => old.get(t.id) ?? [])) - goneFaults(song, after);
+  if (made > 0 && !report.changes.some((c) => c.detail?.includes('more than before'))) tally.broken(file, `${operation} made ${made} faults in notes that its report does not name`);
   const handed = handOff(after, song);
   if (!handed?.proven) tally.broken(file, `after ${operation} the handoff is ${handed ? 'not proven' : 'refused'}`);
   tally.applied(operation, file, ms, Math.max(0, made));
