@@ -34,6 +34,7 @@ async function picture(name, view, { night = false, act } = {}) {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: night ? 'dark' : 'light' });
   await page.goto(address + view);
   await page.waitForLoadState('networkidle');
+  await page.getByText('Looking the song over').waitFor({ state: 'hidden' });
   await act?.(page);
   await page.waitForTimeout(300);
   await page.screenshot({ path: path.join(folder, `${name}.png`) });
