@@ -140,10 +140,11 @@ function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment, c
 /** Events that may be read out of step before bytes show that are none. */
 const mostOutOfStep = 12;
 
-/** The row from which on times may be damaged: shortly before the first gap or, where none shows, behind the first note; a rest before the music stays. */
+/** The row from which on times may be damaged: shortly before the first gap, but behind the first note where that is sound; a rest before the music stays. */
 function suspectFrom(events: Events, gaps: readonly Jump[]): number {
-  if (gaps.length > 0) return Math.max(0, gaps[0]!.row - mostOutOfStep);
-  return firstNote(events) + 1;
+  const music = firstNote(events) + 1;
+  const gap = gaps[0]?.row;
+  return gap === undefined ? music : Math.min(gap, Math.max(music, gap - mostOutOfStep));
 }
 
 /** The row of the first note-on; -1 where there is none. */
@@ -162,8 +163,11 @@ function tooLong({ count, atTick }: Events, songEnd: number, from: number): Jump
   return long;
 }
 
-/** Of jumps before one event only the first takes its time away. */
-const distrustedOnce = (jump: Jump, n: number, all: readonly Jump[]): Jump => (n > all.findIndex((j) => j.row === jump.row && j.distrusted > 0) ? { ...jump, distrusted: 0 } : jump);
+/** Of jumps before one event only the first takes its time away. They are in the order of their rows. */
+function distrustedOnce(jump: Jump, n: number, all: readonly Jump[]): Jump {
+  for (let m = n - 1; all[m]?.row === jump.row; m--) if (all[m]!.distrusted > 0) return { ...jump, distrusted: 0 };
+  return jump;
+}
 
 /** The events with what follows each jump moved by the time that the jump most likely took. */
 function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], onsets: Onsets, usual: { ticksPerByte: number; missing: number }): Pick<Mended, 'events' | 'moved'> {
