@@ -10,7 +10,7 @@ export interface Share {
   files: number;
   /** Files that were refused whole. */
   refused: number;
-  /** The same, of damage that leaves no sound file: a time that is changed into another, say, no reader can see. */
+  /** The same, of damage that leaves a trace: a time that is changed into another, say, no reader can see. */
   seen: { notes: number; kept: number };
 }
 
@@ -23,6 +23,7 @@ export function salvageShare(files: readonly Uint8Array[], times: number, seed: 
     shares[kind] = share;
     files.forEach((file, n) => {
       const notes = placedNotes(file);
+      const asItWas = salvaged(file)?.told;
       for (let time = 0; time < times; time++) {
         const damaged = damage(file, chance);
         const wanted = untouched(notes, damaged);
@@ -32,7 +33,7 @@ export function salvageShare(files: readonly Uint8Array[], times: number, seed: 
         if (!found) share.refused++;
         const kept = found ? wanted.filter((text) => take(found.notes, text)).length : 0;
         share.kept += kept;
-        if (!found || found.told) {
+        if (!found || found.told !== asItWas) {
           share.seen.notes += wanted.length;
           share.seen.kept += kept;
         }
@@ -43,7 +44,8 @@ export function salvageShare(files: readonly Uint8Array[], times: number, seed: 
   return shares;
 }
 
-function salvaged(bytes: Uint8Array): { notes: Map<string, number>; told: boolean } | undefined {
+/** The notes that are read, and what is told of the file. */
+function salvaged(bytes: Uint8Array): { notes: Map<string, number>; told: string } | undefined {
   const reading = readSmf(bytes);
   if (!reading.ok) return undefined;
   const found = new Map<string, number>();
@@ -56,7 +58,7 @@ function salvaged(bytes: Uint8Array): { notes: Map<string, number>; told: boolea
       found.set(text, (found.get(text) ?? 0) + 1);
     }
   }
-  return { notes: found, told: reading.value.problems.length > 0 };
+  return { notes: found, told: JSON.stringify(reading.value.problems) };
 }
 
 function take(found: Map<string, number>, text: string): boolean {

@@ -4,8 +4,6 @@ import type { Events } from '../events.ts';
 const mostOnsets = 64;
 /** Notes that begin together speak for each other, not each for itself. */
 const trust = 0.5;
-/** Bits that speak for a time which stands in the lost bytes. */
-const saidInBytes = 8;
 /** A place where time was lost is believed from so many bits on; what is usual is learnt from the others and from so much of the track, so many onsets at the least. */
 const leastGain = 40;
 const learntFrom = 0.25;
@@ -79,6 +77,34 @@ export class Onsets {
     return alone + Math.log2(this.elsewhere.has(tick) ? usual / chance : (1 - usual) / (1 - chance));
   }
 
+  /** How well all onsets of a track fit, in bits: no more of them together than speak for one time. */
+  fitOf(events: Events): number {
+    let [fit, many] = [0, 0];
+    for (let i = 0; i < events.count; i++) {
+      if (!isOnset(events, i)) continue;
+      fit += this.fit(keyOf(events, i), events.atTick[i]!);
+      many++;
+    }
+    return (trust * fit * Math.min(mostOnsets, many)) / Math.max(1, many);
+  }
+
+  /** Of some times that which puts the onsets from row `from` on, which stand `shift` later than their columns say, where they fit; `likely`: what speaks for each, in bits. */
+  bestOf(events: Events, from: number, shift: number, likely: ReadonlyMap<number, number>): number {
+    const rows = this.onsetsFrom(events, from, events.count);
+    let best = { time: 0, score: -Infinity };
+    for (const [time, bits] of likely) {
+      const score = rows.reduce((sum, i) => sum + trust * this.fit(keyOf(events, i), Math.max(0, events.atTick[i]! + shift + time)), bits);
+      if (score > best.score) best = { time, score };
+    }
+    return best.time;
+  }
+
+  private onsetsFrom(events: Events, from: number, to: number): number[] {
+    const rows: number[] = [];
+    for (let i = from; i < to && rows.length < mostOnsets; i++) if (isOnset(events, i)) rows.push(i);
+    return rows;
+  }
+
   /**
    * The row from which on the onsets of a track stand beside the beat where they stood on it before, as they do behind bytes that are
    * missing without a trace; undefined where nothing speaks for such a place.
@@ -105,20 +131,19 @@ export class Onsets {
 
   /**
    * The time in ticks that puts the onsets from row `from` on, which stand `shift` later than their columns say, where they fit.
-   * `expected`: as long as the lost bytes should have lasted; `likely`: times that stand in them.
+   * `expected`: as long as the lost bytes should have lasted; `likely`: times that something else speaks for, and by how many bits.
    */
-  bestShift(events: Events, from: number, to: number, shift: number, expected: number, likely: ReadonlySet<number>): number {
-    const rows: number[] = [];
-    for (let i = from; i < to && rows.length < mostOnsets; i++) if (isOnset(events, i)) rows.push(i);
-    const most = Math.min(mostLost, Math.ceil(Math.max(this.bar, Math.min(expected * 4, this.bar * 8), ...[...likely].filter((t) => t < this.bar * 8))));
+  bestShift(events: Events, from: number, to: number, shift: number, expected: number, likely: ReadonlyMap<number, number>): number {
+    const rows = this.onsetsFrom(events, from, to);
+    const most = Math.min(mostLost, Math.ceil(Math.max(this.bar, Math.min(expected * 4, this.bar * 8), ...[...likely.keys()].filter((t) => t < this.bar * 8))));
     const onBeat = Float64Array.from(this.inBeat, (n) => Math.log2((0.9 * this.beat * n) / Math.max(1, this.count) + 0.1));
     const roughly = (lost: number): number => {
-      let score = -unlikeliness(lost, expected, this.beat) + (likely.has(lost) ? saidInBytes : 0);
+      let score = -unlikeliness(lost, expected, this.beat) + (likely.get(lost) ?? 0);
       for (const i of rows) score += trust * onBeat[(events.atTick[i]! + shift + lost) % this.beat]!;
       return score;
     };
     const exactly = (lost: number): number => {
-      let score = -unlikeliness(lost, expected, this.beat) + (likely.has(lost) ? saidInBytes : 0);
+      let score = -unlikeliness(lost, expected, this.beat) + (likely.get(lost) ?? 0);
       for (const i of rows) score += trust * this.fit(keyOf(events, i), events.atTick[i]! + shift + lost);
       return score;
     };

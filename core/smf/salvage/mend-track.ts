@@ -1,14 +1,17 @@
-import { concatBytes } from '../chunks.ts';
 import { ticksPerSecond, type Division } from '../division.ts';
 import { EventBuilder } from '../event-builder.ts';
 import { META, endTick, meta, type Events } from '../events.ts';
-import { Effort, ProblemLog, TrackLog } from '../problem-log.ts';
-import { readTrack, wholeEventAt } from '../read-track.ts';
+import type { Effort } from '../problem-log.ts';
+import { wholeEventAt } from '../read-track.ts';
 import { readQuantity } from '../variable-length.ts';
 import { withLostEnds } from './lost-ends.ts';
+import { bestGuess, type Guess } from './guess.ts';
+import { LostTime, type Jump } from './how-long.ts';
 import { Onsets } from './lost-time.ts';
+import { oneByte } from './one-byte.ts';
 import { putIn } from './put-in.ts';
 import { damageCost, noiseCost, realign, type Alignment } from './realign.ts';
+import { silentLoss } from './silent-loss.ts';
 import { Suffixes } from './suffixes.ts';
 import { TokenCosts, firstNoteAt } from './token-costs.ts';
 import { firstUnpaired } from './unpaired.ts';
@@ -53,36 +56,38 @@ export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonl
   const costs = learn(bytes, track, others);
   if (costs.events < leastLearnt) return undefined;
   const found = explain(bytes, track, costs);
-  const extra = bytesPutIn(bytes, track, costs, found.cost);
-  if (extra) return extra;
+  const single = byOneDamage(bytes, track, costs, found, () => new Onsets(ticksPerBeat(division), others.map((t) => t.events)));
+  if (single) return single;
   const { events, jumps: gaps } = isWhole(found) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, found, costs);
+  const starts = found.events.map((e) => e.at);
   const onsets = new Onsets(ticksPerBeat(division), others.map((t) => t.events));
   const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
-  const jumps = [...gaps, ...(isWhole(found) ? silentLoss(events, track, onsets) : []), ...tooLong(events, songEnd, suspectFrom(events, gaps))].sort((a, b) => a.row - b.row).map(distrustedOnce);
+  const jumps = [...gaps, ...(isWhole(found) ? lostSilently(bytes, events, starts, track, onsets) : []), ...tooLong(events, songEnd, suspectFrom(events, gaps))].sort((a, b) => a.row - b.row).map(distrustedOnce);
   if (jumps.length === 0 && isWhole(found)) return undefined;
-  // As long as a byte lasts in what was read, as long should those that are lost have lasted.
-  const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events) - (events.atTick[firstNote(events)] ?? 0));
-  const usual = { ticksPerByte: trusted / Math.max(1, length), missing: track.missing / Math.max(1, jumps.length) };
-  const placed = placeJumps(bytes, events, jumps, onsets, usual);
+  const lasted = new LostTime(bytes, events, starts, jumps, track);
+  const placed = placeJumps(events, jumps, onsets, lasted);
   return { ...placed, events: withLostEnds(placed.events, gaps.map((g) => g.row)), lost: lostBytes(found), at: found.gaps[0]?.from ?? track.body };
 }
 
-/** The track without bytes that were put in, where its length tells how many they are and the track is likelier without so many in a row: all else is as it was. */
-function bytesPutIn(bytes: Uint8Array, { body, end, missing }: FirstReading, costs: TokenCosts, otherwise: number): Mended | undefined {
-  if (missing >= 0) return undefined;
-  const many = -missing;
-  const found = putIn(bytes, body, end, many, costs, new Suffixes(bytes, end, costs));
-  if (!found || found.cost + Math.max(4, many * noiseCost - damageCost.certain) > otherwise) return undefined;
-  const rest = concatBytes([bytes.subarray(body, found.at), bytes.subarray(found.at + many, end)]);
-  const { events } = readTrack(rest, 0, rest.length, new TrackLog(new ProblemLog(), 0, new Effort(0)));
-  return { events, lost: many, at: found.at };
+/** The track as a single damage explains it, where that is likelier than any other way to read it. */
+function byOneDamage(bytes: Uint8Array, { body, end, missing }: FirstReading, costs: TokenCosts, otherwise: Alignment, onsets: () => Onsets): Mended | undefined {
+  const track = { bytes, body, end, costs, suffixes: new Suffixes(bytes, body, end, costs) };
+  const guesses = (): Guess[] => {
+    const below = (damage: number): number => otherwise.cost - damage;
+    if (missing < 0) return putIn(track, -missing, below(Math.max(4, -missing * noiseCost - damageCost.certain)));
+    if (missing === 1) return oneByte(track, 'lost', below(damageCost.certain));
+    if (missing > 1 || isWhole(otherwise)) return [];
+    return oneByte(track, 'replaced', below(damageCost.suspected + noiseCost));
+  };
+  const best = bestGuess(track, guesses(), onsets);
+  return best && { events: best.events, lost: best.guess.to - best.guess.at, at: best.guess.at };
 }
 
 /** What is usual in the whole tracks and in what of this one reads alike. */
 function learn(bytes: Uint8Array, track: FirstReading, others: readonly FirstReading[]): TokenCosts {
   const costs = new TokenCosts();
   for (const { body, end } of others) costs.count(bytes, body, end);
-  for (const { from, to } of usualRuns(bytes, track.body, track.end)) costs.count(bytes, from, to);
+  for (const { from, to, running } of usualRuns(bytes, track.body, track.end)) costs.count(bytes, from, to, running);
   costs.musicAt = firstNoteAt(bytes, track.body, track.end);
   return costs;
 }
@@ -100,9 +105,13 @@ function explain(bytes: Uint8Array, { body, end, missing }: FirstReading, costs:
 }
 
 /** Where bytes that are missing without a trace have cost time, if anything tells. */
-function silentLoss(events: Events, { missing, body }: FirstReading, onsets: Onsets): Jump[] {
-  const row = missing > 0 ? (firstUnpaired(events) ?? onsets.breakIn(events)) : undefined;
-  return row === undefined ? [] : [{ from: body, to: body, row, distrusted: 0 }];
+function lostSilently(bytes: Uint8Array, events: Events, starts: readonly number[], { missing }: FirstReading, onsets: Onsets): Jump[] {
+  const near = missing > 0 ? (firstUnpaired(events) ?? onsets.breakIn(events)) : undefined;
+  const found = missing > 0 ? silentLoss(bytes, events, starts, near, missing) : undefined;
+  const row = found?.row ?? near;
+  if (row === undefined) return [];
+  const at = starts[row] ?? 0;
+  return [{ from: at, to: at, row, distrusted: 0, ...(found ? { told: found.ticks } : {}) }];
 }
 
 const isWhole = ({ gaps, guessed }: Alignment): boolean => gaps.length === 0 && guessed === 0;
@@ -111,15 +120,6 @@ const lostBytes = ({ gaps }: Alignment): number => gaps.reduce((sum, g) => sum +
 
 /** Where a beat is not stated, half a second stands for it. */
 const ticksPerBeat = (division: Division): number => (division.kind === 'ppq' ? division.ticksPerQuarter : ticksPerSecond(division) / 2);
-
-/** Bytes that are no events, and the row of the event behind them. */
-interface Jump {
-  readonly from: number;
-  readonly to: number;
-  readonly row: number;
-  /** The time before that event, where it cannot be believed; else 0. */
-  readonly distrusted: number;
-}
 
 function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment, costs: TokenCosts): { events: Events; jumps: Jump[] } {
   const out = new EventBuilder(events.length + 1);
@@ -170,7 +170,7 @@ function distrustedOnce(jump: Jump, n: number, all: readonly Jump[]): Jump {
 }
 
 /** The events with what follows each jump moved by the time that the jump most likely took. */
-function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], onsets: Onsets, usual: { ticksPerByte: number; missing: number }): Pick<Mended, 'events' | 'moved'> {
+function placeJumps(events: Events, jumps: readonly Jump[], onsets: Onsets, lasted: LostTime): Pick<Mended, 'events' | 'moved'> {
   const atTick = events.atTick.slice();
   let moved: Mended['moved'];
   let shift = 0;
@@ -186,21 +186,9 @@ function placeJumps(bytes: Uint8Array, events: Events, jumps: readonly Jump[], o
     const before = shift;
     shift -= jump.distrusted;
     const until = jumps[n + 1]?.row ?? events.count;
-    const likely = timesIn(bytes, jump).add(jump.distrusted);
-    const expected = Math.max(0, jump.to - jump.from + usual.missing) * usual.ticksPerByte;
-    shift += onsets.bestShift(events, jump.row, until, shift, expected, likely);
+    shift += onsets.bestShift(events, jump.row, until, shift, lasted.expected(jump), lasted.likely(jump));
     if (jump.from === jump.to && shift !== before) moved ??= { atTick: events.atTick[jump.row]! + shift, ticks: shift - before };
   }
   pass(events.count);
   return { events: { ...events, atTick }, ...(moved ? { moved } : {}) };
-}
-
-/** Times that the lost bytes may have said: none, or any quantity that stands in them. */
-function timesIn(bytes: Uint8Array, { from, to }: Jump): Set<number> {
-  const times = new Set([0]);
-  for (let at = from; at < Math.min(to, from + 64); at++) {
-    const quantity = readQuantity(bytes, at, to);
-    if (!quantity.cut && !quantity.tooLong && quantity.value < 1_000_000) times.add(quantity.value);
-  }
-  return times;
 }

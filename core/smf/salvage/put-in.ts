@@ -1,29 +1,28 @@
 import { eventAt } from './event-cost.ts';
-import type { Suffixes } from './suffixes.ts';
-import type { TokenCosts } from './token-costs.ts';
+import { closeBy, type DamagedTrack, type Guess } from './guess.ts';
 
+const none = new Uint8Array(0);
 /** Bytes of an event that are looked at behind a stretch which parts it. */
 const longestParted = 64;
 
-/** One stretch of bytes without which a track reads as events from its beginning to its end. */
-export interface PutIn {
-  readonly at: number;
-  /** What all its other bytes cost as events, in bits. */
-  readonly cost: number;
-}
+/** Of places that are about as likely so many are kept. */
+const mostKept = 64;
 
 /**
- * Where `many` bytes were most likely put into a track: the place without which what is before and behind it reads as the likeliest
- * events. The stretch may part an event, anywhere but within a long payload. Undefined where no such place makes a whole track.
+ * Where `many` bytes may have been put into a track: the places without which what is before and behind them reads as the likeliest
+ * events. The stretch may part an event, anywhere but within a long payload. None dearer than `most`.
  */
-export function putIn(bytes: Uint8Array, from: number, end: number, many: number, costs: TokenCosts, suffixes: Suffixes): PutIn | undefined {
-  let best: PutIn | undefined;
+export function putIn({ bytes, body, end, costs, suffixes }: DamagedTrack, many: number, most: number): Guess[] {
+  let guesses: Guess[] = [];
+  let least = most;
   const consider = (at: number, cost: number): void => {
-    if (cost < (best?.cost ?? Infinity)) best = { at, cost };
+    if (cost > Math.min(most, least + closeBy)) return;
+    guesses.push({ at, to: at + many, by: none, cost, row });
+    least = Math.min(least, cost);
+    if (guesses.length > mostKept * 2) guesses = guesses.sort((a, b) => a.cost - b.cost).slice(0, mostKept);
   };
-  let running = 0;
-  let before = 0;
-  for (let at = from; at + many <= end; ) {
+  let [running, before, row] = [0, 0, 0];
+  for (let at = body; at + many <= end; ) {
     consider(at, before + suffixes.after(at + many, running));
     const event = eventAt(bytes, at, end, running, costs);
     const inside = Math.min(longestParted, (event?.next ?? at + longestParted) - at - 1, end - many - at);
@@ -36,10 +35,11 @@ export function putIn(bytes: Uint8Array, from: number, end: number, many: number
     }
     if (!event?.clean || event.ends) break;
     before += event.cost;
-    if (before > (best?.cost ?? Infinity)) break;
+    row++;
+    if (before > least) break;
     ({ next: at, running } = event);
   }
-  return best && best.cost < Infinity ? best : undefined;
+  return guesses;
 }
 
 /** The bytes from `at` to `to` and some of those from `behind` on, side by side. */

@@ -4,6 +4,9 @@ import { readQuantity } from '../variable-length.ts';
 const runningOn = 0;
 const plainDeltas = 4096;
 const mostStatuses = 16;
+const mostTimes = 8;
+/** The first bytes of times of two bytes, but for the longest. */
+const longerTimes = [0x81, 0x82, 0x83, 0x84, 0x85, 0x86, 0x87, 0x88, 0x8f];
 /** Bits that a part costs at most: every file has events that come once, and one of them is no damage. */
 const dearest = 9;
 /** What a time costs beyond that which is longer than any that was read well. */
@@ -35,9 +38,8 @@ export class TokenCosts {
     return this.counted;
   }
 
-  /** Counts the well-formed events between `from` and `end`; gives where they stop being so. */
-  count(bytes: Uint8Array, from: number, end: number): number {
-    let running = 0;
+  /** Counts the well-formed events between `from`, where `running` is in force, and `end`; gives where they stop being so. */
+  count(bytes: Uint8Array, from: number, end: number, running = 0): number {
     let at = from;
     while (at < end) {
       const token = tokenAt(bytes, at, end, running);
@@ -118,6 +120,12 @@ export class TokenCosts {
   private costLike(times: number, total: number, timesOfKind: number, ofKind: number): number {
     const share = (timesOfKind + little) / (ofKind + little * 128);
     return Math.min(dearest, Math.log2((total + asAll) / (times + asAll * share)));
+  }
+
+  /** Bytes that are likely at some place of an event: times of one byte, the first of two, statuses, and one of each kind of data. */
+  usualBytes(): number[] {
+    const times = Array.from({ length: 128 }, (_, n) => n).sort((a, b) => this.delta[b]! - this.delta[a]! || a - b).slice(0, mostTimes);
+    return [...new Set([...times, ...longerTimes, ...this.statuses(), 0xff, 0xf0, 64])];
   }
 
   /** Channel statuses that the file uses most. */
