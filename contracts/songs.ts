@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { textEncodings } from '#core/smf/text.ts';
 import { frameRateNames } from '#core/timing/timecode.ts';
 import { errorSchema } from './errors.ts';
 
@@ -111,7 +112,8 @@ export const songSchema = songRowSchema.extend({
   receivedFormat: z.int(),
   division: divisionSchema,
   divisionText: z.string(),
-  encoding: z.string(),
+  /** How texts that are not UTF-8 are read. */
+  encoding: z.enum(textEncodings),
   reading: z.array(errorSchema).meta({ description: 'What was wrong with the file as it came, and what was done about it.' }),
   mapTrack: z.boolean().meta({ description: 'The first track holds the song’s own facts and no music.' }),
   undo: z.string().nullable().meta({ description: 'The step that undo would take back.' }),

@@ -19,6 +19,9 @@ import { usePreferences } from './state/preferences.ts';
 
 const nowhere = { code: 'no-view', message: 'There is no such page', where: {}, expected: 'a page of this site', found: 'another address', remedy: 'The songs are a good place to begin again.' };
 
+/** A message stays long enough to be read and to press what it offers; pointing at it holds it. */
+const messageMs = 12_000;
+
 export function App() {
   const theme = usePreferences((p) => p.theme);
   return (
@@ -42,7 +45,7 @@ export function App() {
           <Route path="*" element={<PageProblem problem={nowhere} />} />
         </Routes>
       </BrowserRouter>
-      <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={160} toastOptions={{ className: '!bg-sheet !text-ink !border-line !font-sans', descriptionClassName: '!text-faint', actionButtonStyle: { background: 'var(--color-amber)', color: 'var(--color-on-amber)' } }} />
+      <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={160} duration={messageMs} toastOptions={{ className: '!bg-sheet !text-ink !border-line !font-sans', descriptionClassName: '!text-faint', actionButtonStyle: { background: 'var(--color-amber)', color: 'var(--color-on-amber)' } }} />
     </Tooltip.Provider>
   );
 }

@@ -2,7 +2,7 @@ import { ok, refused, type Result } from '../problems/problems.ts';
 import { bridged } from '../smf/bridges.ts';
 import { META, eventAt, meta, metaEvent, payloadOf, type EventValue, type Events } from '../smf/events.ts';
 import { eventsFrom } from '../smf/event-builder.ts';
-import { encodeText } from '../smf/text.ts';
+import { encodeFor } from '../smf/text-encode.ts';
 import { writeSmf } from '../smf/write.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import { sentSong } from '../song/lanes.ts';
@@ -26,7 +26,7 @@ export function mapAlone(whole: Song): Result<Uint8Array> {
   const parts = song.tracks.map(({ events }) => eventsFrom(mapEvents(events, said)));
   // Markers in another encoding would be told wrong beside a name in UTF-8.
   const named = song.encoding === 'UTF-8' || /^[\x20-\x7e]*$/.test(song.title);
-  const name = named ? [metaEvent(0, meta.trackName, encodeText(song.title))] : [];
+  const name = named ? [metaEvent(0, meta.trackName, encodeFor(song.title, song.encoding))] : [];
   const end = metaEvent(timingOf(song).endTick, meta.endOfTrack);
   const made = bridged(mergeEvents([eventsFrom(name), ...parts, eventsFrom([end])]));
   if (typeof made === 'string') return refused({ code: made === 'too far' ? 'tick-too-far' : 'gap-too-long', where: { track: 1 }, name: 'The map' });

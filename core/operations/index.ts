@@ -24,6 +24,7 @@ import { notesScaleTime } from './notes-scale-time/operation.ts';
 import { notesShift } from './notes-shift/operation.ts';
 import { notesTranspose } from './notes-transpose/operation.ts';
 import { recipeRun } from './recipe-run/operation.ts';
+import { songEncoding } from './song-encoding/operation.ts';
 import { songName } from './song-name/operation.ts';
 import { timingClick } from './timing-click/operation.ts';
 import { timingFit } from './timing-fit/operation.ts';
@@ -70,6 +71,7 @@ import { timingSnap } from './timing-snap/operation.ts';
 /** Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
 const single: readonly Operation[] = [
   songName,
+  songEncoding,
   timingTempo, timingFit, timingRamp, timingThinTempo, timingMeter, timingKey, timingMarker, timingSection, timingSections, timingSnap, timingLength, timingLeadIn, timingTimecode, timingResolution, timingToQuarters, timingClick, timingTidy, timingPlaces, timingMarks, timingTempos,
   tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
   eventsKeepNotes, eventsRemove, eventsDelete, eventsInsert, eventsEdit,

@@ -24,7 +24,7 @@ const published = [
   'controllers.adjust', 'controllers.draw', 'controllers.park', 'controllers.reset', 'controllers.settle', 'controllers.smooth', 'controllers.thin',
   'controllers.unpark', 'controllers.write', 'events.delete', 'events.edit', 'events.insert', 'events.keep-notes', 'events.remove', 'notes.draw',
   'notes.humanise', 'notes.lengths', 'notes.pulse', 'notes.quantise', 'notes.remove', 'notes.repair', 'notes.scale-time', 'notes.shift',
-  'notes.transpose', 'song.name', 'timing.tidy', 'tracks.channel', 'tracks.merge', 'tracks.remove', 'tracks.remove-empty', 'tracks.rename',
+  'notes.transpose', 'song.encoding', 'song.name', 'timing.tidy', 'tracks.channel', 'tracks.merge', 'tracks.remove', 'tracks.remove-empty', 'tracks.rename',
   'tracks.reorder', 'tracks.split-by-channel', 'tracks.split-by-drum', 'tracks.split-by-pitch', 'tracks.split-by-voice', 'tracks.unique',
   'velocity.accent', 'velocity.compress', 'velocity.ramp', 'velocity.randomise', 'velocity.set', 'velocity.stroke', 'velocity.widen',
 ];
@@ -40,7 +40,7 @@ const song = fc.tuple(smfFile(), fc.array(ownEvent, { maxLength: 3 })).map(([smf
   const [first, ...rest] = made.tracks;
   return own.length === 0 ? made : { ...made, tracks: [withEvents(first!, mergeEvents([first!.events, eventsFrom(own)])), ...rest] };
 });
-const snapshot = (s: Song): string => JSON.stringify([s.title, s.division, s.tracks.map((t) => [t.id, t.parked, plainEvents(t.events)])]);
+const snapshot = (s: Song): string => JSON.stringify([s.title, s.encoding, s.division, s.tracks.map((t) => [t.id, t.parked, plainEvents(t.events)])]);
 const requests: StepRequest[] = operations.flatMap((o) => o.examples.map((e) => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
 
 describe('laws of every operation', () => {

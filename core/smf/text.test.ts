@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { decodeText, encodeText, guessEncoding } from './text.ts';
+import { decodeText, encodeText } from './text.ts';
+import { guessEncoding } from './text-guess.ts';
 import { bytesOf } from './worked-examples.ts';
 
 /** Byte values: JIS X 0208 in Shift-JIS form and ISO 8859-1, from memory; the platform's decoder is the second opinion. */

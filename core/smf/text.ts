@@ -1,19 +1,26 @@
 /**
- * Text of meta events. The specification says ASCII; the files of the world carry UTF-8, Latin-1 and Shift-JIS.
- * The bytes are what is kept; decoding is for people to read.
+ * Text of meta events. The specification says ASCII; the files of the world carry what their writers' machines had.
+ * The bytes are what is kept; decoding is for people to read. Names of encodings as the IANA has them, but for Latin-1 (ISO 8859-1).
  */
-export type TextEncodingName = 'UTF-8' | 'Latin-1' | 'Shift-JIS';
+export const textEncodings = ['UTF-8', 'Latin-1', 'Windows-1252', 'Windows-1251', 'Shift-JIS', 'EUC-JP'] as const;
+export type TextEncodingName = (typeof textEncodings)[number];
 
 /** The one facility of the platform used in the core: WHATWG Encoding, the same wherever the core runs. */
 declare const TextDecoder: new (label: string, options?: { fatal?: boolean }) => { decode(bytes: Uint8Array): string };
 
 const decoders = {
   'UTF-8': new TextDecoder('utf-8', { fatal: true }),
-  'Latin-1': new TextDecoder('latin1'),
+  'Windows-1251': new TextDecoder('windows-1251'),
   'Shift-JIS': new TextDecoder('shift_jis', { fatal: true }),
+  'EUC-JP': new TextDecoder('euc-jp', { fatal: true }),
 };
 
-function decodes(bytes: Uint8Array, as: TextEncodingName): string | undefined {
+/** Windows-1252 is Latin-1 with these from 0x80 to 0x9F, where that has control characters which no text holds (five places are free). */
+const western = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
+
+/** The text that bytes are in one encoding; undefined where they are none. */
+export function decodeAs(bytes: Uint8Array, as: TextEncodingName): string | undefined {
+  if (as === 'Latin-1' || as === 'Windows-1252') return Array.from(bytes, (b) => (b >= 0x80 && b <= 0x9f ? western[b - 0x80]! : String.fromCharCode(b))).join('');
   try {
     return decoders[as].decode(bytes);
   } catch {
@@ -21,46 +28,10 @@ function decodes(bytes: Uint8Array, as: TextEncodingName): string | undefined {
   }
 }
 
-const isAscii = (bytes: Uint8Array): boolean => bytes.every((b) => b < 0x80);
-
-const isLead = (b: number): boolean => (b >= 0x81 && b <= 0x9f) || (b >= 0xe0 && b <= 0xef);
-
-/** Counts of what speaks for Japanese: kana pairs (lead 0x82, 0x83), and pairs that follow each other directly. */
-function japaneseEvidence(bytes: Uint8Array): { kana: number; neighbours: number; halfWidth: number } {
-  const seen = { kana: 0, neighbours: 0, halfWidth: 0 };
-  let afterPair = false;
-  for (let i = 0; i < bytes.length; i++) {
-    const b = bytes[i]!;
-    const pair = isLead(b) && i + 1 < bytes.length;
-    const next = bytes[i + 1] ?? 0;
-    if (pair && ((b === 0x82 && next >= 0x9f) || (b === 0x83 && next <= 0x96))) seen.kana++;
-    if (pair && afterPair) seen.neighbours++;
-    if (b >= 0xa6 && b <= 0xdd && !pair) seen.halfWidth++;
-    afterPair = pair;
-    if (pair) i++;
-  }
-  return seen;
-}
-
-/**
- * Encoding of a file's texts, judged over all of them together: one text alone is often too short to tell.
- * UTF-8 if every text is; else Shift-JIS if all decode as such and kana or runs of pairs speak for it; else Latin-1.
- */
-export function guessEncoding(texts: readonly Uint8Array[]): TextEncodingName {
-  const foreign = texts.filter((t) => !isAscii(t));
-  const odd = foreign.filter((t) => decodes(t, 'UTF-8') === undefined);
-  if (odd.length === 0) return 'UTF-8';
-  if (odd.some((t) => decodes(t, 'Shift-JIS') === undefined)) return 'Latin-1';
-  const found = odd.map(japaneseEvidence);
-  const sum = (of: keyof (typeof found)[number]): number => found.reduce((n, f) => n + f[of], 0);
-  const mostlyHalfWidth = odd.some((t) => t.filter((b) => b >= 0xa6 && b <= 0xdd).length > 2 && t.filter((b) => b >= 0xa6 && b <= 0xdd).length * 2 > t.length);
-  return sum('kana') > 0 || sum('neighbours') > 1 || mostlyHalfWidth ? 'Shift-JIS' : 'Latin-1';
-}
-
 /** Text for people: UTF-8 where the bytes are that, else as `fallback` says. Zero bytes are left out: they end or pad texts and say nothing. */
 export function decodeText(bytes: Uint8Array, fallback: TextEncodingName = 'Latin-1'): string {
   const shown = bytes.includes(0) ? bytes.filter((b) => b !== 0) : bytes;
-  return decodes(shown, 'UTF-8') ?? decodes(shown, fallback) ?? decodes(shown, 'Latin-1') ?? '';
+  return decodeAs(shown, 'UTF-8') ?? decodeAs(shown, fallback) ?? decodeAs(shown, 'Latin-1')!;
 }
 
 /** The first letters of a text, so many at most: no symbol is cut in half. */

@@ -1,5 +1,5 @@
 import type { Smf, SmfReading } from '../smf/smf.ts';
-import { guessEncoding } from '../smf/text.ts';
+import { guessEncoding } from '../smf/text-guess.ts';
 import { textPayloads, trackId, type Song, type Track } from './song.ts';
 
 /** File name without its folders and ending: what a song is called until somebody names it. */

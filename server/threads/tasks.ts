@@ -68,7 +68,8 @@ function takeStep(song: Song, request: StepRequest, blobs: Blobs, known?: Return
   const had = new Set(song.tracks);
   const untouched = new Set(after.tracks.filter((t) => had.has(t)).map((t) => t.id));
   const summaries = new Map(before?.summary.tracks.filter((t) => untouched.has(t.id)).map((t) => [t.id, t]));
-  const summary = summariseSong(after, before && { timing: before.summary.timing, tracks: summaries });
+  // What texts say is part of every summary.
+  const summary = summariseSong(after, before && song.encoding === after.encoding ? { timing: before.summary.timing, tracks: summaries } : undefined);
   const manifest = toManifest(after, summary, blobs, known);
   return ok({ changed: report.changes.length > 0, manifest, step: { operation: operation.id, version: operation.version, settings, scope, described, report } });
 }

@@ -1,6 +1,7 @@
 import { refused, ok, type Result } from '../../problems/problems.ts';
 import { META, metaEvent, payloadOf, type EventValue } from '../../smf/events.ts';
-import { decodeText, encodeText } from '../../smf/text.ts';
+import { decodeText } from '../../smf/text.ts';
+import { encodeFor } from '../../smf/text-encode.ts';
 import { meantType, stays, staysEvent } from '../../song/own-events.ts';
 import { shownText, type Song } from '../../song/song.ts';
 import { endText, type Section } from '../../timing/sections.ts';
@@ -9,7 +10,7 @@ import type { Change } from '../operation.ts';
 import { editMap } from './edit-map.ts';
 
 /** The event that says a mark: its own meta where it travels, else one that is kept and not sent. `bytes` is how its text was written. */
-export function markEvent({ atTick, kind, text, travels }: Omit<Mark, 'track'>, bytes = encodeText(text)): EventValue {
+export function markEvent({ atTick, kind, travels }: Omit<Mark, 'track' | 'text'>, bytes: Uint8Array): EventValue {
   return travels ? metaEvent(atTick, markKinds[kind], bytes) : staysEvent(atTick, markKinds[kind], bytes);
 }
 
@@ -45,7 +46,7 @@ export function editMarks(song: Song, gone: readonly MarkGone[], come: readonly 
     return false;
   };
   const asWritten = bytesByText(song, types, ticks);
-  const edited = editMap(song, goes, come.map((m) => markEvent(m, asWritten.get(m.text))), kind, into);
+  const edited = editMap(song, goes, come.map((m) => markEvent(m, asWritten.get(m.text) ?? encodeFor(m.text, song.encoding))), kind, into);
   const lost = lostSection(song, edited.song, gone, come);
   if (lost) return refused({ code: 'settings-invalid', where: { field: 'settings' }, expected: 'a name that no other section or marker around it has', found: lost });
   return ok(edited);

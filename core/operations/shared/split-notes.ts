@@ -41,7 +41,7 @@ export function splitNotes(song: Song, scope: Scope, along: boolean, sort: (even
       const called = `${name} ${sorting.names[part]!}`;
       const own = n === 0 ? withEvents(track, events) : withEvents({ ...track, id: trackId(nextTrack++) }, events);
       changes.push({ track: own.id, name: called, did: n === 0 ? 'changed' : 'added', counts: { note: count }, detail: n === 0 ? 'what is left in the track' : `taken out of ${name}` });
-      return withTrackName(own, called);
+      return withTrackName(own, called, song.encoding);
     });
   });
   if (changes.length === 0) return ok({ song, report: { changes, skipped } });

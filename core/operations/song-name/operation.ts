@@ -19,7 +19,7 @@ export const songName = defineOperation({
   settings: z.strictObject({ title: plainName('Name') }),
   apply(song, { title }) {
     const [first, ...others] = song.tracks;
-    const named = hasMapTrack(song) ? withTrackName(first!, title) : first!;
+    const named = hasMapTrack(song) ? withTrackName(first!, title, song.encoding) : first!;
     if (song.title === title && named === first) return ok({ song, report: emptyReport });
     const change = { name: title, did: 'named' as const, counts: named === first ? {} : { name: 1 }, ...(named === first ? {} : { track: named.id }) };
     return ok({ song: { ...song, title, tracks: [named, ...others] }, report: { changes: [change], skipped: [] } });

@@ -3,7 +3,7 @@ import { ok } from '../../problems/problems.ts';
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { eventsFrom } from '../../smf/event-builder.ts';
 import { channelEvent, meta, metaEvent, type EventValue } from '../../smf/events.ts';
-import { encodeText } from '../../smf/text.ts';
+import { encodeFor } from '../../smf/text-encode.ts';
 import { wholeSong } from '../../song/scope.ts';
 import { trackId, type Track } from '../../song/song.ts';
 import { clicksOf, mostClicks, type ClickKind } from '../../timing/click.ts';
@@ -50,7 +50,7 @@ export const timingClick = defineOperation({
       const off = Math.max(from + 1, Math.round((atTick + untilTick) / 2));
       return [channelEvent(from, 0x90 | percussionChannel, keys[kind], velocities[kind]), channelEvent(off, 0x80 | percussionChannel, keys[kind], 64)];
     });
-    const events = eventsFrom([metaEvent(0, meta.trackName, encodeText(name)), ...notes, metaEvent(endTick, meta.endOfTrack)]);
+    const events = eventsFrom([metaEvent(0, meta.trackName, encodeFor(name, song.encoding)), ...notes, metaEvent(endTick, meta.endOfTrack)]);
     const track: Track = { id: trackId(song.nextTrack), events };
     const made = withTracks(song, [...song.tracks, track], song.nextTrack + 1);
     return ok({ song: made, report: { changes: [...report.changes, { track: track.id, name, did: 'added', counts: { note: clicks.length } }], skipped: [] } });

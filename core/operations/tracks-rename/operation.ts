@@ -22,7 +22,7 @@ export const tracksRename = defineOperation({
     const renamed = new Map<string, Track>();
     inScope.value.forEach((track, index) => {
       const called = name.replaceAll('{n}', String(index + 1));
-      const result = withTrackName(track, called);
+      const result = withTrackName(track, called, song.encoding);
       const before = trackLabel(song, track);
       if (result === track) skipped.push({ track: track.id, name: before, why: 'It already has this name.' });
       else changes.push({ track: track.id, name: called, did: 'renamed', counts: { name: 1 }, detail: `was ${before}` });

@@ -36,7 +36,7 @@ export const tracksUnique = defineOperation({
       for (const track of tracks.slice(others ? 0 : 1)) {
         while (taken.has(`${name} ${n}`)) n++;
         taken.add(`${name} ${n}`);
-        renamed.set(track.id, withTrackName(track, `${name} ${n}`));
+        renamed.set(track.id, withTrackName(track, `${name} ${n}`, song.encoding));
         changes.push({ track: track.id, name: `${name} ${n}`, did: 'renamed', counts: { name: 1 }, detail: `was ${name}` });
       }
     }

@@ -1,7 +1,6 @@
 import { useMemo } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
-import type { TextEncodingName } from '#core/smf/text.ts';
 import { eventBytes, eventWords, type EventWords } from '#core/song/event-words.ts';
 import { positionAt, positionText, type MeterMap } from '#core/timing/meter-map.ts';
 import { ticksToSeconds } from '#core/timing/tempo-map.ts';
@@ -28,7 +27,7 @@ export function useWording(song: SongView): Wording {
       meters,
       position: (tick) => positionText(positionAt(meters, tick)),
       time: (tick) => duration(ticksToSeconds(tempo, tick), true),
-      words: (events, row) => eventWords(events, row, song.encoding as TextEncodingName, middleC),
+      words: (events, row) => eventWords(events, row, song.encoding, middleC),
     };
   }, [maps, song.encoding, middleC]);
 }

@@ -44,7 +44,7 @@ export function EventScreen() {
     const map = meterMap(song.timing.meters, song.division);
     return { from: barTick(map, bars.from), to: bars.to >= song.timing.bars ? Infinity : barTick(map, bars.to + 1) };
   }, [bars, song]);
-  const index = useMemo(() => (events ? indexEvents(events, eventFilter(kind, wanted, song.encoding as 'UTF-8', middleC, ticks ? { ...ranges, ticks } : ranges)) : undefined), [events, kind, wanted, song.encoding, middleC, ranges, ticks]);
+  const index = useMemo(() => (events ? indexEvents(events, eventFilter(kind, wanted, song.encoding, middleC, ticks ? { ...ranges, ticks } : ranges)) : undefined), [events, kind, wanted, song.encoding, middleC, ranges, ticks]);
   return (
     <main aria-label="Event list" className="flex min-h-0 flex-col px-4 pt-3">
       <div className="mb-2 flex flex-wrap items-center gap-3">
@@ -101,7 +101,7 @@ function EventTable({ song, tracks, events, index }: { song: SongView; tracks: r
   const keep = (n: number, { atTick, channel, fields }: Typed): string | undefined => {
     const e = events[index.track[n]!]!;
     const row = index.row[n]!;
-    const parts = partsFrom(e.status[row]!, e.data1[row]!, fields, payloadOf(e, row));
+    const parts = partsFrom(e.status[row]!, e.data1[row]!, fields, payloadOf(e, row), song.encoding);
     if ('wrong' in parts) return parts.wrong;
     const place = atTick === e.atTick[row] ? {} : { atTick };
     step.mutate({ operation: 'events.edit', settings: { track: tracks[index.track[n]!]!.id, row, ...place, ...(channel === undefined ? {} : { channel }), ...parts } });
@@ -178,7 +178,7 @@ function EditInPlace({ song, events, row, wording, top, done, cancel }: { song: 
         meters={wording.meters}
         position={wording.position(events.atTick[row]!)}
         channel={events.status[row]! < 0xf0 ? (events.status[row]! & 15) + 1 : undefined}
-        fields={isEndOfTrack(events, row) ? [] : fieldsOfRow(events, row, song.encoding as 'UTF-8')}
+        fields={isEndOfTrack(events, row) ? [] : fieldsOfRow(events, row, song.encoding)}
         verb="Keep"
         done={done}
         cancel={cancel}

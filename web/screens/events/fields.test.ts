@@ -26,16 +26,16 @@ it.each<[string, Case]>([
   ['system exclusive', { message: [SYSEX, 0, 0], payload: [1, 0xf7], typed: { Bytes: '7e 0A F7' }, gives: { payload: [0x7e, 0x0a, 0xf7] } }],
 ])('%s is typed by its names', (_, { message: [status, d1, d2], payload = [], length, typed: values, gives }) => {
   const fields = fieldsOf(status, d1, d2, Uint8Array.from(payload), length, 'UTF-8');
-  expect(partsFrom(status, d1, typed(fields, values), Uint8Array.from(payload))).toEqual(gives);
+  expect(partsFrom(status, d1, typed(fields, values), Uint8Array.from(payload), 'UTF-8')).toEqual(gives);
 });
 
 it('what cannot be is told', () => {
-  expect(partsFrom(META, meta.timeSignature, typed(fieldsOf(META, meta.timeSignature, 0, Uint8Array.of(4, 2, 24, 8), undefined, 'UTF-8'), { Of: '3' }), none)).toHaveProperty('wrong');
+  expect(partsFrom(META, meta.timeSignature, typed(fieldsOf(META, meta.timeSignature, 0, Uint8Array.of(4, 2, 24, 8), undefined, 'UTF-8'), { Of: '3' }), none, 'UTF-8')).toHaveProperty('wrong');
   const note = fieldsOf(0x90, 60, 80, none, 10, 'UTF-8');
-  for (const values of [{ Key: '128' }, { Velocity: '0' }, { Key: '' }, { Key: '6.5' }, { Length: 'x' }]) expect(partsFrom(0x90, 60, typed(note, values), none)).toHaveProperty('wrong');
-  expect(partsFrom(SYSEX, 0, typed(fieldsOf(SYSEX, 0, 0, none, undefined, 'UTF-8'), { Bytes: 'xyz' }), none)).toHaveProperty('wrong');
+  for (const values of [{ Key: '128' }, { Velocity: '0' }, { Key: '' }, { Key: '6.5' }, { Length: 'x' }]) expect(partsFrom(0x90, 60, typed(note, values), none, 'UTF-8')).toHaveProperty('wrong');
+  expect(partsFrom(SYSEX, 0, typed(fieldsOf(SYSEX, 0, 0, none, undefined, 'UTF-8'), { Bytes: 'xyz' }), none, 'UTF-8')).toHaveProperty('wrong');
 });
 
 it('every new event is whole as it begins', () => {
-  for (const kind of Object.keys(insertable) as (keyof typeof insertable)[]) expect(partsFrom(insertable[kind][0], insertable[kind][1], newFields(kind, 96), none)).not.toHaveProperty('wrong');
+  for (const kind of Object.keys(insertable) as (keyof typeof insertable)[]) expect(partsFrom(insertable[kind][0], insertable[kind][1], newFields(kind, 96), none, 'UTF-8')).not.toHaveProperty('wrong');
 });

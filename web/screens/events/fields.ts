@@ -1,5 +1,6 @@
 import { META, SYSEX, meta, payloadOf, type Events } from '#core/smf/events.ts';
-import { decodeText, encodeText, type TextEncodingName } from '#core/smf/text.ts';
+import { decodeText, type TextEncodingName } from '#core/smf/text.ts';
+import { encodeFor } from '#core/smf/text-encode.ts';
 import { notesOf } from '#core/song/notes.ts';
 import { bpmToTempo, fastestBpm, slowestBpm, tempoToBpm } from '#core/units/units.ts';
 
@@ -66,7 +67,7 @@ function metaFields(type: number, b: Uint8Array, encoding: TextEncodingName): Ev
 }
 
 /** What was typed, as parts of a message; or what is wrong with it. */
-export function partsFrom(status: number, type: number, fields: readonly EventField[], payload: Uint8Array): EventParts | { wrong: string } {
+export function partsFrom(status: number, type: number, fields: readonly EventField[], payload: Uint8Array, encoding: TextEncodingName): EventParts | { wrong: string } {
   const values = new Map<string, number>();
   for (const f of fields) {
     if (f.min === undefined) continue;
@@ -93,7 +94,7 @@ export function partsFrom(status: number, type: number, fields: readonly EventFi
     case 0xe:
       return { data1: (v('Bend') + 8192) & 127, data2: (v('Bend') + 8192) >> 7 };
     default:
-      return status === META && !text ? { payload: metaBytes(type, v, payload) } : text ? textBytes(text) : {};
+      return status === META && !text ? { payload: metaBytes(type, v, payload) } : text ? textBytes(text, encoding) : {};
   }
 }
 
@@ -106,8 +107,8 @@ function metaBytes(type: number, v: (name: string) => number, before: Uint8Array
   return [v('Sharps') & 255, v('Minor')];
 }
 
-function textBytes({ name, value }: EventField): EventParts | { wrong: string } {
-  if (name === 'Text') return { payload: [...encodeText(value)] };
+function textBytes({ name, value }: EventField, encoding: TextEncodingName): EventParts | { wrong: string } {
+  if (name === 'Text') return { payload: [...encodeFor(value, encoding)] };
   const words = value.trim() === '' ? [] : value.trim().split(/\s+/);
   if (!words.every((w) => /^[0-9a-f]{1,2}$/i.test(w))) return { wrong: 'Bytes: two hexadecimal figures each, such as 7E 7F 09 01 F7' };
   return { payload: words.map((w) => parseInt(w, 16)) };

@@ -29,7 +29,7 @@ export function InsertEvent({ song, tracks, meters, at, track, step, close }: Pr
   const target = isSongs ? song.tracks[0]!.id : into;
   const channel = song.tracks.find((t) => t.id === target)?.channels[0] ?? 1;
   const done = ({ atTick, channel: on, fields }: Typed): string | undefined => {
-    const parts = partsFrom(status, type, fields, new Uint8Array(0));
+    const parts = partsFrom(status, type, fields, new Uint8Array(0), song.encoding);
     if ('wrong' in parts) return parts.wrong;
     step.mutate({ operation: 'events.insert', settings: { track: target, atTick, status: status < 0xf0 ? status | ((on ?? 1) - 1) : status, ...(status === META ? { data1: type } : {}), ...parts } }, { onSuccess: close });
     return undefined;

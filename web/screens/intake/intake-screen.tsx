@@ -6,6 +6,7 @@ import { buttonLook } from '../../components/button.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { bpmText, count, duration, fileSize } from '../../components/text.ts';
 import { isFlat } from '../../drawing/glyphs.ts';
+import { usePreparedStep } from '../../state/step.ts';
 import { useThisSong } from '../song/use-song.ts';
 
 /** What came in: what the file holds, what was wrong with it and what was done about that. */
@@ -48,8 +49,23 @@ function Holds({ song }: { song: SongView }) {
           </li>
         ))}
       </ul>
+      {song.encoding !== 'UTF-8' && <Encoding song={song} />}
       <p className="num mt-3 text-[11px] break-all text-faint">SHA-256 {song.original.sha256}</p>
     </section>
+  );
+}
+
+/** How names and markers are read, judged from all texts of the file, and the way to read them otherwise: a step that is seen before it is taken. */
+function Encoding({ song }: { song: SongView }) {
+  const { prepare } = usePreparedStep();
+  const other = song.encoding === 'Shift-JIS' ? 'Windows-1252' : 'Shift-JIS';
+  return (
+    <p className="mt-1.5">
+      Texts read as {song.encoding}.{' '}
+      <Link to={`/songs/${song.id}`} className="underline decoration-line underline-offset-4 hover:decoration-amber" onClick={() => prepare({ operation: 'song.encoding', settings: { encoding: other } })}>
+        Read them in another encoding …
+      </Link>
+    </p>
   );
 }
 
@@ -81,7 +97,6 @@ function holdings(song: SongView): Line[] {
     [`Format ${song.receivedFormat}, ${song.divisionText}${song.original.wrapped ? ', in a RIFF wrapper' : ''}`],
     song.receivedFormat === 0 && song.undo?.startsWith('Gave each') === true && [`${song.undo}; undo keeps the one track`],
     song.original.alienChunks.length > 0 && [`${count(song.original.alienChunks.length, 'chunk')} of another kind, kept: ${[...new Set(song.original.alienChunks.map((c) => c.id))].join(', ')}`],
-    song.encoding !== 'UTF-8' && [`Texts read as ${song.encoding}`],
   ];
   return lines.filter((l) => l !== false);
 }
