@@ -24,6 +24,9 @@ import { strays } from './rules/strays.ts';
 import { systemExclusive } from './rules/system-exclusive.ts';
 import { tooManyVoices } from './rules/too-many-voices.ts';
 import { turnedDown } from './rules/turned-down.ts';
+import { clickPart } from './rules/click-part.ts';
+import { modeMessages } from './rules/mode-messages.ts';
+import { setUpOnly } from './rules/set-up-only.ts';
 import { unheardValues } from './rules/unheard-values.ts';
 import { unnamed } from './rules/unnamed.ts';
 import { untidyTiming } from './rules/untidy-timing.ts';
@@ -47,11 +50,13 @@ const rules: readonly Listed[] = [
   { id: 'programs-inside', heading: 'Programs change inside the piece', look: programsInside },
   { id: 'key-switches', heading: 'Notes that look like key switches', look: keySwitches },
   { id: 'strays', heading: 'Notes far from the rest', look: strays },
+  { id: 'click-part', heading: 'Clicks', look: clickPart },
   { id: 'doubled', heading: 'Parts that double each other', look: doubled },
   { id: 'one-velocity', heading: 'Parts with one velocity', look: oneVelocity },
   { id: 'off-the-grid', heading: 'Parts beside the grid', look: offTheGrid },
   { id: 'too-many-voices', heading: 'More voices than the instrument has', look: tooManyVoices },
   { id: 'foreign-controllers', heading: 'Settings of another instrument', look: foreignControllers },
+  { id: 'mode-messages', heading: 'Parts that set how an instrument listens', look: modeMessages },
   { id: 'system-exclusive', heading: 'System exclusive', look: systemExclusive },
   { id: 'bank-alone', heading: 'Banks without a program', look: bankAlone },
   { id: 'bend-range', heading: 'Bends without their range', look: bendRange },
@@ -69,6 +74,7 @@ const rules: readonly Listed[] = [
   { id: 'late-end', heading: 'An end far behind the music', look: lateEnd },
   { id: 'unnamed', heading: 'Parts without a name', look: unnamed },
   { id: 'empty-tracks', heading: 'Empty tracks', look: emptyTracks },
+  { id: 'set-up-only', heading: 'Tracks that only set up', look: setUpOnly },
 ];
 
 /** A title begins with a capital, also where it begins with "track 3". */

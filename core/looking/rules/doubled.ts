@@ -5,40 +5,54 @@ import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** Fewer notes than this are doubled by chance. */
 const leastNotes = 8;
+/** What comes later than so many quarters is an answer and no echo. */
+const mostLate = 2;
 
 /** The part's notes as tick and key, in order. */
 function line({ notes, track: { events } }: LookedTrack): { tick: number; key: number }[] {
   return Array.from({ length: notes.count }, (_, n) => ({ tick: events.atTick[notes.on[n]!]!, key: events.data1[notes.on[n]!]! })).sort((a, b) => a.tick - b.tick || a.key - b.key);
 }
 
-/** The interval by which `b` doubles `a` note for note, in semitones: 0 or whole octaves; undefined where it does not. */
-function doubling(a: readonly { tick: number; key: number }[], b: readonly { tick: number; key: number }[]): number | undefined {
+/** By how many semitones (0 or whole octaves) and ticks `b` doubles `a` note for note; undefined where it does not, or comes so late that it answers. */
+function doubling(a: readonly { tick: number; key: number }[], b: readonly { tick: number; key: number }[], latest: number): { interval: number; late: number } | undefined {
   if (a.length !== b.length) return undefined;
-  const interval = b[0]!.key - a[0]!.key;
-  if (interval % 12 !== 0) return undefined;
-  return a.every((note, i) => b[i]!.tick === note.tick && b[i]!.key - note.key === interval) ? interval : undefined;
+  const [interval, late] = [b[0]!.key - a[0]!.key, b[0]!.tick - a[0]!.tick];
+  if (interval % 12 !== 0 || Math.abs(late) > latest) return undefined;
+  return a.every((note, i) => b[i]!.tick - note.tick === late && b[i]!.key - note.key === interval) ? { interval, late } : undefined;
 }
 
 const plays = ({ track: { events } }: LookedTrack): number => (events.status.find((s) => s < 0xf0) ?? 0) & 15;
 
-/** The same for lines that double each other, hardly ever for others: ticks, steps from the first key, and the first key's pitch class (FNV-1a, 32 bits). */
+/** The same for lines that double each other, hardly ever for others: ticks and steps from the first note, and its pitch class (FNV-1a, 32 bits). */
 function signature(notes: readonly { tick: number; key: number }[]): string {
-  const first = notes[0]!.key;
+  const { key: first, tick: start } = notes[0]!;
   let hash = 0x811c9dc5;
   const mix = (value: number): void => {
     hash = Math.imul(hash ^ (value & 0xffff), 0x01000193);
     hash = Math.imul(hash ^ Math.floor(value / 0x10000), 0x01000193);
   };
   for (const { tick, key } of notes) {
-    mix(tick);
+    mix(tick - start);
     mix(key - first + 128);
   }
   return `${notes.length} ${first % 12} ${hash >>> 0}`;
 }
 
 /** Parts are compared note for note only where their signatures agree, and by a sample where one may hold the other: songs of very many tracks cost no more than their notes. */
-export function doubled({ parts }: LookedSong): Noticed[] {
-  const lines = parts.flatMap((part) => (part.notes.count < leastNotes || plays(part) === percussionChannel ? [] : [{ part, line: line(part) }]));
+export function doubled(song: LookedSong): Noticed[] {
+  const lines = linesOf(song);
+  const whole = wholeDoubles(song, lines).map(({ a, b, interval, late }) => notice(a, b, interval, { late }));
+  const told = new Set(whole.flatMap((n) => n.tracks.slice(1)));
+  return [...whole, ...contained(lines.filter(({ part }) => !told.has(part.id)))];
+}
+
+/** Parts that play another's line a moment later. */
+export const echoesIn = (song: LookedSong): Set<string> => new Set(wholeDoubles(song, linesOf(song)).flatMap(({ b, late }) => (late > 0 ? [b.id] : [])));
+
+const linesOf = ({ parts }: LookedSong): Line[] => parts.flatMap((part) => (part.notes.count < leastNotes || plays(part) === percussionChannel ? [] : [{ part, line: line(part) }]));
+
+/** Pairs of parts with the same line, `b` no earlier than `a`. */
+function wholeDoubles({ quarter }: LookedSong, lines: readonly Line[]): { a: LookedTrack; b: LookedTrack; interval: number; late: number }[] {
   const bySignature = new Map<string, Line[]>();
   for (const own of lines) {
     const key = signature(own.line);
@@ -46,14 +60,14 @@ export function doubled({ parts }: LookedSong): Noticed[] {
     if (alike) alike.push(own);
     else bySignature.set(key, [own]);
   }
-  const whole = [...bySignature.values()].flatMap(([first, ...others]) =>
-    others.flatMap((other): Noticed[] => {
-      const interval = doubling(first!.line, other.line);
-      return interval === undefined ? [] : [notice(first!.part, other.part, interval)];
+  return [...bySignature.values()].flatMap(([first, ...others]) =>
+    others.flatMap((other) => {
+      const found = doubling(first!.line, other.line, quarter * mostLate);
+      if (!found) return [];
+      const { interval, late } = found;
+      return [late < 0 ? { a: other.part, b: first!.part, interval: -interval, late: -late } : { a: first!.part, b: other.part, interval, late }];
     }),
   );
-  const told = new Set(whole.flatMap((n) => n.tracks.slice(1)));
-  return [...whole, ...contained(lines.filter(({ part }) => !told.has(part.id)))];
 }
 
 interface Line {
@@ -76,7 +90,7 @@ function contained(lines: readonly Line[]): Noticed[] {
       if (m === n || large.line.length < small.line.length || (large.line.length === small.line.length && m > n)) continue;
       for (const interval of [0, 12, -12, 24, -24]) {
         const shared = share(small.line, places[m]!, interval);
-        if (shared >= containedShare) return [notice(large.part, small.part, -interval, shared)];
+        if (shared >= containedShare) return [notice(large.part, small.part, -interval, { share: shared })];
       }
     }
     return [];
@@ -96,7 +110,8 @@ function share(notes: readonly { tick: number; key: number }[], places: Readonly
 }
 
 /** What makes two parts that play the same sound as one wide or beating one; undefined where nothing does. */
-function effectOf(a: LookedTrack, b: LookedTrack): string | undefined {
+function effectOf(a: LookedTrack, b: LookedTrack, late: number): string | undefined {
+  if (late > 0) return `${counted(late, 'tick')} later`;
   const first = ({ track: { events } }: LookedTrack, is: (i: number) => boolean, value: (i: number) => number): number | undefined => {
     for (let i = 0; i < events.count; i++) if (is(i)) return value(i);
     return undefined;
@@ -107,15 +122,15 @@ function effectOf(a: LookedTrack, b: LookedTrack): string | undefined {
   return bend(a) === bend(b) ? undefined : 'detuned';
 }
 
-function notice(a: LookedTrack, b: LookedTrack, interval: number, part = 1): Noticed {
+function notice(a: LookedTrack, b: LookedTrack, interval: number, { share: part = 1, late = 0 }: { share?: number; late?: number } = {}): Noticed {
   const octaves = Math.abs(interval) / 12;
   const where = interval === 0 ? 'at the unison' : `${octaves === 1 ? 'an octave' : `${octaves} octaves`} ${interval > 0 ? 'up' : 'down'}`;
-  const effect = interval === 0 ? effectOf(a, b) : undefined;
+  const effect = interval === 0 || late > 0 ? effectOf(a, b, late) : undefined;
   const which = b.notes.count === a.notes.count && part === 1 ? '' : part === 1 ? ', part of it,' : `, part of it but for ${counted(Math.round(b.notes.count * (1 - part)), 'note')},`;
   const remove = (t: LookedTrack) => ({ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) });
   return {
     title: `${b.label} doubles ${a.label}${which} ${where}${effect ? `, ${effect}` : ''}`,
-    why: effect ? 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.' : interval === 0 ? 'The same notes twice only get louder, or beat against each other.' : 'A doubled octave is often left over from the sound it was played on.',
+    why: late > 0 ? 'The same line a moment later is an echo: most likely it is meant.' : effect ? 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.' : interval === 0 ? 'The same notes twice only get louder, or beat against each other.' : 'A doubled octave is often left over from the sound it was played on.',
     tracks: [a.id, b.id], count: b.notes.count, sure: effect ? 'possible' : 'likely',
     settle: effect ? [] : which === '' ? [remove(b), remove(a)] : [remove(b)],
   };

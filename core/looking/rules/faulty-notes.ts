@@ -5,7 +5,7 @@ import type { LookedSong, LookedTrack } from '../view.ts';
 /** What is wrong with how many notes, of one and of several. */
 const says: readonly (readonly [keyof NoteFaults, string, string])[] = [
   ['hanging', 'never ends', 'never end'], ['overlapping', 'overlaps another of its key', 'overlap another of their key'], ['duplicate', 'is written twice', 'are written twice'],
-  ['doubled', 'is struck together with another of its key', 'are struck together with another of their key'], ['empty', 'has no length', 'have no length'],
+  ['doubled', 'is struck together with another of its key', 'are struck together with another of their key'], ['empty', 'has no length', 'have no length'], ['crossed', 'begins before the end on the same tick of the one before', 'begin before the end on the same tick of the one before'],
 ];
 
 /** "166 notes of Drums are written twice", "3 notes of Drums never end, 2 have no length". */
@@ -31,6 +31,6 @@ export function faultyNotes({ parts, barAt }: LookedSong): Noticed[] {
 }
 
 function bars({ notes, track: { events } }: LookedTrack, faults: NoteFaults, barAt: (tick: number) => number): { from: number; to: number } {
-  const all = [...faults.hanging, ...faults.empty, ...faults.duplicate, ...faults.doubled.map((d) => d.note), ...faults.overlapping.map((o) => o.note)].map((n) => barAt(events.atTick[notes.on[n]!]!));
+  const all = [...faults.hanging, ...faults.empty, ...faults.duplicate, ...faults.doubled.map((d) => d.note), ...faults.overlapping.map((o) => o.note), ...faults.crossed.map((c) => c.note)].map((n) => barAt(events.atTick[notes.on[n]!]!));
   return { from: all.reduce((a, b) => Math.min(a, b)), to: all.reduce((a, b) => Math.max(a, b)) };
 }

@@ -7,6 +7,8 @@ import type { LookedSong } from '../view.ts';
 /** Values a second over a whole lane that no hand makes and no ear needs. */
 const mostASecond = 25;
 const leastValues = 200;
+/** So many within one second stall a cable, however still the rest is: with three bytes each a seventh of what it carries (MIDI 1.0: 3,125 bytes a second). */
+const mostInASecond = 150;
 
 const laneName = (what: Lane['what']): string => (what === 'bend' ? 'pitch bend' : what === 'pressure' ? 'pressure' : controllerName(what).toLowerCase());
 
@@ -16,7 +18,8 @@ export function floods({ parts, song, timing }: LookedSong): Noticed[] {
     const { atTick } = t.track.events;
     const flooded = lanesOf(t.track.events).filter(({ rows }) => {
       const seconds = ticksToSeconds(map, atTick[rows.at(-1)!]!) - ticksToSeconds(map, atTick[rows[0]!]!);
-      return rows.length >= leastValues && rows.length / Math.max(0.5, seconds) > mostASecond;
+      const often = rows.length >= leastValues && rows.length / Math.max(0.5, seconds) > mostASecond;
+      return often || burst(rows.map((row) => ticksToSeconds(map, atTick[row]!)));
     });
     if (flooded.length === 0) return [];
     const count = flooded.reduce((sum, { rows }) => sum + rows.length, 0);
@@ -29,4 +32,10 @@ export function floods({ parts, song, timing }: LookedSong): Noticed[] {
       },
     ];
   });
+}
+
+/** Whether so many come within any one second. */
+function burst(times: readonly number[]): boolean {
+  for (let i = mostInASecond - 1; i < times.length; i++) if (times[i]! - times[i - mostInASecond + 1]! <= 1) return true;
+  return false;
 }

@@ -5,26 +5,34 @@ import type { LookedSong } from '../view.ts';
 /** Controllers that shape one instrument's sound or its sends (MIDI 1.0: 70–79 sound controllers, 84, 91–95 effect depths), and parameter numbers. */
 const isForeign = (controller: number): boolean => (controller >= 70 && controller <= 79) || controller === 84 || (controller >= 91 && controller <= 95) || controller === 98 || controller === 99;
 
+/** Effect depths: at 0, or at what they are already, they set nothing. */
+const isSend = (controller: number): boolean => controller >= 91 && controller <= 95;
+
 /** NRPN are sent with data entry, which then has to go along. */
 const withNrpn = [6, 38, 96, 97, 98, 99];
 
 export function foreignControllers({ parts }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
-    const { status, data1, count } = t.track.events;
-    const used = new Set<number>();
+    const { status, data1, data2, count } = t.track.events;
+    // Those that set something; and all of them, which go together.
+    const [used, found] = [new Set<number>(), new Set<number>()];
+    const sent = new Map<number, number>();
     let values = 0;
     let registered = false;
     for (let i = 0; i < count; i++) {
       if (status[i]! >> 4 !== 0xb) continue;
       if (data1[i] === 100 || data1[i] === 101) registered = true;
       if (!isForeign(data1[i]!)) continue;
+      found.add(data1[i]!);
+      if (isSend(data1[i]!) && data2[i] === (sent.get(status[i]! * 128 + data1[i]!) ?? 0)) continue;
+      if (isSend(data1[i]!)) sent.set(status[i]! * 128 + data1[i]!, data2[i]!);
       used.add(data1[i]!);
       values++;
     }
     if (used.size === 0) return [];
     const nrpn = used.has(98) || used.has(99);
     // Data entry that may belong to a registered parameter (bend range, tuning) stays.
-    const controllers = [...new Set([...used, ...(nrpn && !registered ? withNrpn : [])])].sort((a, b) => a - b);
+    const controllers = [...new Set([...found, ...(nrpn && !registered ? withNrpn : [])])].sort((a, b) => a - b);
     return [
       {
         title: `${t.label} carries settings of another instrument: ${[...used].sort((a, b) => a - b).map((c) => controllerName(c).toLowerCase()).join(', ')}`,

@@ -1,26 +1,45 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
+import { counted } from '../../operations/shared/rewrite.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
+import { echoesIn } from './doubled.ts';
 
 const leastNotes = 16;
-/** Of a sixteenth: nearer than this nobody hears it. */
+/** Of a step: nearer than this nobody hears it. */
 const leastOffset = 0.06;
-/** How much the beginnings agree, 0–1: above `steady` they lie off by the same amount, below `ragged` they follow no grid. */
-const steady = 0.93;
+/** How much the beginnings agree, 0–1: above `leastSteady` they lie off by the same amount, below `ragged` they follow no grid. */
+const leastSteady = 0.93;
 const ragged = 0.35;
 
-/** Beginnings of notes against sixteenths and against triplets of eighths, by the mean direction on a circle (circular statistics). */
-export function offTheGrid(song: LookedSong): Noticed[] {
-  if (song.song.division.kind === 'smpte') return [];
-  return song.parts.flatMap((t): Noticed[] => {
-    if (t.notes.count < leastNotes) return [];
-    const straight = agreement(t, song.quarter / 4);
-    const triplets = agreement(t, song.quarter / 3);
-    const ticks = Math.round((straight.angle / (2 * Math.PI)) * (song.quarter / 4));
-    if (straight.length >= steady && Math.abs(ticks) >= (song.quarter / 4) * leastOffset) return [shifted(t, ticks)];
-    if (straight.length < ragged && triplets.length < ragged && !isDrums(t)) return [loose(t)];
-    return [];
-  });
+/** The grids that parts are played on, the plain ones first: steps to a quarter, and how they are drawn to. */
+const grids = [
+  { steps: 4, name: 'sixteenths', settings: {} },
+  { steps: 3, name: 'triplets of eighths', settings: { grid: '1/8', feel: 'triplet' } },
+  { steps: 6, name: 'sextuplets', settings: { grid: '1/16', feel: 'triplet' } },
+  { steps: 8, name: 'thirty-seconds', settings: { grid: '1/32' } },
+] as const;
+
+/** Beginnings of notes against the grids of the trade, by the mean direction on a circle whose circumference is a step (circular statistics). */
+export function offTheGrid(view: LookedSong): Noticed[] {
+  const { song, parts, quarter } = view;
+  if (song.division.kind === 'smpte') return [];
+  const late = new Map<number, LookedTrack[]>();
+  const free: Noticed[] = [];
+  for (const t of parts) {
+    if (t.notes.count < leastNotes) continue;
+    const found = grids.map((grid) => ({ grid, step: quarter / grid.steps, ...agreement(t, quarter / grid.steps) }));
+    const steady = found.filter(({ length }) => length >= leastSteady).map(({ angle, step }) => Math.round((angle / (2 * Math.PI)) * step));
+    if (steady.length > 0) {
+      // What lies beside sixteenths may lie on thirty-seconds.
+      const ticks = steady[0]!;
+      if (steady.every((away) => Math.abs(away) >= (quarter / 4) * leastOffset)) late.set(ticks, [...(late.get(ticks) ?? []), t]);
+      continue;
+    }
+    const best = found.reduce((a, b) => (b.length > a.length ? b : a));
+    if (best.length < ragged && !isDrums(t) && swingOf(t, quarter) === undefined) free.push(loose(t, best.grid));
+  }
+  const echoes = late.size === 0 ? new Set<string>() : echoesIn(view);
+  return [...[...late].flatMap(([ticks, all]) => shifted(all.filter((t) => !echoes.has(t.id)), ticks)), ...free];
 }
 
 const isDrums = ({ track: { events } }: LookedTrack): boolean => events.status.some((s) => s === (0x90 | percussionChannel));
@@ -37,21 +56,43 @@ function agreement({ notes, track: { events } }: LookedTrack, step: number): { a
   return { angle: Math.atan2(y, x), length: Math.hypot(x, y) / notes.count };
 }
 
-function shifted(t: LookedTrack, ticks: number): Noticed {
-  const way = ticks > 0 ? 'late' : 'early';
-  return {
-    title: `All of ${t.label} is ${Math.abs(ticks)} ticks ${way}`,
-    why: `A part that is ${way} throughout was recorded over a delay, or bounced with one: in another program it drags against the others.`,
-    tracks: [t.id], count: t.notes.count, sure: 'likely',
-    settle: [{ title: `Move it ${Math.abs(ticks)} ticks ${ticks > 0 ? 'earlier' : 'later'}`, operation: 'notes.nudge', settings: { ticks: -ticks }, scope: on(t.id) }],
-  };
+/** Eighths swung: nearly all notes stand on the beat or at one place behind its middle, of the beat from here to there. */
+const [nearBeat, earliestSwing, latestSwing, spreadOfSwing, swingShare] = [0.08, 0.52, 0.78, 0.06, 0.85];
+
+/** Where in the beat the second of two swung eighths stands; undefined where the part does not swing. */
+function swingOf({ notes, track: { events } }: LookedTrack, quarter: number): number | undefined {
+  const places = Array.from(notes.on.subarray(0, notes.count), (row) => (events.atTick[row]! / quarter) % 1);
+  const second = places.filter((p) => p >= earliestSwing && p <= latestSwing).sort((a, b) => a - b);
+  const middle = second[Math.floor(second.length / 2)];
+  if (middle === undefined) return undefined;
+  const there = places.filter((p) => p <= nearBeat || p >= 1 - nearBeat || Math.abs(p - middle) <= spreadOfSwing).length;
+  return there >= places.length * swingShare ? middle : undefined;
 }
 
-function loose(t: LookedTrack): Noticed {
+/** Parts that lie off by the same amount are told as one: they were late together. */
+function shifted(parts: readonly LookedTrack[], ticks: number): Noticed[] {
+  const [first] = parts;
+  if (!first) return [];
+  const way = ticks > 0 ? 'late' : 'early';
+  const many = parts.length > 1;
+  return [
+    {
+      title: `${many ? `${parts.length} parts are` : `All of ${first.label} is`} ${counted(Math.abs(ticks), 'tick')} ${way}${many ? `: ${listed(parts.map((t) => t.label))}` : ''}`,
+      why: `${many ? 'Parts that are' : 'A part that is'} ${way} throughout ${many ? 'were' : 'was'} recorded over a delay, or bounced with one: ${many ? 'they lie beside the bar lines' : 'in another program it drags against the others'}.`,
+      tracks: parts.map((t) => t.id), count: parts.reduce((n, t) => n + t.notes.count, 0), sure: 'likely',
+      settle: [{ title: `Move ${many ? 'them' : 'it'} ${counted(Math.abs(ticks), 'tick')} ${ticks > 0 ? 'earlier' : 'later'}`, operation: 'notes.nudge', settings: { ticks: -ticks }, scope: on(...parts.map((t) => t.id)) }],
+    },
+  ];
+}
+
+/** The first few names, and how many more. */
+const listed = (names: readonly string[]): string => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '));
+
+function loose(t: LookedTrack, { name, settings }: (typeof grids)[number]): Noticed {
   return {
     title: `${t.label} follows no grid`,
     why: 'It was played freely, or without the click of this tempo: bars will not line up with the music until one follows the other.',
     tracks: [t.id], count: t.notes.count, sure: 'possible',
-    settle: [{ title: 'Draw it half way to sixteenths', operation: 'notes.quantise', settings: { strength: 50 }, scope: on(t.id) }],
+    settle: [{ title: `Draw it half way to ${name}`, operation: 'notes.quantise', settings: { ...settings, strength: 50 }, scope: on(t.id) }],
   };
 }

@@ -9,6 +9,8 @@ const leastSpread = 4;
 /** Nor is it where nearly all notes have one value; of fewer notes a few others are playing. */
 const flatShare = 0.95;
 const leastFlat = 20;
+/** So far from its usual velocity a part is spread. */
+const [spreadBelow, spreadAbove] = [20, 12];
 
 export function oneVelocity({ parts }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
@@ -28,6 +30,7 @@ export function oneVelocity({ parts }: LookedSong): Noticed[] {
         why: 'A part played with one velocity sounds like a machine, and a sampled instrument uses one of its layers only.',
         tracks: [t.id], count: values.length, sure: 'certain',
         settle: [
+          { title: 'Spread, louder on the beats', operation: 'velocity.widen', settings: { lowest: Math.max(1, value - spreadBelow), highest: Math.min(127, value + spreadAbove), equal: 'are spread' }, scope: on(t.id) },
           { title: 'Randomise', operation: 'velocity.randomise', settings: { spread: 12 }, scope: on(t.id) },
           { title: 'Accent by the meter', operation: 'velocity.accent', settings: { first: 12, beats: 4, between: -6 }, scope: on(t.id) },
         ],

@@ -10,6 +10,6 @@ export function severalChannels({ parts }: LookedSong): Noticed[] {
       title: `${t.label} plays on ${channels} channels`,
       why: 'Most programs give a track one instrument: the parts on its other channels would play on the wrong one.',
       tracks: [t.id], count: channels, sure: 'certain',
-      settle: [{ title: 'Give each channel its track', operation: 'tracks.split-by-channel', settings: {}, scope: on(t.id) }],
+      settle: [{ title: 'Give each channel its track', operation: 'tracks.split-by-channel', settings: { names: true }, scope: on(t.id) }],
     }));
 }

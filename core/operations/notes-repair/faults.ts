@@ -1,3 +1,4 @@
+import { percussionChannel } from '../../instruments/general-midi.ts';
 import type { Events } from '../../smf/events.ts';
 import { notesOf, type Notes } from '../../song/notes.ts';
 
@@ -13,6 +14,8 @@ export interface NoteFaults {
   readonly duplicate: readonly number[];
   /** Begun on the tick and key of a note before (`with`), and unlike it. */
   readonly doubled: readonly { readonly note: number; readonly with: number }[];
+  /** Begun on the tick on which the note before on its key ends (`before`), and written before that end: an instrument takes the end for the new note's. Drums, which nobody releases, aside. */
+  readonly crossed: readonly { readonly note: number; readonly before: number }[];
 }
 
 const cache = new WeakMap<Events, NoteFaults>();
@@ -27,7 +30,7 @@ export function noteFaults(events: Events): NoteFaults {
 
 /** Notes that begin on one tick and key count as one, which ends with the last of them that ends. */
 function findFaults(events: Events, notes: Notes): NoteFaults {
-  const faults = { hanging: [] as number[], empty: [] as number[], overlapping: [] as { note: number; until: number }[], duplicate: [] as number[], doubled: [] as { note: number; with: number }[] };
+  const faults = { hanging: [] as number[], empty: [] as number[], overlapping: [] as { note: number; until: number }[], duplicate: [] as number[], doubled: [] as { note: number; with: number }[], crossed: [] as { note: number; before: number }[] };
   const lastOn = new Int32Array(2048).fill(-1);
   const groupEnd = new Float64Array(2048);
   const groups = new Map<number, number[]>();
@@ -46,6 +49,7 @@ function findFaults(events: Events, notes: Notes): NoteFaults {
       continue;
     }
     if (before !== -1 && groupEnd[slot]! > from) faults.overlapping.push({ note: n, until: before });
+    else if (before !== -1 && groupEnd[slot] === from && notes.off[before]! > on && slot >> 7 !== percussionChannel) faults.crossed.push({ note: n, before });
     lastOn[slot] = n;
     groupEnd[slot] = end;
     if (end === Infinity) faults.hanging.push(n);
@@ -63,4 +67,4 @@ function sameNote(events: Events, notes: Notes, a: number, b: number): boolean {
 /** Tick where a note ends; infinitely far where it hangs. */
 export const endOf = (events: Events, notes: Notes, n: number): number => (notes.off[n] === -1 ? Infinity : events.atTick[notes.off[n]!]!);
 
-export const faultCount = ({ hanging, empty, overlapping, duplicate, doubled }: NoteFaults): number => hanging.length + empty.length + overlapping.length + duplicate.length + doubled.length;
+export const faultCount = ({ hanging, empty, overlapping, duplicate, doubled, crossed }: NoteFaults): number => hanging.length + empty.length + overlapping.length + duplicate.length + doubled.length + crossed.length;

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { eventsFrom } from '../../smf/event-builder.ts';
-import { channelEvent, endTick, eventValues, type EventValue, type Events } from '../../smf/events.ts';
+import { channelEvent, endTick, eventAt, eventValues, type EventValue, type Events } from '../../smf/events.ts';
 import { notesOf, type Notes } from '../../song/notes.ts';
 import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 import { defineOperation } from '../operation.ts';
@@ -13,7 +13,7 @@ export const notesRepair = defineOperation({
   id: 'notes.repair',
   version: 2,
   title: 'Repair notes',
-  summary: 'Ends notes that hang, cuts notes that overlap themselves on one key, drops notes that are written twice or have no length, and makes one of two that begin together on a key.',
+  summary: 'Ends notes that hang, cuts notes that overlap themselves on one key, sets ends before beginnings of one tick and key, drops notes that are written twice or have no length, and makes one of two that begin together on a key.',
   group: 'notes',
   scope: 'tracks',
   settings: z.strictObject({
@@ -29,6 +29,7 @@ export const notesRepair = defineOperation({
         faults.overlapping.length > 0 && `${faults.overlapping.length} cut`,
         faults.duplicate.length > 0 && `${faults.duplicate.length} dropped as duplicates`,
         faults.doubled.length > 0 && `${faults.doubled.length} joined with another of the same key and beginning: ${together} stays`,
+        faults.crossed.length > 0 && `${faults.crossed.length} begun behind the end of the note before`,
         faults.empty.length > 0 && `${faults.empty.length} without length dropped`,
         notes.strayOffs > 0 && `${counted(notes.strayOffs, 'note-off')} without a note dropped`,
       ].filter(Boolean);
@@ -60,6 +61,7 @@ function repaired(events: Events, together: Together): Events {
     if (offOf[note] === -1 && off !== -1 && events.atTick[off]! > events.atTick[notes.on[note]!]!) offOf[note] = off;
   }
   const nextOf = new Map(faults.overlapping.map(({ note, until }) => [until, note]));
+  const endsFirst = new Set(faults.crossed.map((c) => c.before));
   const rows = new Set<number>();
   const offs: EventValue[] = [];
   for (let n = 0; n < notes.count; n++) {
@@ -72,7 +74,8 @@ function repaired(events: Events, together: Together): Events {
     // A note that would have to end where it begins is no note.
     if (cut <= events.atTick[on]!) continue;
     rows.add(on);
-    if (off !== -1 && cut === events.atTick[off]) rows.add(off);
+    if (off !== -1 && cut === events.atTick[off] && endsFirst.has(n)) offs.push(eventAt(events, off));
+    else if (off !== -1 && cut === events.atTick[off]) rows.add(off);
     else offs.push(channelEvent(cut, 0x80 | (events.status[on]! & 15), events.data1[on]!, 64));
   }
   const kept = eventValues(events).filter((e, i) => e.status >= 0xa0 || e.status < 0x80 || rows.has(i));

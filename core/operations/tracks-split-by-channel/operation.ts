@@ -1,7 +1,11 @@
 import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
 import { tracksIn } from '../../song/scope.ts';
+import { mergeEvents } from '../../smf/merge.ts';
+import type { Events } from '../../smf/events.ts';
+import { withTrackName } from '../../song/track-name.ts';
 import { trackId, trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
+import { counted } from '../shared/rewrite.ts';
 import { countKinds } from '../shared/event-kinds.ts';
 import { defineOperation, type Change, type Report } from '../operation.ts';
 import { splitByChannel } from './split.ts';
@@ -13,8 +17,10 @@ export const tracksSplitByChannel = defineOperation({
   summary: 'Gives each channel of a track a track of its own; what belongs to no channel stays in the track.',
   group: 'tracks',
   scope: 'tracks',
-  settings: z.strictObject({}),
-  apply(song, _, scope) {
+  settings: z.strictObject({
+    names: z.boolean().default(false).meta({ title: 'Name them', description: 'After the track they come from, with their channel. In a file of format 0 its one name is the song’s.' }),
+  }),
+  apply(song, { names }, scope) {
     const inScope = tracksIn(song, scope);
     if (!inScope.ok) return inScope;
     const wanted = new Set(inScope.value);
@@ -24,13 +30,21 @@ export const tracksSplitByChannel = defineOperation({
     const tracks = song.tracks.flatMap((track) => {
       if (!wanted.has(track)) return [track];
       const parts = splitByChannel(track.events);
+      // What is of no channel stays in the first track with what is the song's; in any other it goes with the first part, which keeps its name.
+      if (names && track !== song.tracks[0] && parts.length > 1) parts.splice(0, 2, mergeEvents([parts[0]!, parts[1]!]));
       const name = trackLabel(song, track);
       if (parts.length === 1) {
         skipped.push({ track: track.id, name, why: 'It plays on one channel at most.' });
         return [track];
       }
-      changes.push({ track: track.id, name, did: 'changed', counts: {}, detail: `${parts.length - 1} channels taken out` });
-      return parts.map((events, index): Track => (index === 0 ? withEvents(track, events) : added(changes, withEvents({ ...track, id: trackId(nextTrack++) }, events))));
+      changes.push({ track: track.id, name, did: 'changed', counts: {}, detail: `${counted(parts.length - 1, 'channel')} taken out` });
+      return parts.map((events, index): Track => {
+        if (index === 0) return withEvents(track, events);
+        const own = withEvents({ ...track, id: trackId(nextTrack++) }, events);
+        const called = `channel ${channelOf(events) + 1}`;
+        changes.push({ track: own.id, name: names ? `${name} ${called}` : called, did: 'added', counts: countKinds(events) });
+        return names ? withTrackName(own, `${name} ${called}`, song.encoding) : own;
+      });
     });
     if (changes.length === 0) return ok({ song, report: { changes, skipped } });
     return ok({ song: { ...song, tracks, nextTrack, alienChunks: shifted(song, tracks) }, report: { changes, skipped } });
@@ -39,14 +53,10 @@ export const tracksSplitByChannel = defineOperation({
     const parts = changes.filter((c) => c.did === 'added').length;
     return `Gave each of ${parts} channels its own track`;
   },
-  examples: [{ says: 'Split every track that plays on several channels', settings: {} }],
+  examples: [{ says: 'Split every track that plays on several channels', settings: {} }, { says: 'A part of several channels, each called after it', settings: { names: true } }],
 });
 
-function added(changes: Change[], track: Track): Track {
-  const channel = (track.events.status.find((s) => s < 0xf0) ?? 0) & 0x0f;
-  changes.push({ track: track.id, name: `channel ${channel + 1}`, did: 'added', counts: countKinds(track.events) });
-  return track;
-}
+const channelOf = ({ status }: Events): number => (status.find((s) => s < 0xf0) ?? 0) & 0x0f;
 
 /** Alien chunks keep standing before the track they stood before. */
 function shifted(song: Song, tracks: readonly Track[]): Song['alienChunks'] {

@@ -1,0 +1,49 @@
+import { programNames } from '../../instruments/general-midi.ts';
+import { isChannelMessage, META, meta, type Events } from '../../smf/events.ts';
+import { countKinds } from '../../operations/shared/event-kinds.ts';
+import { channelsOf } from '../../song/song.ts';
+import { on, type Noticed } from '../finding.ts';
+import type { LookedSong } from '../view.ts';
+
+const named: ReadonlySet<number> = new Set([meta.trackName, meta.instrumentName, meta.deviceName, meta.programName, meta.channelPrefix, meta.port, meta.endOfTrack]);
+
+/** Tracks without notes that only set something up: for channels on which nobody plays they are left over. */
+export function setUpOnly({ tracks, parts }: LookedSong): Noticed[] {
+  if (parts.length === 0) return [];
+  return tracks.slice(1).flatMap((t): Noticed[] => {
+    const { events } = t.track;
+    if (!setsUpOnly(events)) return [];
+    const channels = channelsOf(events);
+    const players = parts.filter((p) => channelsOf(p.track.events).some((c) => channels.includes(c)));
+    const where = channels.map((c) => c + 1).join(', ');
+    return [
+      {
+        title: `${t.label} has no notes and sets up channel ${where}: ${whatItSets(events)}`,
+        why: players.length > 0 ? `${players.map((p) => p.label).join(' and ')} ${players.length === 1 ? 'plays' : 'play'} on it: a program that leaves out tracks without notes loses what they need.` : 'Nobody plays there: it takes up a row and an instrument at the other end.',
+        tracks: [t.id], count: events.count, sure: 'certain',
+        settle: players.length > 0 ? [] : [{ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) }],
+      },
+    ];
+  });
+}
+
+/** Channel messages but no note, and nothing beside them but names. */
+function setsUpOnly({ count, status, data1 }: Events): boolean {
+  let messages = 0;
+  for (let i = 0; i < count; i++) {
+    const kind = status[i]! >> 4;
+    if (kind === 8 || kind === 9) return false;
+    if (isChannelMessage(status[i]!)) messages++;
+    else if (status[i] !== META || !named.has(data1[i]!)) return false;
+  }
+  return messages > 0;
+}
+
+const untold: ReadonlySet<string> = new Set(['name', 'other']);
+
+/** Its first program by name, and how many of what else. */
+function whatItSets(events: Events): string {
+  const first = events.status.findIndex((s) => s >> 4 === 0xc);
+  const rest = Object.entries(countKinds(events)).filter(([kind, n]) => !untold.has(kind) && (kind !== 'program' || n > 1));
+  return [...(first === -1 ? [] : [programNames[events.data1[first]!]!]), ...rest.map(([kind, n]) => `${n.toLocaleString('en')} ${kind}${n === 1 ? '' : 's'}`)].join(', ');
+}
