@@ -17,9 +17,16 @@ const ear = (): void => {
   } as typeof AudioNode.prototype.connect;
 };
 
+/** Keeps the first time that is shown as heard: a test that looks late still learns where playing began. */
+const witness = (): void => {
+  const page = globalThis as unknown as { firstHeard?: string | undefined };
+  new MutationObserver(() => (page.firstHeard ??= document.querySelector('[data-testid=heard]')?.textContent || undefined)).observe(document, { subtree: true, childList: true, characterData: true });
+};
+
 test('a song is played from the bars of the scope, heard, followed on the strip, and paused', async ({ page, api }) => {
   test.skip(!sounds(), 'no sounds are installed');
   await page.addInitScript(ear);
+  await page.addInitScript(witness);
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}`);
   const loudest = async (): Promise<number> => {
@@ -40,7 +47,7 @@ test('a song is played from the bars of the scope, heard, followed on the strip,
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   await expect.poll(loudest, { timeout: 20_000 }).toBeGreaterThan(0.005);
-  await expect(page.getByTestId('heard')).toHaveText(/^0:5[3-9]|^1:0/);
+  expect(await page.evaluate(() => (globalThis as unknown as { firstHeard?: string }).firstHeard)).toMatch(/^0:5[3-5]/);
   await expect(page.getByTestId('playhead')).toBeVisible();
   // A step while it plays: the sound goes on with the song as it is now.
   await page.getByRole('button', { name: /^Transpose/ }).click();
