@@ -111,9 +111,19 @@ function roundest(solved: number, deviation: number, off: (value: number, enough
   return { value: solved, deviation };
 }
 
-/** The tempo with which a change begins that goes to `to` and has the mean tempo `mean`: arithmetic over time, logarithmic over beats. */
+/**
+ * The tempo with which a change begins that goes to `to` and has the mean tempo `mean`: arithmetic over time, logarithmic over beats. In
+ * proportion the mean of the beats' lengths is logarithmic, so that the same is solved for lengths in place of tempos.
+ */
 function startOf(shape: Shape, mean: number, to: number): number | undefined {
   if (shape === 'over time') return 2 * mean - to > 0 ? 2 * mean - to : undefined;
+  if (shape === 'over beats') return logarithmicStart(mean, to);
+  const length = logarithmicStart(1 / mean, 1 / to);
+  return length === undefined ? undefined : 1 / length;
+}
+
+/** One of two values of which the other and the logarithmic mean are known. */
+function logarithmicStart(mean: number, to: number): number | undefined {
   // The logarithmic mean (to − from) / ln(to / from) rises with `from`, and is near the arithmetic: Newton's steps, in proportions of `to`.
   const wanted = mean / to;
   let from = Math.max(0.02, 2 * wanted - 1);
@@ -147,5 +157,6 @@ function furthestOff({ points, seconds, ticksPerQuarter }: Line, first: number, 
 /** Where in a change a tempo is reached. */
 function quarterAtTempo({ quarters, from, to, shape }: GradualChange, bpm: number): number {
   if (shape === 'over beats') return ((bpm - from) * quarters) / (to - from);
+  if (shape === 'in proportion') return (Math.log(bpm / from) * quarters) / Math.log(to / from);
   return ((bpm * bpm - from * from) * quarters) / (to * to - from * from);
 }

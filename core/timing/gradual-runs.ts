@@ -25,7 +25,27 @@ export function gradualRuns(points: readonly TempoPoint[], ticksPerQuarter: numb
     const turn = oneWayUntil(points, first);
     first = changesEnough(points, first, turn) ? runsUntil(turn, first, fit, points, runs) : Math.max(turn, first + 1);
   }
-  return runs;
+  return runs.filter((run) => !isTapped(points, ticksPerQuarter, run));
+}
+
+/** A run of fewer steps is none where the tempo around it goes up and down all the time: a map that was tapped has such by chance. */
+const leastAmongTurns = 8;
+const lookedAround = 12;
+const [mostTurns, mostTurnsShare, mostQuarters] = [2, 0.3, 1.01];
+
+function isTapped(points: readonly TempoPoint[], ticksPerQuarter: number, { first, last }: GradualRun): boolean {
+  if (last - first >= leastAmongTurns) return false;
+  const near = (i: number): boolean => i > 0 && i < points.length && points[i]!.atTick - points[i - 1]!.atTick <= ticksPerQuarter * mostQuarters;
+  let [from, to] = [first, last];
+  while (first - from < lookedAround && near(from)) from--;
+  while (to - last < lookedAround && near(to + 1)) to++;
+  let [turns, way] = [0, 0];
+  for (let i = from + 1; i <= to; i++) {
+    const next = Math.sign(points[i]!.tempo - points[i - 1]!.tempo);
+    if (next !== 0 && way !== 0 && next !== way) turns++;
+    way = next || way;
+  }
+  return turns > mostTurns && turns >= (to - from) * mostTurnsShare;
 }
 
 /** Looks for runs in tempos that go one way from `first` to `turn`; gives the point at which to look on. */

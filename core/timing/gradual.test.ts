@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { shreddedRamp } from '../../demo/arrivals.ts';
+import { dice } from '../../demo/theory.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import { fewSteps, withinSteps, type TimePoint } from './few-steps.ts';
 import { gradualRuns } from './gradual-runs.ts';
@@ -23,6 +24,10 @@ describe('gradual changes in closed form (facts: 100 to 150 BPM over 16 quarters
         for (let i = 0; i < parts; i++) sum += (quarters / parts) * (60 / (from + ((to - from) * (i + 0.5)) / parts));
         expect(secondsInto({ quarters, from, to, shape: 'over beats' }, quarters)).toBeCloseTo(sum, 4);
         expect(secondsInto({ quarters, from, to, shape: 'over time' }, quarters)).toBeCloseTo((quarters * 120) / (from + to), 6);
+        let inProportion = 0;
+        for (let i = 0; i < parts; i++) inProportion += (quarters / parts) * (60 / (from * (to / from) ** ((i + 0.5) / parts)));
+        fc.pre(from !== to);
+        expect(secondsInto({ quarters, from, to, shape: 'in proportion' }, quarters)).toBeCloseTo(inProportion, 4);
       }),
       { seed: 61, numRuns: 40 },
     );
@@ -129,7 +134,7 @@ describe('gradual changes come back from their steps', () => {
 
   // Ramps as they arrive: a tempo event every so many ticks, each the tempo its step begins with, has in the middle or ends with, rounded.
   const shredded = (from: number, to: number, quarters: number, { every, at, digits, shape }: { every: number; at: number; digits: number; shape: (typeof shapes)[number] }): TempoPoint[] => {
-    const bpm = (part: number): number => (shape === 'over beats' ? from + (to - from) * part : Math.sqrt(from ** 2 + (to ** 2 - from ** 2) * part));
+    const bpm = (part: number): number => (shape === 'over beats' ? from + (to - from) * part : shape === 'over time' ? Math.sqrt(from ** 2 + (to ** 2 - from ** 2) * part) : from * (to / from) ** part);
     const point = (atTick: number, its: number): TempoPoint => ({ atTick, tempo: Math.round(60e6 / Number(its.toFixed(digits))) });
     const steps = Array.from({ length: (quarters * 480) / every }, (_, i) => point(1920 + i * every, bpm(((i + at) * every) / (quarters * 480))));
     return [point(0, from), ...steps, point(1920 + quarters * 480, to)];
@@ -156,6 +161,24 @@ describe('gradual changes come back from their steps', () => {
 
   it('a rit. that somebody wrote beat by beat stays as it was written', () => {
     expect(gradualRuns([120, 112, 106, 98, 80, 66].map((bpm, i) => ({ atTick: i * 480, tempo: Math.round(60e6 / bpm) })), 480)).toEqual([]);
+  });
+
+  it('issue 10: short ones in eighths, and those by a constant ratio, are told as one', () => {
+    for (const steps of [5, 6, 8, 10]) {
+      // 120 to 100, an eighth at a time, between tempos that hold.
+      const points = [{ atTick: 0, tempo: 500_000 }, ...Array.from({ length: steps }, (_, i) => ({ atTick: 1920 + i * 240, tempo: Math.round(60e6 / (120 - (20 * i) / (steps - 1))) }))];
+      expect(gradualRuns(points, 480)).toHaveLength(1);
+    }
+    const halved = [{ atTick: 0, tempo: 500_000 }, ...Array.from({ length: 33 }, (_, i) => ({ atTick: 1920 + i * 240, tempo: Math.round(500_000 * 2 ** (i / 32)) }))];
+    expect(gradualRuns(halved, 480)).toMatchObject([{ shape: 'in proportion' }]);
+  });
+
+  it('issue 10: a map that was tapped beat by beat is no row of changes of three steps', () => {
+    for (let seed = 1; seed <= 60; seed++) {
+      const chance = dice(seed);
+      const points = Array.from({ length: 200 }, (_, i) => ({ atTick: i * 480, tempo: Math.round(60e6 / (104 + 6 * (chance() - 0.5) + 2 * Math.sin(i / 9))) }));
+      expect(gradualRuns(points, 480)).toEqual([]);
+    }
   });
 
   it('the shredded ramp of the demo is one change from 104 to 152', () => {

@@ -1,4 +1,5 @@
 import type { GradualRun } from '#core/timing/gradual-runs.ts';
+import { tempoWithin } from '#core/timing/gradual.ts';
 import { meterAt, positionAt, barTick, type MeterMap } from '#core/timing/meter-map.ts';
 import { tempoToBpm } from '#core/units/units.ts';
 import type { Tempos } from '../../api/runs.ts';
@@ -103,5 +104,5 @@ export function bpmAt({ points, runs }: Tempos, tick: number): number {
   const run = runs.find((r) => tick >= r.fromTick && tick < r.toTick);
   if (!run) return tempoToBpm(points.findLast((p) => p.atTick <= tick)!.tempo);
   const part = (tick - run.fromTick) / (run.toTick - run.fromTick);
-  return run.shape === 'over beats' ? run.from + (run.to - run.from) * part : Math.sqrt(run.from ** 2 + (run.to ** 2 - run.from ** 2) * part);
+  return tempoWithin(run, part);
 }
