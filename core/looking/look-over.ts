@@ -64,7 +64,7 @@ const rules: readonly Listed[] = [
   { id: 'unheard-values', heading: 'Controller values nobody hears', look: unheardValues },
   { id: 'idle-values', heading: 'Controller values that say nothing new', look: idleValues },
   { id: 'constant-lanes', heading: 'Lanes that never leave the usual value', look: constantLanes },
-  { id: 'several-channels', heading: 'Tracks of several channels', look: severalChannels },
+  { id: 'several-channels', heading: 'Parts of several channels', look: severalChannels },
   { id: 'shared-channel', heading: 'Parts that share a channel', look: sharedChannel },
   { id: 'shredded', heading: 'Tempo changes in too many steps', look: shredded },
   { id: 'untidy-timing', heading: 'Tempo events out of place', look: untidyTiming },
@@ -76,6 +76,8 @@ const rules: readonly Listed[] = [
   { id: 'empty-tracks', heading: 'Empty tracks', look: emptyTracks },
   { id: 'set-up-only', heading: 'Tracks that only set up', look: setUpOnly },
 ];
+
+export const ruleIds: readonly string[] = rules.map((r) => r.id);
 
 /** A title begins with a capital, also where it begins with "track 3". */
 const sentence = (title: string): string => title.charAt(0).toUpperCase() + title.slice(1);

@@ -41,7 +41,9 @@ function signature(notes: readonly { tick: number; key: number }[]): string {
 /** Parts are compared note for note only where their signatures agree, and by a sample where one may hold the other: songs of very many tracks cost no more than their notes. */
 export function doubled(song: LookedSong): Noticed[] {
   const lines = linesOf(song);
-  const whole = wholeDoubles(song, lines).map(({ a, b, interval, late }) => notice(a, b, interval, { late }));
+  const pairs = wholeDoubles(song, lines);
+  const often = new Set(pairs.filter(({ a }, n) => pairs.some((other, m) => m !== n && other.a === a)).map(({ a }) => a));
+  const whole = pairs.map(({ a, b, interval, late }) => notice(a, b, interval, { late, ofSeveral: often.has(a) }));
   const told = new Set(whole.flatMap((n) => n.tracks.slice(1)));
   return [...whole, ...contained(lines.filter(({ part }) => !told.has(part.id)))];
 }
@@ -122,7 +124,7 @@ function effectOf(a: LookedTrack, b: LookedTrack, late: number): string | undefi
   return bend(a) === bend(b) ? undefined : 'detuned';
 }
 
-function notice(a: LookedTrack, b: LookedTrack, interval: number, { share: part = 1, late = 0 }: { share?: number; late?: number } = {}): Noticed {
+function notice(a: LookedTrack, b: LookedTrack, interval: number, { share: part = 1, late = 0, ofSeveral = false }: { share?: number; late?: number; ofSeveral?: boolean } = {}): Noticed {
   const octaves = Math.abs(interval) / 12;
   const where = interval === 0 ? 'at the unison' : `${octaves === 1 ? 'an octave' : `${octaves} octaves`} ${interval > 0 ? 'up' : 'down'}`;
   const effect = interval === 0 || late > 0 ? effectOf(a, b, late) : undefined;
@@ -132,6 +134,6 @@ function notice(a: LookedTrack, b: LookedTrack, interval: number, { share: part 
     title: `${b.label} doubles ${a.label}${which} ${where}${effect ? `, ${effect}` : ''}`,
     why: late > 0 ? 'The same line a moment later is an echo: most likely it is meant.' : effect ? 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.' : interval === 0 ? 'The same notes twice only get louder, or beat against each other.' : 'A doubled octave is often left over from the sound it was played on.',
     tracks: [a.id, b.id], count: b.notes.count, sure: effect ? 'possible' : 'likely',
-    settle: effect ? [] : which === '' ? [remove(b), remove(a)] : [remove(b)],
+    settle: effect ? [] : which === '' && !ofSeveral ? [remove(b), remove(a)] : [remove(b)],
   };
 }

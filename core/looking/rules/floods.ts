@@ -1,5 +1,5 @@
 import { controllerName } from '../../instruments/controllers.ts';
-import { tempoMap, ticksToSeconds } from '../../timing/tempo-map.ts';
+import { thinned } from '../../operations/controllers-thin/thin.ts';
 import { lanesOf, type Lane } from '../../song/lanes.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
@@ -9,33 +9,39 @@ const mostASecond = 25;
 const leastValues = 200;
 /** So many within one second stall a cable, however still the rest is: with three bytes each a seventh of what it carries (MIDI 1.0: 3,125 bytes a second). */
 const mostInASecond = 150;
+/** Errors that are tried, the least that ends the flood first. */
+const errors = [1, 2, 3, 4, 6, 8] as const;
 
 const laneName = (what: Lane['what']): string => (what === 'bend' ? 'pitch bend' : what === 'pressure' ? 'pressure' : controllerName(what).toLowerCase());
 
-export function floods({ parts, song, timing }: LookedSong): Noticed[] {
-  const map = tempoMap(timing.tempos, song.division);
+export function floods({ parts, seconds }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
-    const { atTick } = t.track.events;
-    const flooded = lanesOf(t.track.events).filter(({ rows }) => {
-      const seconds = ticksToSeconds(map, atTick[rows.at(-1)!]!) - ticksToSeconds(map, atTick[rows[0]!]!);
-      const often = rows.length >= leastValues && rows.length / Math.max(0.5, seconds) > mostASecond;
-      return often || burst(rows.map((row) => ticksToSeconds(map, atTick[row]!)));
-    });
+    const timesOf = ({ rows }: Lane): number[] => rows.map((row) => seconds(t.track.events.atTick[row]!));
+    const flooded = lanesOf(t.track.events).filter((lane) => isFlood(timesOf(lane)));
     if (flooded.length === 0) return [];
     const count = flooded.reduce((sum, { rows }) => sum + rows.length, 0);
+    const error = errors.find((e) => flooded.every((lane) => ends(lane, timesOf(lane), e))) ?? errors.at(-1)!;
     return [
       {
         title: `${t.label} is flooded with ${flooded.map((l) => laneName(l.what)).join(' and ')}: ${count.toLocaleString('en')} values`,
-        why: 'Keyboards choke on it, and nobody can edit a lane of thousands of points. Within one step it sounds the same.',
+        why: 'Keyboards choke on it, and nobody can edit a lane of thousands of points. Within a few steps it sounds the same.',
         tracks: [t.id], count, sure: 'likely',
-        settle: [{ title: 'Thin, at most 1 off', operation: 'controllers.thin', settings: { error: 1, lanes: [...new Set(flooded.map((l) => l.what))] }, scope: on(t.id) }],
+        settle: [{ title: `Thin, at most ${error} off`, operation: 'controllers.thin', settings: { error, lanes: [...new Set(flooded.map((l) => l.what))] }, scope: on(t.id) }],
       },
     ];
   });
 }
 
-/** Whether so many come within any one second. */
-function burst(times: readonly number[]): boolean {
+/** Values at these seconds, in order. */
+function isFlood(times: readonly number[]): boolean {
+  const lasts = (times.at(-1) ?? 0) - (times[0] ?? 0);
+  if (times.length >= leastValues && times.length / Math.max(0.5, lasts) > mostASecond) return true;
   for (let i = mostInASecond - 1; i < times.length; i++) if (times[i]! - times[i - mostInASecond + 1]! <= 1) return true;
   return false;
+}
+
+/** Whether the lane, kept within an error, is a flood no more. */
+function ends({ what, values }: Lane, times: readonly number[], error: number): boolean {
+  const { keep } = thinned(values, what === 'bend' ? error * 128 : error);
+  return !isFlood(times.filter((_, n) => keep[n]));
 }

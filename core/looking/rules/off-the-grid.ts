@@ -11,6 +11,9 @@ const leastOffset = 0.06;
 const leastSteady = 0.93;
 const ragged = 0.35;
 
+/** What a hand is off by looks larger on a finer grid: its share of the agreement goes with the square of the steps. */
+const steadyOn = (steps: number): number => leastSteady ** Math.max(1, (steps / 4) ** 2);
+
 /** The grids that parts are played on, the plain ones first: steps to a quarter, and how they are drawn to. */
 const grids = [
   { steps: 4, name: 'sixteenths', settings: {} },
@@ -28,7 +31,7 @@ export function offTheGrid(view: LookedSong): Noticed[] {
   for (const t of parts) {
     if (t.notes.count < leastNotes) continue;
     const found = grids.map((grid) => ({ grid, step: quarter / grid.steps, ...agreement(t, quarter / grid.steps) }));
-    const steady = found.filter(({ length }) => length >= leastSteady).map(({ angle, step }) => Math.round((angle / (2 * Math.PI)) * step));
+    const steady = found.filter(({ grid, length }) => length >= steadyOn(grid.steps)).map(({ angle, step }) => Math.round((angle / (2 * Math.PI)) * step));
     if (steady.length > 0) {
       // What lies beside sixteenths may lie on thirty-seconds.
       const ticks = steady[0]!;

@@ -1,15 +1,50 @@
-import { channelsOf } from '../../song/song.ts';
 import { on, type Noticed } from '../finding.ts';
-import type { LookedSong } from '../view.ts';
+import type { LookedSong, LookedTrack } from '../view.ts';
 
+/** Channels on which the part's notes are. */
+const playedOn = ({ notes, track: { events } }: LookedTrack): Set<number> => new Set(Array.from(notes.on.subarray(0, notes.count), (row) => events.status[row]! & 15));
+
+/** Channels that its programs, controllers, bends and pressure are for. */
+function channelsSetUp({ track: { events } }: LookedTrack): number[] {
+  const used = new Set<number>();
+  for (let i = 0; i < events.count; i++) {
+    const kind = events.status[i]! >> 4;
+    if (kind >= 0xa && kind <= 0xe && (kind !== 0xb || events.data1[i]! < firstMode)) used.add(events.status[i]! & 15);
+  }
+  return [...used].sort((a, b) => a - b);
+}
+
+/** Channel mode messages begin here (MIDI 1.0). */
+const firstMode = 120;
+
+const setUp = ['programs', 'banks', 'controllers', 'bend', 'pressure'];
+
+/** Parts whose notes are on several channels; and those that set up a channel on which they have none. */
 export function severalChannels({ parts }: LookedSong): Noticed[] {
-  return parts
-    .map((t) => ({ t, channels: channelsOf(t.track.events).length }))
-    .filter(({ channels }) => channels > 1)
-    .map(({ t, channels }) => ({
-      title: `${t.label} plays on ${channels} channels`,
-      why: 'Most programs give a track one instrument: the parts on its other channels would play on the wrong one.',
-      tracks: [t.id], count: channels, sure: 'certain',
-      settle: [{ title: 'Give each channel its track', operation: 'tracks.split-by-channel', settings: { names: true }, scope: on(t.id) }],
-    }));
+  const played = new Set(parts.flatMap((t) => [...playedOn(t)]));
+  return parts.flatMap((t): Noticed[] => {
+    const own = playedOn(t);
+    if (own.size > 1) {
+      return [
+        {
+          title: `${t.label} plays on ${own.size} channels`,
+          why: 'Most programs give a track one instrument: the parts on its other channels would play on the wrong one.',
+          tracks: [t.id], count: own.size, sure: 'certain',
+          settle: [{ title: 'Give each channel its track', operation: 'tracks.split-by-channel', settings: { names: true }, scope: on(t.id) }],
+        },
+      ];
+    }
+    const others = channelsSetUp(t).filter((c) => !own.has(c));
+    if (others.length === 0) return [];
+    const [left, needed] = [others.filter((c) => !played.has(c)), others.filter((c) => played.has(c))];
+    const numbers = (channels: readonly number[]): string => channels.map((c) => c + 1).join(', ');
+    return [
+      {
+        title: `${t.label} also sets up channel ${numbers(others)}, where it plays nothing`,
+        why: needed.length > 0 ? `Another part plays on channel ${numbers(needed)}: it sounds as this one says, and loses that where the two are parted.` : 'Nobody plays there. A program that gives a track one channel takes these settings for the part’s own.',
+        tracks: [t.id], count: others.length, sure: 'certain',
+        settle: left.length === 0 ? [] : [{ title: `Take out what is for channel ${numbers(left)}`, operation: 'events.remove', settings: { kinds: setUp, channels: left.map((c) => c + 1) }, scope: on(t.id) }],
+      },
+    ];
+  });
 }

@@ -25,7 +25,7 @@ export function tooManyVoices(song: LookedSong): Noticed[] {
     const at = events.status.findIndex((s) => s >> 4 === 0xc && (s & 15) !== percussionChannel);
     const most = at === -1 ? undefined : voicesOf(events.data1[at]!);
     if (most === undefined) return [];
-    const { places, first } = crowded(song, t, most);
+    const { places, chords, first } = crowded(song, t, most);
     if (places < leastPlaces) return [];
     const bar = song.barAt(first);
     return [
@@ -33,25 +33,31 @@ export function tooManyVoices(song: LookedSong): Noticed[] {
         title: `${t.label} sounds more notes at once than a player of ${programNames[events.data1[at]!]!.toLowerCase()} can`,
         why: `One player sounds ${most === 1 ? 'one note' : `${most} notes`} at a time: a real player, or an instrument that plays in mono, leaves the others out.`,
         tracks: [t.id], bars: { from: bar, to: bar }, count: places, sure: 'possible',
-        settle: [{ title: 'Split by voice', operation: 'tracks.split-by-voice', settings: {}, scope: on(t.id) }],
+        settle: [
+          chords * 2 > places
+            ? { title: 'Split by voice', operation: 'tracks.split-by-voice', settings: {}, scope: on(t.id) }
+            : { title: 'End each note where the next begins', operation: 'notes.lengths', settings: { how: 'until the next' }, scope: on(t.id) },
+        ],
       },
     ];
   });
 }
 
-/** How many notes begin while too many others go on, and where the first does. */
-function crowded({ seconds }: LookedSong, { notes, track: { events } }: LookedTrack, most: number): { places: number; first: number } {
+/** How many notes begin while too many others go on, how many of them together with another, and where the first does. */
+function crowded({ seconds }: LookedSong, { notes, track: { events } }: LookedTrack, most: number): { places: number; chords: number; first: number } {
   let sounding: number[] = [];
-  let places = 0;
-  let first = 0;
+  let [places, chords, first] = [0, 0, 0];
   for (let n = 0; n < notes.count; n++) {
     const off = notes.off[n]!;
     if (off === -1) continue;
     const from = events.atTick[notes.on[n]!]!;
     // What ends just behind this beginning is tied over to it.
     sounding = sounding.filter((end) => seconds(end) - seconds(from) > legatoSeconds);
-    if (sounding.length >= most && places++ === 0) first = from;
+    if (sounding.length >= most) {
+      if (places++ === 0) first = from;
+      if (n > 0 && events.atTick[notes.on[n - 1]!] === from) chords++;
+    }
     sounding.push(events.atTick[off]!);
   }
-  return { places, first };
+  return { places, chords, first };
 }

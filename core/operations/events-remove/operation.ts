@@ -49,15 +49,17 @@ export const eventsRemove = defineOperation({
   settings: z.strictObject({
     kinds: z.array(z.enum(removable)).max(removable.length).default([]).meta({ title: 'Kinds' }),
     controllers: z.array(z.int().min(0).max(127)).max(128).default([]).meta({ title: 'Controllers', description: 'Numbers of single controllers. With "controllers" among the kinds and none named here, all of them.' }),
+    channels: z.array(z.int().min(1).max(16)).max(16).default([]).meta({ title: 'Channels', description: 'Only what is on these; none named, on all.' }),
     keepFirst: z.boolean().default(false).meta({ title: 'Keep the first', description: 'Leave what stands before the first note, such as the program a part begins with.' }),
   }),
-  apply(song, { kinds, controllers, keepFirst }, scope) {
+  apply(song, { kinds, controllers, channels, keepFirst }, scope) {
     const wanted = new Set(kinds);
     const numbers = new Set(controllers);
+    const onThem = (status: number): boolean => channels.length === 0 || (status < 0xf0 && channels.includes((status & 15) + 1));
     return rewriteTracks(song, scope, (events, span, track) => {
       const isParked = parkedRows(track);
       const firstNote = keepFirst ? firstNoteTick(events) : -1;
-      const kept = without(events, (i) => within(span, events.atTick[i]!) && events.atTick[i]! > firstNote && isOf(events, i, wanted, numbers) && !isParked(i));
+      const kept = without(events, (i) => within(span, events.atTick[i]!) && events.atTick[i]! > firstNote && isOf(events, i, wanted, numbers) && onThem(events.status[i]!) && !isParked(i));
       if (!kept) return { left: 'It holds nothing of the kind.' };
       return { events: kept, counts: lost(events, kept) };
     });
