@@ -37,7 +37,7 @@ export type TrackView = z.infer<typeof trackSchema>;
 
 const position = z.string().meta({ description: 'bar.beat.tick, bars and beats from 1' });
 const travels = z.boolean().meta({ description: 'It is sent; else it is kept here only.' });
-const mark = z.object({ atTick: tick, position, text: z.string(), track: z.string(), travels });
+const mark = z.object({ atTick: tick, position, text: z.string(), whole: z.string().optional().meta({ description: 'The text with its blanks and lines, where it has such.' }), track: z.string(), travels });
 const section = z.object({ name: z.string(), fromTick: tick, toTick: tick.meta({ description: 'Where it ends; not part of it.' }), from: position, to: position, track: z.string(), travels });
 
 export const timingSchema = z.object({

@@ -40,6 +40,8 @@ export interface MarkSummary {
   readonly atTick: number;
   readonly position: string;
   readonly text: string;
+  /** With its blanks and lines, where it has such. */
+  readonly whole?: string;
   readonly track: string;
   readonly travels: boolean;
 }
@@ -71,7 +73,7 @@ export function summariseSong(song: Song, known?: { readonly timing: TimingSumma
 function timingSummary(song: Song, timing: Timing, meters: MeterMap, cells: BarCells): TimingSummary {
   const map = tempoMap(timing.tempos, song.division);
   const at = (atTick: number): string => positionText(positionAt(meters, atTick));
-  const marks = (list: Timing['markers']): TimingSummary['markers'] => list.slice(0, mostListed).map(({ atTick, text, track, travels }) => ({ atTick, position: at(atTick), text, track, travels }));
+  const marks = (list: Timing['markers']): TimingSummary['markers'] => list.slice(0, mostListed).map(({ atTick, text, whole, track, travels }) => ({ atTick, position: at(atTick), text, ...(whole === undefined ? {} : { whole }), track, travels }));
   const { timecode } = timing;
   return {
     tempos: timing.tempos.slice(0, mostListed).map(({ atTick, tempo }) => ({

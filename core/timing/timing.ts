@@ -46,7 +46,10 @@ export type MarkKind = keyof typeof markKinds;
 
 export interface Mark {
   readonly atTick: number;
+  /** On one line, as it is shown. */
   readonly text: string;
+  /** With its blanks and lines, where it has such at its ends or in it. */
+  readonly whole?: string;
   readonly kind: MarkKind;
   /** Id of the track it stands in. */
   readonly track: string;
@@ -100,7 +103,7 @@ function gather(song: Song): Timing {
       facts.map((f, i) =>
         f.marks
           .filter((m) => m.type === markKinds[kind])
-          .map(({ atTick, bytes, travels }) => ({ atTick, text: shownText(decodeText(bytes, song.encoding)), kind, track: song.tracks[i]!.id, travels })),
+          .map(({ atTick, bytes, travels }) => ({ atTick, ...textsOf(decodeText(bytes, song.encoding)), kind, track: song.tracks[i]!.id, travels })),
       ),
     );
   const smpteOffset = facts.find((f) => f.smpteOffset)?.smpteOffset;
@@ -118,6 +121,14 @@ function gather(song: Song): Timing {
     ...(smpteOffset ? { smpteOffset } : {}),
     ...(timecode ? { timecode } : {}),
   };
+}
+
+/** Texts up to so many letters keep their blanks and lines in lists. */
+const longestWhole = 200;
+
+function textsOf(said: string): { text: string; whole?: string } {
+  const text = shownText(said);
+  return said === text || said.length > longestWhole ? { text } : { text, whole: said };
 }
 
 /** The rates of the SMPTE offset's two bits (SMF 1.0): 29 stands for 30 drop-frame. */

@@ -42,6 +42,22 @@ export function csvRows(given: string): CsvRow[] | 'no columns' {
   return rows;
 }
 
+/** Columns that some call by these names count bars, and others seconds. */
+const eitherWay = /^(start|from)$/i;
+
+/**
+ * A place of a list that may be a bar and a beat as well as a number of seconds, as 12.5 under “start” may; undefined where its column or
+ * another place of it tells.
+ */
+export function undecidedPlace(given: string): string | undefined {
+  const rows = csvRows(given);
+  if (rows === 'no columns' || rows.some(({ cells }) => cells.beat !== undefined || cells.seconds !== undefined || cells.timecode !== undefined || cells.kind !== undefined)) return undefined;
+  if (!given.split(/\r\n|\r|\n/).slice(0, 5).some((line) => line.split(/[,;\t]/).some((cell) => eitherWay.test(cell.trim().replaceAll('"', ''))))) return undefined;
+  const places = rows.flatMap(({ cells }) => (cells.position === undefined ? [] : [cells.position]));
+  if (!places.every((p) => /^\d+([.,]\d+)?$/.test(p))) return undefined;
+  return places.find((p) => /[.,]/.test(p) || Number(p) === 0);
+}
+
 /** What the first line that is not empty parts its columns with most often. */
 function delimiterOf(text: string): string {
   const head = text.split(/\r\n|\r|\n/).find((line) => line.trim() !== '') ?? '';

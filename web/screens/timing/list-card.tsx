@@ -7,7 +7,7 @@ import { useStep, type StepAsked } from '../../api/queries.ts';
 import { useShowTempos } from '../../state/shown-tempos.ts';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
-import type { ListRead } from './list-read.ts';
+import type { ListRead, PlainPlaces } from './list-read.ts';
 import { readList, type ListFile } from './lists.ts';
 
 const kinds = [['tempos', 'tempo'], ['meters', 'meter'], ['keys', 'key'], ['sections', 'section'], ['marks', 'marker']] as const;
@@ -22,7 +22,9 @@ export function ListCard({ song, file, close }: { song: SongView; file: ListFile
   const [left, leave] = useState<ReadonlySet<Kind>>(new Set());
   const [instead, setInstead] = useState(false);
   const [seconds, setSeconds] = useState(false);
-  const read = useMemo(() => readList(file, song, maps, instead), [file, song, maps, instead]);
+  const [plain, setPlain] = useState<PlainPlaces>();
+  const read = useMemo(() => readList(file, song, maps, instead, plain), [file, song, maps, instead, plain]);
+  const undecided = useMemo(() => readList(file, song, maps, false).asks, [file, song, maps]);
   const held = kinds.filter(([kind]) => read[kind].length > 0);
   const asked = useMemo(() => askedOf(read, left, instead, seconds), [read, left, instead, seconds]);
   return (
@@ -30,7 +32,17 @@ export function ListCard({ song, file, close }: { song: SongView; file: ListFile
       <h2 className="seam mb-2 truncate pb-1 text-[14px] font-semibold" title={file.name}>
         {file.name}
       </h2>
-      {held.length === 0 && <p>It holds no places that could be read.</p>}
+      {undecided !== undefined && (
+        <fieldset className="mb-2 flex gap-3">
+          <legend>Are its places, such as {undecided}, bars or seconds?</legend>
+          {(['bars', 'seconds'] as const).map((way) => (
+            <label key={way} className="flex items-center gap-1.5">
+              <input type="radio" name="plain" className="accent-amber" checked={plain === way} onChange={() => setPlain(way)} /> {way === 'bars' ? 'bars and beats' : 'seconds'}
+            </label>
+          ))}
+        </fieldset>
+      )}
+      {held.length === 0 && read.asks === undefined && <p>It holds no places that could be read.</p>}
       {held.map(([kind, word]) => (
         <label key={kind} className="flex items-center gap-1.5">
           <input type="checkbox" className="accent-amber" checked={!left.has(kind)} onChange={(e) => leave(new Set(e.target.checked ? [...left].filter((k) => k !== kind) : [...left, kind]))} />

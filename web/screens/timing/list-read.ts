@@ -5,7 +5,12 @@ export interface ListRead {
   readonly meters: { atTick: number; numerator: number; denominator: number }[];
   readonly keys: { atTick: number; sharps: number; minor: boolean }[];
   readonly sections: { name: string; fromTick: number; toTick: number }[];
+  /** A place of which the list does not say whether it is bars or seconds: nothing is read before somebody says it. */
+  readonly asks?: string;
   readonly faults: { line: number; why: string }[];
 }
+
+/** What places are that are plain numbers. */
+export type PlainPlaces = 'bars' | 'seconds';
 
 export const emptyList = (): ListRead => ({ marks: [], tempos: [], meters: [], keys: [], sections: [], faults: [] });

@@ -1,4 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import { mapAlone } from '#core/handoff/map-alone.ts';
+import { eventsFrom } from '#core/smf/event-builder.ts';
+import { meta, metaEvent } from '#core/smf/events.ts';
+import { songsFromSmf } from '#core/song/from-smf.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { mapsOf } from '../../api/maps.ts';
 import type { ListRead } from './list-read.ts';
@@ -51,6 +55,24 @@ describe('lists of places', () => {
     expect(readCsv('sep=;\nseconds;value\n1,5;Here\n', song)).toMatchObject({ marks: [{ atTick: 288, text: 'Here' }], faults: [] });
     expect(readCsv('kind;position;value\ntempo;1;90 BPM\ntempo;2;92,5\n', song).tempos).toEqual([{ atTick: 0, bpm: 90 }, { atTick: 384, bpm: 92.5 }]);
     expect(readCsv('sep=|\nposition|value\n9.9|Far\n', song).faults.map((f) => f.line)).toEqual([3]);
+  });
+
+  it('issue 10.7: what cannot be told is asked, and nothing read before it is said', () => {
+    const list = new TextEncoder().encode('Start,Name\n0,Door\n12.5,Lamp\n');
+    const read = (plain?: 'bars' | 'seconds') => readList({ name: 'x.csv', bytes: list }, song, mapsOf(song), false, plain);
+    expect(read()).toEqual({ ...none, asks: '0' });
+    // A second is 192 ticks here; bar 0 and a fifth beat are no places.
+    expect(read('seconds').marks.map((m) => [m.atTick, m.text])).toEqual([[0, 'Door'], [2400, 'Lamp']]);
+    expect(read('bars').faults.map((f) => f.line)).toEqual([2, 3]);
+    for (const told of ['bar,name\n2.5,Door\n', 'Start,Name\n2,Door\n', 'start,seconds,name\n2.1,5,Door\n', 'kind,start,value\nmarker,2.1,Door\n', 'Start,Name\n1.1.0,Door\n']) expect(readCsv(told, song).asks).toBeUndefined();
+  });
+
+  it('issue 10.7: so they do by way of a MIDI file', () => {
+    const texts = ['  indented', 'two\nlines', 'end  '];
+    const events = eventsFrom([...texts.map((text, n) => metaEvent(n * 96, meta.marker, new TextEncoder().encode(text))), metaEvent(960, meta.endOfTrack)]);
+    const whole = songsFromSmf({ format: 1, division: { kind: 'ppq', ticksPerQuarter: 96 }, headerExtra: new Uint8Array(0), alienChunks: [], tracks: [{ events }] }, 'x.mid')[0]!;
+    const map = mapAlone(whole);
+    expect(map.ok && readList({ name: 'map.mid', bytes: map.value }, song, mapsOf(song), false).marks.map((m) => m.text)).toEqual(texts);
   });
 
   it('issue 10.7: blanks before a text and lines in it come back', () => {

@@ -3,7 +3,7 @@ import { framesAt } from '#core/timing/start-timecode.ts';
 import { secondsToTicks } from '#core/timing/tempo-map.ts';
 import type { SongView } from '#contracts/songs.ts';
 import type { Maps } from '../../api/maps.ts';
-import { emptyList, type ListRead } from './list-read.ts';
+import { emptyList, type ListRead, type PlainPlaces } from './list-read.ts';
 import { readCsv } from './map-csv.ts';
 import { isMidi, readMidiMap } from './map-midi.ts';
 
@@ -14,10 +14,10 @@ export interface ListFile {
 }
 
 /** What a file of any kind gives: a MIDI file, an edit decision list, or comma-separated values. `instead`: in place of what the song has. */
-export function readList({ name, bytes }: ListFile, song: SongView, maps: Maps, instead: boolean): ListRead {
+export function readList({ name, bytes }: ListFile, song: SongView, maps: Maps, instead: boolean, plain?: PlainPlaces): ListRead {
   if (isMidi(name, bytes)) return readMidiMap(bytes, song);
   const text = listText(bytes);
-  return isEdl(name, text) ? readEdlList(text, song, maps) : readCsv(text, song, maps, instead);
+  return isEdl(name, text) ? readEdlList(text, song, maps) : readCsv(text, song, maps, instead, plain);
 }
 
 /** A list as text: UTF-16 where a byte order mark says so, as spreadsheets write it, UTF-8 where it is that, else Windows-1252. */

@@ -8,8 +8,8 @@ import type { Meter, StatedTimecode, TempoPoint } from '#core/timing/timing.ts';
 import { tempoToBpm } from '#core/units/units.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { mapsOf, type Maps } from '../../api/maps.ts';
-import { csvRows, parseBpm, parseSeconds, type CsvRow } from './csv-rows.ts';
-import { emptyList, type ListRead } from './list-read.ts';
+import { csvRows, undecidedPlace, parseBpm, parseSeconds, type CsvRow } from './csv-rows.ts';
+import { emptyList, type ListRead, type PlainPlaces } from './list-read.ts';
 
 /** As few decimals as say the very tempo. */
 function exactBpm(tempo: number): string {
@@ -28,8 +28,8 @@ export function listCsv({ timing }: SongView, { meters, tempo, tempos }: Maps): 
     ...tempos.map((t) => ({ at: t.atTick, kind: 'tempo', value: exactBpm(t.tempo) })),
     ...timing.keys.map((k) => ({ at: k.atTick, kind: 'key', value: keySignatureText(k.sharps, k.minor) })),
     ...timing.sections.map((s) => ({ at: s.fromTick, kind: 'section', value: s.name, end: s.toTick })),
-    ...timing.markers.map((m) => ({ at: m.atTick, kind: 'marker', value: m.text })),
-    ...timing.cuePoints.map((m) => ({ at: m.atTick, kind: 'cue point', value: m.text })),
+    ...timing.markers.map((m) => ({ at: m.atTick, kind: 'marker', value: m.whole ?? m.text })),
+    ...timing.cuePoints.map((m) => ({ at: m.atTick, kind: 'cue point', value: m.whole ?? m.text })),
   ].sort((a, b) => a.at - b.at);
   const at = (tick: number): string => positionText(positionAt(meters, tick));
   const { timecode } = timing;
@@ -58,11 +58,13 @@ const kinds = new Set(['meter', 'tempo', 'key', 'section', 'marker', 'cue point'
  * What a CSV with the columns kind, position, seconds or timecode, value, and for sections end, holds. Its own meters and tempos are read first:
  * by them its other places are counted, and by the song's where they are added to those.
  */
-export function readCsv(text: string, song: SongView, maps: Maps = mapsOf(song), instead = false): ListRead {
+export function readCsv(text: string, song: SongView, maps: Maps = mapsOf(song), instead = false, plain?: PlainPlaces): ListRead {
   const read = emptyList();
+  const asks = plain === undefined ? undecidedPlace(text) : undefined;
+  if (asks !== undefined) return { ...read, asks };
   const rows = csvRows(text);
   if (rows === 'no columns') return { ...read, faults: [{ line: 1, why: 'no column that says places: the first line names the columns, such as kind,position,value' }] };
-  const lines = rows.map((row): Line => ({ ...row, kind: row.cells.kind?.toLowerCase() ?? 'marker', value: row.cells.value ?? '' }));
+  const lines = rows.map((row): Line => ({ ...row, ...(plain === 'seconds' ? { cells: bySeconds(row.cells) } : {}), kind: row.cells.kind?.toLowerCase() ?? 'marker', value: row.cells.value ?? '' }));
   for (const { line, kind } of lines) if (!kinds.has(kind)) read.faults.push({ line, why: `“${kind}” is no kind: ${[...kinds].join(', ')}` });
   const alone = (kind: string): boolean => instead && lines.some((l) => l.kind === kind);
   const given: Counted = { meters: alone('meter') ? meterMap([], song.division) : maps.meters, tempo: maps.tempo, timecode: song.timing.timecode };
@@ -72,6 +74,9 @@ export function readCsv(text: string, song: SongView, maps: Maps = mapsOf(song),
   read.faults.sort((a, b) => a.line - b.line);
   return read;
 }
+
+/** Cells whose place is a number of seconds. */
+const bySeconds = ({ position, ...cells }: CsvRow['cells']): CsvRow['cells'] => (position === undefined ? cells : { ...cells, seconds: position });
 
 /** Tick of a line, by bars where it says a position, else by ticks from the beginning, by seconds, else by timecode. */
 function tickIn({ position, tick, seconds, timecode }: Line['cells'], counted: Counted): number | undefined {

@@ -21,7 +21,7 @@ export function readMidiMap(bytes: Uint8Array, { division }: SongView): ListRead
   const at = (tick: number): number => Math.round(tick * scale);
   const { tempos, meters, keys, markers, cuePoints, sections } = timingOf(song);
   return {
-    marks: [...markers, ...cuePoints].flatMap(({ atTick, kind, text }) => (text === '' ? [] : [{ atTick: at(atTick), kind, text }])),
+    marks: [...markers, ...cuePoints].flatMap(({ atTick, kind, text, whole }) => (text === '' ? [] : [{ atTick: at(atTick), kind, text: whole ?? text }])),
     tempos: lastOnTick(tempos.map(({ atTick, tempo }) => ({ atTick: at(atTick), bpm: tempoToBpm(tempo) }))),
     meters: lastOnTick(meters.map(({ atTick, numerator, denominator }) => ({ atTick: at(atTick), numerator, denominator }))),
     keys: lastOnTick(keys.filter((k) => Math.abs(k.sharps) <= 7).map(({ atTick, sharps, minor }) => ({ atTick: at(atTick), sharps, minor }))),
