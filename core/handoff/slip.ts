@@ -38,7 +38,11 @@ export function makeSlip(song: Song, handoff: Handoff, file: { name: string; sha
   };
 }
 
-const kinds = (counts: Readonly<Record<string, number>>): string => Object.entries(counts).map(([kind, n]) => `${n} ${kind}`).join(', ');
+/** Kinds of event that are called otherwise in a sentence. */
+const called: Readonly<Record<string, readonly [one: string, many: string]>> = { 'system exclusive': ['system exclusive message', 'system exclusive messages'], pressure: ['pressure value', 'pressure values'], other: ['other event', 'other events'] };
+
+const kinds = (counts: Readonly<Record<string, number>>): string =>
+  Object.entries(counts).map(([kind, n]) => `${n.toLocaleString('en')} ${n === 1 ? (called[kind]?.[0] ?? kind) : (called[kind]?.[1] ?? `${kind}s`)}`).join(', ');
 
 const count = (n: number, what: string): string => `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
 
@@ -48,8 +52,8 @@ export function stateText(track: TrackAccount, sameAsOriginal = false): string {
   if (track.state === 'same bytes') return 'the very bytes received';
   if (track.state === 'same events') return 'the same events, written anew';
   if (track.state === 'new') return 'new';
-  const parts = [kinds(track.added) && `in: ${kinds(track.added)}`, kinds(track.removed) && `out: ${kinds(track.removed)}`].filter(Boolean);
-  return `changed (${parts.join('; ') || 'order on a tick'})`;
+  const parts = [kinds(track.removed) && `without ${kinds(track.removed)} that came`, kinds(track.added) && `with ${kinds(track.added)} that did not`].filter(Boolean);
+  return `changed: ${parts.join(', ') || 'the order on a tick'}`;
 }
 
 export function slipText(slip: Slip): string {

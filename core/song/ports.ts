@@ -8,12 +8,12 @@ export function portOf(events: Events): number {
 }
 
 /** Channels (0–15) on which tracks of several ports play, each an instrument of its own as long as the ports are told apart. */
-export function channelsOfSeveralPorts(tracks: readonly Track[]): number[] {
+export const channelsOfSeveralPorts = (tracks: readonly Track[]): number[] => channelsOnSeveralPorts(tracks.map(({ events }) => ({ port: portOf(events), channels: channelsOf(events) })));
+
+/** The same of tracks of which only port and channels are known. */
+export function channelsOnSeveralPorts(tracks: readonly { readonly port: number; readonly channels: readonly number[] }[]): number[] {
   const portsOn = new Map<number, Set<number>>();
-  for (const { events } of tracks) {
-    const port = portOf(events);
-    for (const channel of channelsOf(events)) portsOn.set(channel, (portsOn.get(channel) ?? new Set()).add(port));
-  }
+  for (const { port, channels } of tracks) for (const channel of channels) portsOn.set(channel, (portsOn.get(channel) ?? new Set()).add(port));
   return [...portsOn].filter(([, ports]) => ports.size > 1).map(([channel]) => channel).sort((a, b) => a - b);
 }
 

@@ -3,6 +3,7 @@ import { Download, FileText } from 'lucide-react';
 import { useState } from 'react';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { SongView } from '#contracts/songs.ts';
+import { channelsOnSeveralPorts } from '#core/song/ports.ts';
 import { stateText, type Slip } from '#core/handoff/slip.ts';
 import { useHandoff, useHandoffs } from '../../api/queries.ts';
 import { Button, buttonLook } from '../../components/button.tsx';
@@ -34,6 +35,7 @@ export function HandoffScreen() {
                   <input type="radio" name="format" className="accent-amber" checked={format === c.format} onChange={() => setFormat(c.format)} /> {c.name}
                 </span>
                 <span className="block pl-6 text-[12.5px] text-faint">{c.says}</span>
+                {c.warns && <span className="block pl-6 text-[12.5px] text-ochre">{c.warns}</span>}
               </label>
             ))}
           </fieldset>
@@ -68,16 +70,26 @@ interface Choice {
   readonly format: Format;
   readonly name: string;
   readonly says: string;
+  /** What it would do to how the song sounds, and what helps. */
+  readonly warns?: string;
+}
+
+/** Where one track has one port, parts that only their ports keep apart play one instrument. */
+function portsWarning(song: SongView): string | undefined {
+  const channels = channelsOnSeveralPorts(song.tracks.map((t) => ({ port: t.ports[0] ?? 0, channels: t.channels })));
+  if (channels.length === 0) return undefined;
+  return `It has one port: parts of several ports on ${channels.length === 1 ? 'channel' : 'channels'} ${channels.join(', ')} would play one instrument. Give them channels of their own first (Set channels).`;
 }
 
 function choices(song: SongView): Choice[] {
   const tracks = count(song.tracks.length, 'track');
   const one = song.receivedFormat === 1 ? 'Format 1, as it came' : song.receivedFormat === 2 ? 'Format 0, the pattern as its one track' : 'Format 0, as it came';
+  const warns = portsWarning(song);
   const named = song.tracks.slice(1).filter((t) => t.ownName).length;
   return [
     { format: 'as-received', name: 'As received', says: `${one}${song.original.wrapped ? ', in its wrapper' : ''}. Untouched tracks leave as their very bytes.` },
     { format: 1, name: 'Format 1', says: `${tracks}, each its own.` },
-    { format: 0, name: 'Format 0', says: `All ${tracks} in one, for receivers that take no other.${named > 0 ? ` ${count(named, 'track name')} will become instrument names.` : ''}` },
+    { format: 0, name: 'Format 0', says: `All ${tracks} in one, for receivers that take no other.${named > 0 ? ` ${count(named, 'track name')} will become instrument names.` : ''}`, ...(warns ? { warns } : {}) },
   ];
 }
 

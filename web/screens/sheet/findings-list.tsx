@@ -60,7 +60,15 @@ function together(group: readonly FindingView[]): Settling[] {
     if (!had || had.scope.tracks === 'all' || s.scope.tracks === 'all') steps.set(key, { ...s, scope: { ...s.scope, tracks: s.scope.tracks === 'all' ? 'all' : [...s.scope.tracks] } });
     else had.scope.tracks.push(...s.scope.tracks);
   }
-  return [...steps.values()];
+  // What serves most comes first.
+  const many = ({ scope: { tracks } }: Settling): number => (tracks === 'all' ? Infinity : tracks.length);
+  return [...steps.values()].sort((a, b) => many(b) - many(a));
+}
+
+/** The parts that a step is for, as the sheet has them. */
+function namesOf(song: SongView, { scope: { tracks } }: Settling): string {
+  const wanted = song.tracks.flatMap((t, i) => (tracks !== 'all' && tracks.includes(t.id) ? [t.name || `track ${i + 1}`] : []));
+  return wanted.length > 2 ? `${wanted.slice(0, 2).join(', ')} and ${wanted.length - 2} more` : wanted.join(', ');
 }
 
 /** Where every finding of a group wants a step of its own, the rest is settled one by one. */
@@ -70,13 +78,13 @@ type Settling = FindingView['settle'][number];
 
 const small = '!px-1.5 !py-0.5 !text-[12px] !whitespace-normal text-left';
 
-function SettleButton({ step, among }: { step: Settling; among: number }) {
+function SettleButton({ step, among, names }: { step: Settling; among: number; names?: string | undefined }) {
   const { prepare } = usePreparedStep();
   const { tracks, bars } = step.scope;
   return (
     <Button className={small} onClick={() => prepare({ operation: step.operation, settings: step.settings, ...(tracks === 'all' ? {} : { tracks }), bars: bars ?? 'all' })}>
       {step.title}
-      {among > 1 && tracks !== 'all' && ` (${tracks.length})`}
+      {names ? `: ${names}` : among > 1 && tracks !== 'all' && ` (${tracks.length})`}
     </Button>
   );
 }
@@ -94,8 +102,8 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
         {group[0]!.why} {count(group.length, 'time')}.
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
-        {together(group).slice(0, mostButtons).map((step) => (
-          <SettleButton key={JSON.stringify([step.title, step.settings])} step={step} among={group.length} />
+        {together(group).slice(0, mostButtons).map((step, _, all) => (
+          <SettleButton key={JSON.stringify([step.title, step.settings])} step={step} among={group.length} names={all.filter((s) => s.title === step.title).length > 1 ? namesOf(song, step) : undefined} />
         ))}
       </div>
       <div className="-ml-1.5 flex flex-wrap">
