@@ -54,7 +54,7 @@ export const planted: Readonly<Record<string, Planted>> = {
     sound: [[map, line((i) => i * 12)], [map, line((i) => i * 16)], [map, line((i) => (i >> 1) * 96 + (i % 2) * 57)], [map, line((i) => (i >> 1) * 96 + (i % 2) * 64)], [map, line((i) => 96 + i * 24 + ((i * 7) % 3) - 1)]],
   },
   'too-many-voices': { faults: [[map, [name('Flute'), program(0, 73), ...each(12, (i) => note(i * 96, 140, 60 + i, alive(i)))]]], sound: [[map, [name('Flute'), program(0, 73), ...each(12, (i) => note(i * 96, 106, 60 + i, alive(i)))]], [map, [name('Piano'), program(0, 0), ...each(12, (i) => note(i * 96, 140, 60 + i, alive(i)))]]] },
-  'foreign-controllers': { faults: [one(cc(0, 74, 30)), one(cc(0, 91, 40)), one(cc(0, 99, 1), cc(0, 98, 8), cc(0, 6, 64))], sound: [one(cc(0, 91, 0), cc(0, 93, 0)), one(cc(0, 67, 127), cc(500, 67, 0)), one(cc(0, 7, 90), cc(0, 10, 30), cc(0, 11, 90))] },
+  'foreign-controllers': { faults: [one(cc(0, 74, 30)), one(cc(0, 91, 90)), one(cc(0, 99, 1), cc(0, 98, 8), cc(0, 6, 64))], sound: [one(cc(0, 91, 0), cc(0, 93, 0)), one(cc(0, 91, 40), cc(500, 91, 40)), one(cc(0, 67, 127), cc(500, 67, 0)), one(cc(0, 7, 90), cc(0, 10, 30), cc(0, 11, 90))] },
   'mode-messages': { faults: [one(cc(0, 126, 1)), one(cc(0, 125, 0), cc(0, 127, 0))], sound: [one(cc(0, 121, 0)), one(cc(0, 123, 0))] },
   'system-exclusive': { faults: [one(sysex)], sound: [[map, part(0)]] },
   'bank-alone': { faults: [[map, [cc(0, 0, 1), ...part(0).filter((e) => e.status >> 4 !== 0xc)]]], sound: [one(cc(0, 0, 1))] },

@@ -78,7 +78,7 @@ describe('velocity', () => {
 
 describe('controllers', () => {
   it('of another instrument are named; volume, pan, expression and the pedals are not', () => {
-    const [finding] = found(songOf(map, [...part(0), cc(0, 91, 40), cc(0, 74, 3), cc(0, 7, 100), cc(0, 10, 64), cc(0, 64, 0)]), 'foreign-controllers');
+    const [finding] = found(songOf(map, [...part(0), cc(0, 91, 90), cc(0, 74, 3), cc(0, 7, 100), cc(0, 10, 64), cc(0, 64, 0)]), 'foreign-controllers');
     expect(finding!.settle[0]!.settings).toEqual({ controllers: [74, 91] });
   });
 

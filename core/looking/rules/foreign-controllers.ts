@@ -8,6 +8,9 @@ const isForeign = (controller: number): boolean => (controller >= 70 && controll
 /** Effect depths: at 0, or at what they are already, they set nothing. */
 const isSend = (controller: number): boolean => controller >= 91 && controller <= 95;
 
+/** What General MIDI 2 begins with: 40 for reverb, 0 for the others (from memory). */
+const usual = (send: number): number => (send === 91 ? 40 : 0);
+
 /** NRPN are sent with data entry, which then has to go along. */
 const withNrpn = [6, 38, 96, 97, 98, 99];
 
@@ -24,7 +27,7 @@ export function foreignControllers({ parts }: LookedSong): Noticed[] {
       if (data1[i] === 100 || data1[i] === 101) registered = true;
       if (!isForeign(data1[i]!)) continue;
       found.add(data1[i]!);
-      if (isSend(data1[i]!) && data2[i] === (sent.get(status[i]! * 128 + data1[i]!) ?? 0)) continue;
+      if (isSend(data1[i]!) && (data2[i] === 0 || data2[i] === (sent.get(status[i]! * 128 + data1[i]!) ?? usual(data1[i]!)))) continue;
       if (isSend(data1[i]!)) sent.set(status[i]! * 128 + data1[i]!, data2[i]!);
       used.add(data1[i]!);
       values++;

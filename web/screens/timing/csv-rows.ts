@@ -55,7 +55,7 @@ export function undecidedPlace(given: string): string | undefined {
   if (!given.split(/\r\n|\r|\n/).slice(0, 5).some((line) => line.split(/[,;\t]/).some((cell) => eitherWay.test(cell.trim().replaceAll('"', ''))))) return undefined;
   const places = rows.flatMap(({ cells }) => (cells.position === undefined ? [] : [cells.position]));
   if (!places.every((p) => /^\d+([.,]\d+)?$/.test(p))) return undefined;
-  return places.find((p) => /[.,]/.test(p) || Number(p) === 0);
+  return places.find((p) => /[.,]/.test(p)) ?? places.find((p) => Number(p) === 0);
 }
 
 /** What the first line that is not empty parts its columns with most often. */

@@ -60,7 +60,7 @@ describe('lists of places', () => {
   it('issue 10.7: what cannot be told is asked, and nothing read before it is said', () => {
     const list = new TextEncoder().encode('Start,Name\n0,Door\n12.5,Lamp\n');
     const read = (plain?: 'bars' | 'seconds') => readList({ name: 'x.csv', bytes: list }, song, mapsOf(song), false, plain);
-    expect(read()).toEqual({ ...none, asks: '0' });
+    expect(read()).toEqual({ ...none, asks: '12.5' });
     // A second is 192 ticks here; bar 0 and a fifth beat are no places.
     expect(read('seconds').marks.map((m) => [m.atTick, m.text])).toEqual([[0, 'Door'], [2400, 'Lamp']]);
     expect(read('bars').faults.map((f) => f.line)).toEqual([2, 3]);
