@@ -9,7 +9,7 @@ import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
 import { makeHandoff, type Handoff } from './handoff.ts';
-import { makeSlip, slipText } from './slip.ts';
+import { makeSlip, slipText, stateText } from './slip.ts';
 
 function songOf(file: Uint8Array): Song {
   const reading = readSmf(file);
@@ -101,5 +101,16 @@ describe('handing off', () => {
     expect(text).toContain('track 3, 4 events, removed');
     expect(text).toContain('The file was read back: 3 tracks, 13 events');
     expect(text).toContain('track 2 (ch 1): 1 note, 4 events; the very bytes received');
+  });
+});
+
+describe('issue 10: the slip’s changes in words', () => {
+  const account = (added: Record<string, number>, removed: Record<string, number>) => stateText({ id: 't1', name: 'Flute', channels: [0], notes: 1, events: 1, state: 'changed', added, removed });
+
+  it('says what was changed, taken out and put in, each by its name and number', () => {
+    expect(account({ name: 1 }, {})).toBe('changed: 1 name put in');
+    expect(account({ note: 38 }, { note: 40, controller: 8493 })).toBe('changed: 38 notes changed, 2 notes taken out, 8,493 controllers taken out');
+    expect(account({}, { 'system exclusive': 2, pressure: 1 })).toBe('changed: 2 system exclusive messages taken out, 1 pressure value taken out');
+    expect(account({}, {})).toBe('changed: the order on a tick');
   });
 });

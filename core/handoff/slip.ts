@@ -41,8 +41,18 @@ export function makeSlip(song: Song, handoff: Handoff, file: { name: string; sha
 /** Kinds of event that are called otherwise in a sentence. */
 const called: Readonly<Record<string, readonly [one: string, many: string]>> = { 'system exclusive': ['system exclusive message', 'system exclusive messages'], pressure: ['pressure value', 'pressure values'], other: ['other event', 'other events'] };
 
-const kinds = (counts: Readonly<Record<string, number>>): string =>
-  Object.entries(counts).map(([kind, n]) => `${n.toLocaleString('en')} ${n === 1 ? (called[kind]?.[0] ?? kind) : (called[kind]?.[1] ?? `${kind}s`)}`).join(', ');
+const kindText = (kind: string, n: number): string => `${n.toLocaleString('en')} ${n === 1 ? (called[kind]?.[0] ?? kind) : (called[kind]?.[1] ?? `${kind}s`)}`;
+
+/** What came and went, kind by kind: as many of a kind as did both were changed. */
+function differenceText({ added, removed }: Pick<TrackAccount, 'added' | 'removed'>): string {
+  const kinds = [...new Set([...Object.keys(removed), ...Object.keys(added)])];
+  const told = kinds.flatMap((kind) => {
+    const [came, went] = [added[kind] ?? 0, removed[kind] ?? 0];
+    const both = Math.min(came, went);
+    return [both > 0 && `${kindText(kind, both)} changed`, went > both && `${kindText(kind, went - both)} taken out`, came > both && `${kindText(kind, came - both)} put in`].filter(Boolean);
+  });
+  return told.join(', ') || 'the order on a tick';
+}
 
 const count = (n: number, what: string): string => `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
 
@@ -52,8 +62,7 @@ export function stateText(track: TrackAccount, sameAsOriginal = false): string {
   if (track.state === 'same bytes') return 'the very bytes received';
   if (track.state === 'same events') return 'the same events, written anew';
   if (track.state === 'new') return 'new';
-  const parts = [kinds(track.removed) && `without ${kinds(track.removed)} that came`, kinds(track.added) && `with ${kinds(track.added)} that did not`].filter(Boolean);
-  return `changed: ${parts.join(', ') || 'the order on a tick'}`;
+  return `changed: ${differenceText(track)}`;
 }
 
 export function slipText(slip: Slip): string {
