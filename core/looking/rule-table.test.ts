@@ -8,7 +8,7 @@ import { notesOf } from '../song/notes.ts';
 import type { Song } from '../song/song.ts';
 import type { Finding } from './finding.ts';
 import { lookOver, ruleIds } from './look-over.ts';
-import { map, part, planted } from './planted.ts';
+import { map, part, planted } from '../../tests/support/planted.ts';
 
 const found = (song: Song, rule: string): Finding[] => lookOver(song).filter((f) => f.rule === rule);
 

@@ -1,5 +1,6 @@
 import { endTick, type Events } from '../events.ts';
 import { readQuantity } from '../variable-length.ts';
+import { sameRun } from './same-run.ts';
 
 /** Bytes that are no events, and the row of the event behind them. */
 export interface Jump {
@@ -96,8 +97,8 @@ export class LostTime {
     for (let row = 1; row < starts.length; row++) {
       const first = this.rowAt.get(starts[row]! - many);
       if (first === undefined || first === 0 || row === jump.row || (first <= jump.row && jump.row <= row)) continue;
-      const behind = alike(bytes, jump.to, starts[row]!, 1);
-      const before = alike(bytes, jump.from - 1, starts[first]! - 1, -1);
+      const behind = sameRun(bytes, jump.to, starts[row]!, 1, compared);
+      const before = sameRun(bytes, jump.from - 1, starts[first]! - 1, -1, compared);
       if (behind < leastAlike / 2 || before + behind < leastAlike) continue;
       const time = events.atTick[row]! - events.atTick[first - 1]! - own;
       if (time >= 0) found.set(time, Math.max(found.get(time) ?? 0, before + behind));
@@ -107,13 +108,6 @@ export class LostTime {
 }
 
 const deltaOf = (events: Events, row: number): number => events.atTick[row]! - (events.atTick[row - 1] ?? 0);
-
-/** How many bytes from two places on are the same, forwards or backwards. */
-function alike(bytes: Uint8Array, a: number, b: number, step: 1 | -1): number {
-  let n = 0;
-  while (n < compared && bytes[a + n * step] !== undefined && bytes[a + n * step] === bytes[b + n * step]) n++;
-  return n;
-}
 
 /** Times that the lost bytes may have said: none, or any quantity that stands in them. */
 function timesIn(bytes: Uint8Array, { from, to }: Jump): Set<number> {

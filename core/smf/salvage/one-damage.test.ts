@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { learnt, line } from '../../../tests/support/plain-line.ts';
 import { concatBytes } from '../chunks.ts';
 import { eventsFrom } from '../event-builder.ts';
 import { channelEvent, type Events } from '../events.ts';
@@ -14,14 +15,7 @@ import { Suffixes } from './suffixes.ts';
 import { TokenCosts, tokenAt } from './token-costs.ts';
 import { usualRuns } from './usual-run.ts';
 
-/** A line of notes in eighths at 96 PPQ, four keys, every note 40 ticks long. */
-const line = (notes: number) => eventsFrom(Array.from({ length: notes }, (_, n) => [channelEvent(n * 48, 0x90, 60 + (n % 4), 70 + (n % 3)), channelEvent(n * 48 + 40, 0x80, 60 + (n % 4), 64)]).flat());
 const body = writeTrack(line(80));
-const learnt = (bytes: Uint8Array): TokenCosts => {
-  const costs = new TokenCosts();
-  costs.count(bytes, 0, bytes.length);
-  return costs;
-};
 const asDamaged = (bytes: Uint8Array, costs: TokenCosts): DamagedTrack => ({ bytes, body: 0, end: bytes.length, costs, suffixes: new Suffixes(bytes, 0, bytes.length, costs) });
 const cheapest = (guesses: readonly Guess[]): Guess | undefined => [...guesses].sort((a, b) => a.cost - b.cost)[0];
 const costOf = (bytes: Uint8Array, costs: TokenCosts): number => new Suffixes(bytes, 0, bytes.length, costs).after(0, 0);

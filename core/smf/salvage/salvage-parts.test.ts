@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { learnt, line } from '../../../tests/support/plain-line.ts';
 import { smfFile } from '../../../tests/support/generate.ts';
 import { concatBytes } from '../chunks.ts';
 import { eventsFrom } from '../event-builder.ts';
@@ -17,14 +18,7 @@ import { withLostEnds } from './lost-ends.ts';
 import { usualRuns } from './usual-run.ts';
 import { wipedRows, withoutWiped } from './wiped.ts';
 
-/** A line of notes in eighths at 96 PPQ, four keys, every note 40 ticks long. */
-const line = (notes: number) => eventsFrom(Array.from({ length: notes }, (_, n) => [channelEvent(n * 48, 0x90, 60 + (n % 4), 70 + (n % 3)), channelEvent(n * 48 + 40, 0x80, 60 + (n % 4), 64)]).flat());
 const body = writeTrack(line(80));
-const learnt = (bytes: Uint8Array): TokenCosts => {
-  const costs = new TokenCosts();
-  costs.count(bytes, 0, bytes.length);
-  return costs;
-};
 
 describe('what is usual in a file', () => {
   it('costs what its share says: half the times one bit, and what never came a bounded many', () => {

@@ -1,4 +1,5 @@
 import type { Events } from '../events.ts';
+import { sameRun } from './same-run.ts';
 
 /** Where bytes are missing, and how long they lasted, as the same music elsewhere tells. */
 export interface SilentLoss {
@@ -39,9 +40,9 @@ export function silentLoss(bytes: Uint8Array, { atTick }: Events, starts: readon
       for (let at = start; at < next; at++) {
         const there = starts[other]! + at - start;
         if (bytes[at] !== bytes[there + many]) continue;
-        const forwards = same(bytes, at, there + many, 1);
+        const forwards = sameRun(bytes, at, there + many, 1, compared);
         if (forwards < leastOnASide) continue;
-        const backwards = same(bytes, at - 1, there - 1, -1);
+        const backwards = sameRun(bytes, at - 1, there - 1, -1, compared);
         if (backwards < leastOnASide || forwards + backwards < least || forwards + backwards <= (best?.same ?? 0)) continue;
         const ticks = atTick[end - 1]! - tickBefore(other) - (atTick[row]! - tickBefore(row));
         if (ticks >= 0) best = { row: at === start ? row : row + 1, ticks, same: forwards + backwards };
@@ -49,10 +50,4 @@ export function silentLoss(bytes: Uint8Array, { atTick }: Events, starts: readon
     }
   }
   return best;
-}
-
-function same(bytes: Uint8Array, a: number, b: number, step: 1 | -1): number {
-  let n = 0;
-  while (n < compared && bytes[a + n * step] !== undefined && bytes[a + n * step] === bytes[b + n * step]) n++;
-  return n;
 }

@@ -1,5 +1,5 @@
-import { META, meta, metaEvent, SYSEX, channelEvent, type EventValue } from '../smf/events.ts';
-import { encodeText } from '../smf/text.ts';
+import { META, meta, metaEvent, SYSEX, channelEvent, type EventValue } from '#core/smf/events.ts';
+import { encodeText } from '#core/smf/text.ts';
 
 /** Cases of the look-over's rules: what each must find, and what looks like it and is none. For tests. 96 PPQ, a bar is 384 ticks, 120 BPM. */
 export interface Planted {
