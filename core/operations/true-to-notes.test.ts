@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { note, songOf, take } from '../../tests/support/songs.ts';
+import { controller, note, songOf, take } from '../../tests/support/songs.ts';
 import { makeHandoff } from '../handoff/handoff.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { channelEvent, eventValues, meta, metaEvent, type EventValue } from '../smf/events.ts';
@@ -121,5 +121,15 @@ describe('issue 10.8: bars that another meter cuts short', () => {
     const ons = (settings: object) => at(take(ties, 'notes.quantise', settings).song).filter((e) => e.includes(' 90 ')).map((e) => e.split(' ')[0]);
     expect(ons({ grid: '1/8', feel: 'triplet' })).toEqual(['0', '32', '64', '480']);
     expect(ons({ grid: '1/8', feel: 'triplet', strength: 50 })).toEqual(['8', '40', '72', '488']);
+  });
+});
+
+describe('issue 10: a channel of its own', () => {
+  it('tells what other tracks set on the one that is left, where the part does not set it itself', () => {
+    const setUp = [channelEvent(0, 0xc0, 40), controller(0, 7, 90), controller(0, 10, 20)];
+    const song = songOf([], setUp, [controller(0, 10, 64), ...note(0, 96, 60)], note(0, 96, 62, 80, 3));
+    const moved = take(song, 'tracks.channel', { channel: 5 }, { tracks: ['t3'] });
+    expect(moved.report.changes[0]!.detail).toBe('to channel 5; leaves behind program, volume of track 2');
+    expect(take(song, 'tracks.channel', { channel: 5 }, { tracks: ['t4'] }).report.changes[0]!.detail).toBe('to channel 5');
   });
 });

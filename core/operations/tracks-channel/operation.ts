@@ -6,12 +6,13 @@ import { channelsOf } from '../../song/song.ts';
 import { tracksIn } from '../../song/scope.ts';
 import { defineOperation } from '../operation.ts';
 import { rewriteTracks } from '../shared/rewrite.ts';
+import { leftBehind } from './left-behind.ts';
 
 export const tracksChannel = defineOperation({
   id: 'tracks.channel',
   version: 1,
   title: 'Set channels',
-  summary: 'Puts tracks on one channel, or each on a channel of its own; parts on the drum channel stay there.',
+  summary: 'Puts tracks on one channel, or each on a channel of its own; parts on the drum channel stay there. What other tracks set on the channel they leave is told.',
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({
@@ -26,14 +27,16 @@ export const tracksChannel = defineOperation({
     const free = Array.from({ length: 16 }, (_, c) => c).filter((c) => c !== percussionChannel);
     const turns = [...free.filter((c) => !outside.has(c)), ...free.filter((c) => outside.has(c))];
     let turn = 0;
-    return rewriteTracks(song, scope, (events) => {
+    const behind = leftBehind(song);
+    return rewriteTracks(song, scope, (events, _, track) => {
       const used = channelsOf(events);
       if (used.length === 0) return { left: 'It plays on no channel.' };
       if (channel === null && used.length === 1 && used[0] === percussionChannel) return { left: 'It plays the drums.' };
       const wanted = channel === null ? turns[turn++ % turns.length]! : channel - 1;
       if (used.length === 1 && used[0] === wanted) return { left: 'It plays on this channel already.' };
       const { events: moved, count } = onChannel(events, wanted);
-      return { events: moved, counts: { message: count }, detail: `to channel ${wanted + 1}` };
+      const left = behind(track, used.filter((c) => c !== wanted));
+      return { events: moved, counts: { message: count }, detail: `to channel ${wanted + 1}${left ? `; ${left}` : ''}` };
     });
   },
   describe: ({ channel }, { changes }) => (channel === null ? `Gave ${changes.length === 1 ? changes[0]!.name : `${changes.length} tracks`} channels of their own` : `Put ${changes.length === 1 ? changes[0]!.name : `${changes.length} tracks`} on channel ${channel}`),
