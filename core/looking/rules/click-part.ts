@@ -15,8 +15,9 @@ const bassDrums: ReadonlySet<number> = new Set([35, 36]);
 export function clickPart(song: LookedSong): Noticed[] {
   if (song.song.division.kind === 'smpte') return [];
   return song.parts.flatMap((t): Noticed[] => {
-    const keys = new Set(Array.from(t.notes.on.subarray(0, t.notes.count), (row) => t.track.events.data1[row]!));
-    if (t.notes.count < leastNotes || keys.size > 2 || [...keys].every((k) => bassDrums.has(k)) || !onEveryBeat(song, t)) return [];
+    if (t.notes.count < leastNotes) return [];
+    const keys = fewKeys(t);
+    if (keys.size > 2 || [...keys].every((k) => bassDrums.has(k)) || !onEveryBeat(song, t)) return [];
     return [
       {
         title: `${t.label} is a click: ${keys.size === 1 ? 'one key' : 'two keys'} on every beat`,
@@ -26,6 +27,13 @@ export function clickPart(song: LookedSong): Noticed[] {
       },
     ];
   });
+}
+
+/** The part's keys, or the first three of them. */
+function fewKeys({ notes, track: { events } }: LookedTrack): Set<number> {
+  const keys = new Set<number>();
+  for (let n = 0; n < notes.count && keys.size < 3; n++) keys.add(events.data1[notes.on[n]!]!);
+  return keys;
 }
 
 function onEveryBeat({ meters }: LookedSong, { notes, track: { events } }: LookedTrack): boolean {

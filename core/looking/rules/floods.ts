@@ -17,7 +17,7 @@ const laneName = (what: Lane['what']): string => (what === 'bend' ? 'pitch bend'
 export function floods({ parts, seconds }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
     const timesOf = ({ rows }: Lane): number[] => rows.map((row) => seconds(t.track.events.atTick[row]!));
-    const flooded = lanesOf(t.track.events).filter((lane) => isFlood(timesOf(lane)));
+    const flooded = lanesOf(t.track.events).filter((lane) => lane.rows.length >= mostInASecond && isFlood(timesOf(lane)));
     if (flooded.length === 0) return [];
     const count = flooded.reduce((sum, { rows }) => sum + rows.length, 0);
     const error = errors.find((e) => flooded.every((lane) => ends(lane, timesOf(lane), e))) ?? errors.at(-1)!;

@@ -5,6 +5,7 @@ import type { LookedSong, LookedTrack } from '../view.ts';
 import { echoesIn } from './doubled.ts';
 
 const leastNotes = 16;
+const mostPlaces = 10_000;
 /** Of a step: nearer than this nobody hears it. */
 const leastOffset = 0.06;
 /** How much the beginnings agree, 0–1: above `leastSteady` they lie off by the same amount, below `ragged` they follow no grid. */
@@ -30,7 +31,9 @@ export function offTheGrid(view: LookedSong): Noticed[] {
   const free: Noticed[] = [];
   for (const t of parts) {
     if (t.notes.count < leastNotes) continue;
-    const found = grids.map((grid) => ({ grid, step: quarter / grid.steps, ...agreement(t, quarter / grid.steps) }));
+    const plain = agreement(t, quarter / 4);
+    if (plain.length >= leastSteady && Math.abs(Math.round((plain.angle / (2 * Math.PI)) * (quarter / 4))) < (quarter / 4) * leastOffset) continue;
+    const found = grids.map((grid) => ({ grid, step: quarter / grid.steps, ...(grid.steps === 4 ? plain : agreement(t, quarter / grid.steps)) }));
     const steady = found.filter(({ grid, length }) => length >= steadyOn(grid.steps)).map(({ angle, step }) => Math.round((angle / (2 * Math.PI)) * step));
     if (steady.length > 0) {
       // What lies beside sixteenths may lie on thirty-seconds.
@@ -49,12 +52,16 @@ const isDrums = ({ track: { events } }: LookedTrack): boolean => events.status.s
 
 /** Mean of the notes' places on a circle whose circumference is a step: its angle (−π to π) and its length (1: all alike). */
 function agreement({ notes, track: { events } }: LookedTrack, step: number): { angle: number; length: number } {
-  let x = 0;
-  let y = 0;
-  for (let n = 0; n < notes.count; n++) {
-    const angle = (2 * Math.PI * events.atTick[notes.on[n]!]!) / step;
-    x += Math.cos(angle);
-    y += Math.sin(angle);
+  // A circle of whole ticks has few places: each is counted, and looked at once.
+  const round = Number.isInteger(step) && step < mostPlaces ? step : Math.ceil(step) * 64;
+  const times = new Uint32Array(round);
+  for (let n = 0; n < notes.count; n++) times[Math.floor(((events.atTick[notes.on[n]!]! % step) / step) * round + 1e-6) % round]!++;
+  let [x, y] = [0, 0];
+  for (let place = 0; place < round; place++) {
+    if (times[place] === 0) continue;
+    const angle = (2 * Math.PI * place) / round;
+    x += times[place]! * Math.cos(angle);
+    y += times[place]! * Math.sin(angle);
   }
   return { angle: Math.atan2(y, x), length: Math.hypot(x, y) / notes.count };
 }

@@ -2,16 +2,22 @@ import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** Channels on which the part's notes are. */
-const playedOn = ({ notes, track: { events } }: LookedTrack): Set<number> => new Set(Array.from(notes.on.subarray(0, notes.count), (row) => events.status[row]! & 15));
+function playedOn({ notes, track: { events } }: LookedTrack): Set<number> {
+  let used = 0;
+  for (let n = 0; n < notes.count; n++) used |= 1 << (events.status[notes.on[n]!]! & 15);
+  return channelsIn(used);
+}
+
+const channelsIn = (bits: number): Set<number> => new Set(Array.from({ length: 16 }, (_, c) => c).filter((c) => bits & (1 << c)));
 
 /** Channels that its programs, controllers, bends and pressure are for. */
 function channelsSetUp({ track: { events } }: LookedTrack): number[] {
-  const used = new Set<number>();
+  let used = 0;
   for (let i = 0; i < events.count; i++) {
     const kind = events.status[i]! >> 4;
-    if (kind >= 0xa && kind <= 0xe && (kind !== 0xb || events.data1[i]! < firstMode)) used.add(events.status[i]! & 15);
+    if (kind >= 0xa && kind <= 0xe && (kind !== 0xb || events.data1[i]! < firstMode)) used |= 1 << (events.status[i]! & 15);
   }
-  return [...used].sort((a, b) => a - b);
+  return [...channelsIn(used)];
 }
 
 /** Channel mode messages begin here (MIDI 1.0). */
@@ -21,9 +27,10 @@ const setUp = ['programs', 'banks', 'controllers', 'bend', 'pressure'];
 
 /** Parts whose notes are on several channels; and those that set up a channel on which they have none. */
 export function severalChannels({ parts }: LookedSong): Noticed[] {
-  const played = new Set(parts.flatMap((t) => [...playedOn(t)]));
+  const ofPart = new Map(parts.map((t) => [t, playedOn(t)]));
+  const played = new Set([...ofPart.values()].flatMap((own) => [...own]));
   return parts.flatMap((t): Noticed[] => {
-    const own = playedOn(t);
+    const own = ofPart.get(t)!;
     if (own.size > 1) {
       return [
         {
