@@ -29,6 +29,8 @@ const setUp = ['programs', 'banks', 'controllers', 'bend', 'pressure'];
 export function severalChannels({ parts }: LookedSong): Noticed[] {
   const ofPart = new Map(parts.map((t) => [t, playedOn(t)]));
   const played = new Set([...ofPart.values()].flatMap((own) => [...own]));
+  // The same for every part, so that one step serves them all.
+  const silent = Array.from({ length: 16 }, (_, c) => c + 1).filter((c) => !played.has(c - 1));
   return parts.flatMap((t): Noticed[] => {
     const own = ofPart.get(t)!;
     if (own.size > 1) {
@@ -50,7 +52,7 @@ export function severalChannels({ parts }: LookedSong): Noticed[] {
         title: `${t.label} also sets up channel ${numbers(others)}, where it plays nothing`,
         why: needed.length > 0 ? `Another part plays on channel ${numbers(needed)}: it sounds as this one says, and loses that where the two are parted.` : 'Nobody plays there. A program that gives a track one channel takes these settings for the part’s own.',
         tracks: [t.id], count: others.length, sure: 'certain',
-        settle: left.length === 0 ? [] : [{ title: `Take out what is for channel ${numbers(left)}`, operation: 'events.remove', settings: { kinds: setUp, channels: left.map((c) => c + 1) }, scope: on(t.id) }],
+        settle: left.length === 0 ? [] : [{ title: 'Take out what is for channels without notes', operation: 'events.remove', settings: { kinds: setUp, channels: silent }, scope: on(t.id) }],
       },
     ];
   });
