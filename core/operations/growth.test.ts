@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { songOf, take } from '../../tests/support/songs.ts';
+import { lookOver } from '../looking/look-over.ts';
 import { channelEvent, meta, metaEvent, payloadOf } from '../smf/events.ts';
 
 describe('issue 9.7: costs grow no faster than their input', () => {
@@ -14,5 +15,23 @@ describe('issue 9.7: costs grow no faster than their input', () => {
     const prefixes = Array.from({ length: now.count }, (_, i) => i).filter((i) => now.data1[i] === meta.channelPrefix && now.status[i] === 0xff);
     expect(prefixes.length).toBe(many);
     expect(prefixes.every((i) => payloadOf(now, i)[0] === 2)).toBe(true);
+  });
+});
+
+describe('issue 9.7: the look-over of very many tracks', () => {
+  const lookedIn = (many: number): number => {
+    const line = Array.from({ length: 20 }, (_, i) => [channelEvent(i * 24 + 7, 0x90, 60 + (i % 5), 50 + i), channelEvent(i * 24 + 17, 0x80, 60 + (i % 5), 64)]).flat();
+    // Each part doubles the first, lies as late, and has a track that sets up its channel.
+    const song = songOf([], ...Array.from({ length: many }, () => [line, [channelEvent(0, 0xc0, 5), channelEvent(0, 0xb0, 7, 90)]]).flat());
+    const began = performance.now();
+    expect(lookOver(song).length).toBeGreaterThan(many);
+    take(song, 'tracks.channel', {});
+    return performance.now() - began;
+  };
+
+  it('of four times as many it costs no more than eight times as much: doubles, late parts, set-up tracks, what is left behind', () => {
+    lookedIn(500);
+    const one = Math.max(20, lookedIn(1000));
+    expect(lookedIn(4000)).toBeLessThan(one * 8);
   });
 });

@@ -42,8 +42,9 @@ function signature(notes: readonly { tick: number; key: number }[]): string {
 export function doubled(song: LookedSong): Noticed[] {
   const lines = linesOf(song);
   const pairs = wholeDoubles(song, lines);
-  const often = new Set(pairs.filter(({ a }, n) => pairs.some((other, m) => m !== n && other.a === a)).map(({ a }) => a));
-  const whole = pairs.map(({ a, b, interval, late }) => notice(a, b, interval, { late, ofSeveral: often.has(a) }));
+  const times = new Map<LookedTrack, number>();
+  for (const { a } of pairs) times.set(a, (times.get(a) ?? 0) + 1);
+  const whole = pairs.map(({ a, b, interval, late }) => notice(a, b, interval, { late, ofSeveral: times.get(a)! > 1 }));
   const told = new Set(whole.flatMap((n) => n.tracks.slice(1)));
   return [...whole, ...contained(lines.filter(({ part }) => !told.has(part.id)))];
 }

@@ -5,7 +5,8 @@ import type { LookedSong, LookedTrack } from '../view.ts';
 import { echoesIn } from './doubled.ts';
 
 const leastNotes = 16;
-const mostPlaces = 10_000;
+/** Places on a circle that are told apart; a circle of fewer ticks has one for each. */
+const mostPlaces = 4096;
 /** Of a step: nearer than this nobody hears it. */
 const leastOffset = 0.06;
 /** How much the beginnings agree, 0–1: above `leastSteady` they lie off by the same amount, below `ragged` they follow no grid. */
@@ -38,7 +39,7 @@ export function offTheGrid(view: LookedSong): Noticed[] {
     if (steady.length > 0) {
       // What lies beside sixteenths may lie on thirty-seconds.
       const ticks = steady[0]!;
-      if (steady.every((away) => Math.abs(away) >= (quarter / 4) * leastOffset)) late.set(ticks, [...(late.get(ticks) ?? []), t]);
+      if (steady.every((away) => Math.abs(away) >= (quarter / 4) * leastOffset)) together(late, ticks).push(t);
       continue;
     }
     const best = found.reduce((a, b) => (b.length > a.length ? b : a));
@@ -48,12 +49,19 @@ export function offTheGrid(view: LookedSong): Noticed[] {
   return [...[...late].flatMap(([ticks, all]) => shifted(all.filter((t) => !echoes.has(t.id)), ticks)), ...free];
 }
 
+/** The parts that lie off by so many ticks, to be added to. */
+function together(late: Map<number, LookedTrack[]>, ticks: number): LookedTrack[] {
+  const parts = late.get(ticks) ?? [];
+  late.set(ticks, parts);
+  return parts;
+}
+
 const isDrums = ({ track: { events } }: LookedTrack): boolean => events.status.some((s) => s === (0x90 | percussionChannel));
 
 /** Mean of the notes' places on a circle whose circumference is a step: its angle (−π to π) and its length (1: all alike). */
 function agreement({ notes, track: { events } }: LookedTrack, step: number): { angle: number; length: number } {
-  // A circle of whole ticks has few places: each is counted, and looked at once.
-  const round = Number.isInteger(step) && step < mostPlaces ? step : Math.ceil(step) * 64;
+  // Places are counted, and each is looked at once.
+  const round = Number.isInteger(step) && step < mostPlaces ? step : Math.min(mostPlaces, Math.ceil(step) * 64);
   const times = new Uint32Array(round);
   for (let n = 0; n < notes.count; n++) times[Math.floor(((events.atTick[notes.on[n]!]! % step) / step) * round + 1e-6) % round]!++;
   let [x, y] = [0, 0];

@@ -3,28 +3,38 @@ import { isChannelMessage, META, meta, type Events } from '../../smf/events.ts';
 import { countKinds } from '../../operations/shared/event-kinds.ts';
 import { channelsOf } from '../../song/song.ts';
 import { on, type Noticed } from '../finding.ts';
-import type { LookedSong } from '../view.ts';
+import type { LookedSong, LookedTrack } from '../view.ts';
 
 const named: ReadonlySet<number> = new Set([meta.trackName, meta.instrumentName, meta.deviceName, meta.programName, meta.channelPrefix, meta.port, meta.endOfTrack]);
 
 /** Tracks without notes that only set something up: for channels on which nobody plays they are left over. */
 export function setUpOnly({ tracks, parts }: LookedSong): Noticed[] {
   if (parts.length === 0) return [];
-  return tracks.slice(1).flatMap((t): Noticed[] => {
+  const setUp = tracks.slice(1).filter((t) => setsUpOnly(t.track.events));
+  if (setUp.length === 0) return [];
+  const playersOf = playersByChannel(parts);
+  return setUp.map((t): Noticed => {
     const { events } = t.track;
-    if (!setsUpOnly(events)) return [];
     const channels = channelsOf(events);
-    const players = parts.filter((p) => channelsOf(p.track.events).some((c) => channels.includes(c)));
+    const players = [...new Set(channels.flatMap((c) => playersOf[c]!))];
     const where = channels.map((c) => c + 1).join(', ');
-    return [
-      {
-        title: `${t.label} has no notes and sets up channel ${where}: ${whatItSets(events)}`,
-        why: players.length > 0 ? `${players.map((p) => p.label).join(' and ')} ${players.length === 1 ? 'plays' : 'play'} on it: a program that leaves out tracks without notes loses what they need.` : 'Nobody plays there: it takes up a row and an instrument at the other end.',
-        tracks: [t.id], count: events.count, sure: 'certain',
-        settle: players.length > 0 ? [] : [{ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) }],
-      },
-    ];
+    return {
+      title: `${t.label} has no notes and sets up channel ${where}: ${whatItSets(events)}`,
+      why: players.length > 0 ? `${players.length > mostNamed ? `${players.length.toLocaleString('en')} parts` : players.map((p) => p.label).join(' and ')} ${players.length === 1 ? 'plays' : 'play'} on it: a program that leaves out tracks without notes loses what they need.` : 'Nobody plays there: it takes up a row and an instrument at the other end.',
+      tracks: [t.id], count: events.count, sure: 'certain',
+      settle: players.length > 0 ? [] : [{ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) }],
+    };
   });
+}
+
+/** More parts than these are not named. */
+const mostNamed = 3;
+
+/** Which parts are on each channel. */
+function playersByChannel(parts: LookedSong['parts']): LookedTrack[][] {
+  const players: LookedTrack[][] = Array.from({ length: 16 }, () => []);
+  for (const part of parts) for (const channel of channelsOf(part.track.events)) players[channel]!.push(part);
+  return players;
 }
 
 /** Channel messages but no note, and nothing beside them but names. */

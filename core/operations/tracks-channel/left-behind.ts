@@ -27,25 +27,28 @@ function statedBy({ status, data1, count }: Events): Map<number, Set<string>> {
 export function leftBehind(song: Song): (track: Track, channels: readonly number[]) => string | undefined {
   const byTrack = new Map(song.tracks.map((t) => [t, statedBy(t.events)]));
   // Of each channel and thing the first two tracks that state it: one of them is another than the one that leaves.
-  const first = new Map<string, Track[]>();
+  const first = new Map<number, Map<string, Track[]>>();
   for (const [track, stated] of byTrack) {
     for (const [channel, whats] of stated) {
+      const there = first.get(channel) ?? new Map<string, Track[]>();
+      first.set(channel, there);
       for (const what of whats) {
-        const who = first.get(`${channel} ${what}`);
-        if (!who) first.set(`${channel} ${what}`, [track]);
+        const who = there.get(what);
+        if (!who) there.set(what, [track]);
         else if (who.length < 2) who.push(track);
       }
     }
   }
   return (track, channels) => {
-    const left = new Map<Track, string[]>();
-    for (const [key, who] of first) {
-      const [, channel, what] = /^(\d+) (.*)$/.exec(key)!;
-      if (!channels.includes(Number(channel)) || byTrack.get(track)?.get(Number(channel))?.has(what!)) continue;
-      const other = who.find((t) => t !== track);
-      if (other) left.set(other, [...(left.get(other) ?? []), what!]);
+    const left = new Map<Track, Set<string>>();
+    for (const channel of channels) {
+      const own = byTrack.get(track)?.get(channel);
+      for (const [what, who] of first.get(channel) ?? []) {
+        const other = own?.has(what) ? undefined : who.find((t) => t !== track);
+        if (other) left.set(other, (left.get(other) ?? new Set()).add(what));
+      }
     }
-    return left.size === 0 ? undefined : `leaves behind ${list([...left].map(([other, whats]) => `${list([...new Set(whats)])} of ${trackLabel(song, other)}`))}`;
+    return left.size === 0 ? undefined : `leaves behind ${list([...left].map(([other, whats]) => `${list([...whats])} of ${trackLabel(song, other)}`))}`;
   };
 }
 
