@@ -29,9 +29,8 @@ export const tracksSplitByChannel = defineOperation({
     let nextTrack = song.nextTrack;
     const tracks = song.tracks.flatMap((track) => {
       if (!wanted.has(track)) return [track];
-      const parts = splitByChannel(track.events);
-      // What is of no channel stays in the first track with what is the song's; in any other it goes with the first part, which keeps its name.
-      if (names && track !== song.tracks[0] && parts.length > 1) parts.splice(0, 2, mergeEvents([parts[0]!, parts[1]!]));
+      const split = splitByChannel(track.events);
+      const parts = names ? keptTogether(split, track === song.tracks[0]) : split;
       const name = trackLabel(song, track);
       if (parts.length === 1) {
         skipped.push({ track: track.id, name, why: 'It plays on one channel at most.' });
@@ -55,6 +54,19 @@ export const tracksSplitByChannel = defineOperation({
   },
   examples: [{ says: 'Split every track that plays on several channels', settings: {} }, { says: 'A part of several channels, each called after it', settings: { names: true } }],
 });
+
+/**
+ * Of what was split only what plays gets a track of its own: what only sets up stays with what is of no channel. In the song's first track that
+ * is the song's; in any other the first part goes with it, and keeps the name.
+ */
+function keptTogether(split: readonly Events[], isFirst: boolean): readonly Events[] {
+  const [own, ...others] = split;
+  const plays = ({ status }: Events): boolean => status.some((s) => s >> 4 === 9);
+  const playing = others.filter(plays);
+  if (playing.length === 0) return split;
+  const home = [own!, ...others.filter((e) => !plays(e)), ...(isFirst ? [] : playing.slice(0, 1))];
+  return [mergeEvents(home), ...(isFirst ? playing : playing.slice(1))];
+}
 
 const channelOf = ({ status }: Events): number => (status.find((s) => s < 0xf0) ?? 0) & 0x0f;
 

@@ -80,7 +80,10 @@ function byOneDamage(bytes: Uint8Array, { body, end, missing }: FirstReading, co
     return oneByte(track, 'replaced', below(damageCost.suspected + noiseCost));
   };
   const best = bestGuess(track, guesses(), onsets);
-  return best && { events: best.events, lost: best.guess.to - best.guess.at, at: best.guess.at };
+  if (!best) return undefined;
+  const { at, to, by, row } = best.guess;
+  // Of a byte that was guessed the value may be another: an end of a note on the wrong key ends none.
+  return { events: by.length > 0 ? withLostEnds(best.events, [row + 1]) : best.events, lost: to - at, at };
 }
 
 /** What is usual in the whole tracks and in what of this one reads alike. */
