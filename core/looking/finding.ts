@@ -32,3 +32,6 @@ export interface Settling {
 export type Noticed = Omit<Finding, 'key' | 'rule' | 'heading'>;
 
 export const on = (...tracks: readonly string[]): Scope => ({ tracks: [...tracks] });
+
+/** The first few names, and how many more. */
+export const listed = (names: readonly string[]): string => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '));

@@ -4,7 +4,8 @@ import { scopeSchema, type Scope } from '../song/scope.ts';
 import { bridgeWords, bridgedSong } from '../song/bridged-song.ts';
 import type { Song } from '../song/song.ts';
 import { madeFaults } from './made-faults.ts';
-import type { Applied, Operation, Report } from './operation.ts';
+import type { Applied, Change, Operation, Report } from './operation.ts';
+import { whatIsLeft } from './what-is-left.ts';
 
 /** A step as it is asked for, from anywhere: settings and scope are not trusted. */
 export interface StepRequest {
@@ -40,11 +41,14 @@ export function runWith(operations: readonly Operation[], song: Song, request: S
   return ok({ ...held.value, report, described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
 }
 
-/** The report with what the step made of notes that the look-over would call a fault. */
+/** The report with what the step made that the look-over would find: faults of notes, tracks left with nothing to play. */
 function told(before: Song, { song, report }: Applied): Report {
-  const [first, ...rest] = report.changes;
-  const faults = first && song.tracks !== before.tracks ? madeFaults(before, song) : undefined;
-  return faults ? { ...report, changes: [{ ...first!, detail: first!.detail ? `${first!.detail}; ${faults}` : faults }, ...rest] } : report;
+  if (report.changes.length === 0 || song.tracks === before.tracks) return report;
+  const left = whatIsLeft(before, song);
+  const faults = madeFaults(before, song);
+  if (left.size === 0 && !faults) return report;
+  const words = (change: Change, n: number): string => [change.detail, n === 0 && faults, change.track && left.get(change.track)].filter(Boolean).join('; ');
+  return { ...report, changes: report.changes.map((c, n) => (words(c, n) ? { ...c, detail: words(c, n) } : c)) };
 }
 
 /** What a step made, with gaps that no file can say bridged in the tracks that it touched, and told; refused where nothing can bridge them. */

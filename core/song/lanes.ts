@@ -86,6 +86,17 @@ export function parkedRows(track: Track): (row: number) => boolean {
   };
 }
 
+/** Keys of the lanes of a track that are played: those that hold events and are not parked. */
+export function playedLanes({ events, parked }: Track): ReadonlySet<string> {
+  const keys = new Set<string>();
+  for (let i = 0; i < events.count; i++) {
+    const lane = events.status[i]! < 0xf0 ? laneAt(events, i) : undefined;
+    if (lane) keys.add(laneKey(lane.channel, lane.what));
+  }
+  for (const key of parked ?? []) keys.delete(key);
+  return keys;
+}
+
 const sentBy = new WeakMap<Track, Events>();
 
 /** What of a track is played and sent: its events without parked lanes and markers that stay. The events themselves where that is all. */

@@ -5,20 +5,20 @@ import type { LookedSong, LookedTrack } from '../view.ts';
 export function bankAlone({ parts }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
     const channels = channelsWithout(t);
-    if (channels === 0) return [];
+    if (channels.length === 0) return [];
     return [
       {
         title: `${t.label} selects a bank and never a program`,
         why: 'A bank has no effect until a program follows. Some instruments change sound all the same, others do not.',
-        tracks: [t.id], count: channels, sure: 'likely',
-        settle: [{ title: 'Take the bank out', operation: 'events.remove', settings: { kinds: ['banks'] }, scope: on(t.id) }],
+        tracks: [t.id], count: channels.length, sure: 'likely',
+        settle: [{ title: 'Take the bank out', operation: 'events.remove', settings: { kinds: ['banks'], channels }, scope: on(t.id) }],
       },
     ];
   });
 }
 
-/** How many channels of the track have bank selects but no program at all. */
-function channelsWithout({ track: { events } }: LookedTrack): number {
+/** The channels of the track that have bank selects but no program at all, counted from 1. */
+function channelsWithout({ track: { events } }: LookedTrack): number[] {
   let banks = 0;
   let programs = 0;
   for (let i = 0; i < events.count; i++) {
@@ -27,5 +27,5 @@ function channelsWithout({ track: { events } }: LookedTrack): number {
     if (status >> 4 === 0xc) programs |= 1 << (status & 15);
   }
   const alone = banks & ~programs;
-  return alone.toString(2).replaceAll('0', '').length;
+  return Array.from({ length: 16 }, (_, c) => c + 1).filter((c) => (alone >> (c - 1)) & 1);
 }

@@ -1,6 +1,6 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { counted } from '../../operations/shared/rewrite.ts';
-import { on, type Noticed } from '../finding.ts';
+import { listed, on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 import { echoesIn } from './doubled.ts';
 
@@ -102,9 +102,6 @@ function shifted(parts: readonly LookedTrack[], ticks: number): Noticed[] {
     },
   ];
 }
-
-/** The first few names, and how many more. */
-const listed = (names: readonly string[]): string => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '));
 
 function loose(t: LookedTrack, { name, settings }: (typeof grids)[number]): Noticed {
   return {

@@ -1,11 +1,10 @@
 import { programNames } from '../../instruments/general-midi.ts';
-import { isChannelMessage, META, meta, type Events } from '../../smf/events.ts';
+import { setsUpOnly } from '../../operations/shared/empty.ts';
 import { countKinds } from '../../operations/shared/event-kinds.ts';
+import type { Events } from '../../smf/events.ts';
 import { channelsOf } from '../../song/song.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
-
-const named: ReadonlySet<number> = new Set([meta.trackName, meta.instrumentName, meta.deviceName, meta.programName, meta.channelPrefix, meta.port, meta.endOfTrack]);
 
 /** Tracks without notes that only set something up: for channels on which nobody plays they are left over. */
 export function setUpOnly({ tracks, parts }: LookedSong): Noticed[] {
@@ -35,18 +34,6 @@ function playersByChannel(parts: LookedSong['parts']): LookedTrack[][] {
   const players: LookedTrack[][] = Array.from({ length: 16 }, () => []);
   for (const part of parts) for (const channel of channelsOf(part.track.events)) players[channel]!.push(part);
   return players;
-}
-
-/** Channel messages but no note, and nothing beside them but names. */
-function setsUpOnly({ count, status, data1 }: Events): boolean {
-  let messages = 0;
-  for (let i = 0; i < count; i++) {
-    const kind = status[i]! >> 4;
-    if (kind === 8 || kind === 9) return false;
-    if (isChannelMessage(status[i]!)) messages++;
-    else if (status[i] !== META || !named.has(data1[i]!)) return false;
-  }
-  return messages > 0;
 }
 
 const untold: ReadonlySet<string> = new Set(['name', 'other']);

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { eventsFrom } from '../../smf/event-builder.ts';
 import { mergeEvents } from '../../smf/merge.ts';
+import { laneKey } from '../../song/lanes.ts';
 import { channelsOf } from '../../song/song.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { laneWords, shapedLane } from '../shared/lane-settings.ts';
@@ -25,9 +26,10 @@ export const controllersDraw = defineOperation({
   }),
   apply(song, { lane, from, to, curve, error }, scope) {
     const end = timingOf(song).endTick;
-    return rewriteTracks(song, scope, (events, span) => {
+    return rewriteTracks(song, scope, (events, span, track) => {
       const channel = channelsOf(events)[0];
       if (channel === undefined) return { left: 'It plays on no channel.' };
+      if (track.parked?.includes(laneKey(channel, lane))) return { left: `Its ${laneWords(lane)} is parked: unpark it first.` };
       // The first tick of the next bar is not drawn over.
       const upTo = Math.min(span.to - 1, end);
       if (upTo < span.from) return { left: 'There are no bars to draw over.' };

@@ -6,6 +6,7 @@ import { sameEvents } from '../../smf/compare.ts';
 import { defineOperation } from '../operation.ts';
 import { laneWords, shapedLane } from '../shared/lane-settings.ts';
 import { trackIdSetting, tracksFault } from '../shared/named-rows.ts';
+import { laneKey } from '../../song/lanes.ts';
 import { counted, inTracks, rewriteTracks, totalOf } from '../shared/rewrite.ts';
 import { laneEvent, laneTop, withoutLane } from '../shared/shape-lanes.ts';
 
@@ -36,12 +37,13 @@ export const controllersWrite = defineOperation({
     if (fault) return fault;
     const said = new Map(points);
     if (said.size < points.length) return refused({ code: 'settings-invalid', where: { field: 'settings.points' }, expected: 'one value a tick', found: 'two on one tick' });
-    return rewriteTracks(song, { tracks: [id] }, (events) => {
+    return rewriteTracks(song, { tracks: [id] }, (events, _, track) => {
       const written = eventsFrom(points.map(([atTick, value]) => laneEvent(atTick, channel - 1, lane, value)));
       const { rest, gone } = withoutLane(events, channel - 1, lane, (t) => t >= from && t < to);
       const after = mergeEvents([written, rest]);
       if (sameEvents(events, after)) return { left: points.length === 0 ? 'The lane says nothing there.' : 'The lane says this already.' };
-      return { events: after, counts: { [typeof lane === 'number' ? 'controller' : lane]: Math.max(points.length, gone) }, ...(gone > 0 ? { detail: `in place of ${counted(gone, 'value')}` } : {}) };
+      const detail = [gone > 0 && `in place of ${counted(gone, 'value')}`, track.parked?.includes(laneKey(channel - 1, lane)) && 'the lane is parked, so this is neither played nor sent until it is unparked'].filter(Boolean).join('; ');
+      return { events: after, counts: { [typeof lane === 'number' ? 'controller' : lane]: Math.max(points.length, gone) }, ...(detail ? { detail } : {}) };
     });
   },
   describe: ({ lane, points }, report) => `${points.length === 0 ? 'Erased' : 'Drew'} ${laneWords(lane)} ${inTracks(report)}: ${counted(totalOf(report), 'value')}`,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { meta, META, SYSEX, SYSEX_PACKET, type Events } from '../../smf/events.ts';
 import { countKinds } from '../shared/event-kinds.ts';
+import { firstNotes } from '../shared/first-notes.ts';
 import { parkedRows } from '../../song/lanes.ts';
 import { meantType } from '../../song/own-events.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../shared/rewrite.ts';
@@ -41,7 +42,7 @@ function isOf(events: Events, i: number, kinds: ReadonlySet<Removable>, controll
 
 export const eventsRemove = defineOperation({
   id: 'events.remove',
-  version: 1,
+  version: 2,
   title: 'Remove kinds of event',
   summary: 'Takes programs, banks, controllers, bend, pressure, system exclusive, lyrics, texts or markers out; notes, tempo and meter stay.',
   group: 'events',
@@ -50,7 +51,7 @@ export const eventsRemove = defineOperation({
     kinds: z.array(z.enum(removable)).max(removable.length).default([]).meta({ title: 'Kinds' }),
     controllers: z.array(z.int().min(0).max(127)).max(128).default([]).meta({ title: 'Controllers', description: 'Numbers of single controllers. With "controllers" among the kinds and none named here, all of them.' }),
     channels: z.array(z.int().min(1).max(16)).max(16).default([]).meta({ title: 'Channels', description: 'Only what is on these; none named, on all.' }),
-    keepFirst: z.boolean().default(false).meta({ title: 'Keep the first', description: 'Leave what stands before the first note, such as the program a part begins with.' }),
+    keepFirst: z.boolean().default(false).meta({ title: 'Keep the first', description: 'Leave what stands before the first note (of its channel), such as the program a part begins with.' }),
   }),
   apply(song, { kinds, controllers, channels, keepFirst }, scope) {
     const wanted = new Set(kinds);
@@ -58,8 +59,9 @@ export const eventsRemove = defineOperation({
     const onThem = (status: number): boolean => channels.length === 0 || (status < 0xf0 && channels.includes((status & 15) + 1));
     return rewriteTracks(song, scope, (events, span, track) => {
       const isParked = parkedRows(track);
-      const firstNote = keepFirst ? firstNoteTick(events) : -1;
-      const kept = without(events, (i) => within(span, events.atTick[i]!) && events.atTick[i]! > firstNote && isOf(events, i, wanted, numbers) && onThem(events.status[i]!) && !isParked(i));
+      const begins = keepFirst ? firstNotes(events) : () => -1;
+      const meant = (i: number): boolean => isOf(events, i, wanted, numbers) && onThem(events.status[i]!) && events.atTick[i]! > begins(events.status[i]!);
+      const kept = without(events, (i) => within(span, events.atTick[i]!) && meant(i) && !isParked(i));
       if (!kept) return { left: 'It holds nothing of the kind.' };
       return { events: kept, counts: lost(events, kept) };
     });
@@ -71,12 +73,6 @@ export const eventsRemove = defineOperation({
     { says: 'Only the program changes inside the piece', settings: { kinds: ['programs', 'banks'], keepFirst: true } },
   ],
 });
-
-/** Tick of the first note, or of the end where there is none. */
-function firstNoteTick({ status, data2, atTick, count }: Events): number {
-  for (let i = 0; i < count; i++) if (status[i]! >> 4 === 9 && data2[i] !== 0) return atTick[i]!;
-  return Infinity;
-}
 
 /** How many events of each kind `after` has less than `before`. */
 export function lost(before: Events, after: Events): Record<string, number> {

@@ -24,8 +24,11 @@ export const notesRepair = defineOperation({
       const faults = noteFaults(events);
       const notes = notesOf(events);
       if (faultCount(faults) === 0 && notes.strayOffs === 0) return { left: 'Its notes are sound.' };
+      // A note that begins where the track ends has no room to end in.
+      const ended = faults.hanging.filter((n) => events.atTick[notes.on[n]!]! < endTick(events)).length;
       const detail = [
-        faults.hanging.length > 0 && `${faults.hanging.length} ended`,
+        ended > 0 && `${ended} ended`,
+        faults.hanging.length > ended && `${faults.hanging.length - ended} that ${faults.hanging.length - ended === 1 ? 'begins' : 'begin'} at the very end dropped`,
         faults.overlapping.length > 0 && `${faults.overlapping.length} cut`,
         faults.duplicate.length > 0 && `${faults.duplicate.length} dropped as duplicates`,
         faults.doubled.length > 0 && `${faults.doubled.length} joined with another of the same key and beginning: ${together} stays`,

@@ -5,8 +5,8 @@ import { spanOf, tracksIn, type Scope, type TickSpan } from '../../song/scope.ts
 import { trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
 import type { Applied, Change, Report } from '../operation.ts';
 
-/** What an edit made of one track: its new events, and what it did to how many; or why it left the track as it was. */
-export type Edited = { readonly events: Events; readonly counts: Readonly<Record<string, number>>; readonly detail?: string } | { readonly left: string };
+/** What an edit made of one track: its new events, and what it did to how many; or why it left the track as it was. `parked` where its parked lanes go by other keys now. */
+export type Edited = { readonly events: Events; readonly counts: Readonly<Record<string, number>>; readonly detail?: string; readonly parked?: readonly string[] } | { readonly left: string };
 
 /** Puts `edit` to every track of a scope. Tracks that it leaves alone stay the same objects and stand in the report with the reason. */
 export function rewriteTracks(song: Song, scope: Scope, edit: (events: Events, span: TickSpan, track: Track) => Edited): Result<Applied> {
@@ -24,7 +24,7 @@ export function rewriteTracks(song: Song, scope: Scope, edit: (events: Events, s
       skipped.push({ track: track.id, name, why: edited.left });
       continue;
     }
-    rewritten.set(track.id, withEvents(track, edited.events));
+    rewritten.set(track.id, { ...withEvents(track, edited.events), ...(edited.parked ? { parked: edited.parked } : {}) });
     changes.push({ track: track.id, name, did: 'changed', counts: edited.counts, ...(edited.detail ? { detail: edited.detail } : {}) });
   }
   const report = { changes, skipped };

@@ -4,7 +4,6 @@ import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
 import { META, eventAt, meta, payloadOf, type EventValue, type Events } from '../../smf/events.ts';
 import { mergeEvents } from '../../smf/merge.ts';
 import { trackLabel, withEvents, type Track } from '../../song/song.ts';
-import { isEmpty } from '../shared/empty.ts';
 import { defineOperation, emptyReport, type Change } from '../operation.ts';
 
 /** What SMF 1.0 wants in the first track of a format 1 file. */
@@ -32,9 +31,8 @@ export const timingTidy = defineOperation({
       }
       if (taken.length === 0) return track;
       gathered.push(...taken);
-      const rest = pickEvents(track.events, rows);
-      changes.push({ track: track.id, name: trackLabel(song, track), did: 'changed', counts: { 'timing event': taken.length }, detail: `moved to the first track${isEmpty(rest) ? '; nothing else is in this one' : ''}` });
-      return withEvents(track, rest);
+      changes.push({ track: track.id, name: trackLabel(song, track), did: 'changed', counts: { 'timing event': taken.length }, detail: 'moved to the first track' });
+      return withEvents(track, pickEvents(track.events, rows));
     });
     const first = song.tracks[0]!;
     const merged = gathered.length === 0 ? first.events : mergeEvents([first.events, eventsFrom(gathered)]);

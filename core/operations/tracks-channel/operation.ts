@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { isMeta, meta, payloadOf, type Events } from '../../smf/events.ts';
 import { withPayloads } from '../../smf/event-builder.ts';
 import { percussionChannel } from '../../instruments/general-midi.ts';
-import { channelsOf } from '../../song/song.ts';
+import { laneKey, parseLaneKey, playedLanes } from '../../song/lanes.ts';
+import { channelsOf, type Track } from '../../song/song.ts';
 import { tracksIn } from '../../song/scope.ts';
 import { defineOperation } from '../operation.ts';
 import { rewriteTracks } from '../shared/rewrite.ts';
@@ -34,14 +35,24 @@ export const tracksChannel = defineOperation({
       if (channel === null && used.length === 1 && used[0] === percussionChannel) return { left: 'It plays the drums.' };
       const wanted = channel === null ? turns[turn++ % turns.length]! : channel - 1;
       if (used.length === 1 && used[0] === wanted) return { left: 'It plays on this channel already.' };
+      const parked = parkedOn(track, wanted);
+      if (!parked) return { left: 'A lane that is parked would fall on one of another channel that plays: unpark it, or split the track by channel first.' };
       const { events: moved, count } = onChannel(events, wanted);
       const left = behind(track, used.filter((c) => c !== wanted));
-      return { events: moved, counts: { message: count }, detail: `to channel ${wanted + 1}${left ? `; ${left}` : ''}` };
+      return { events: moved, ...(parked.length > 0 ? { parked } : {}), counts: { message: count }, detail: `to channel ${wanted + 1}${left ? `; ${left}` : ''}` };
     });
   },
   describe: ({ channel }, { changes }) => (channel === null ? `Gave ${changes.length === 1 ? changes[0]!.name : `${changes.length} tracks`} channels of their own` : `Put ${changes.length === 1 ? changes[0]!.name : `${changes.length} tracks`} on channel ${channel}`),
   examples: [{ says: 'Each its own', settings: {} }, { says: 'All on the drum channel', settings: { channel: 10 } }],
 });
+
+/** Keys of the track's parked lanes once all is on one channel; undefined where one of them would be a lane that plays as well. */
+function parkedOn(track: Track, channel: number): string[] | undefined {
+  const moved = (keys: Iterable<string>): string[] => [...new Set([...keys].map((key) => laneKey(channel, parseLaneKey(key).what)))];
+  const parked = moved(track.parked ?? []);
+  const played = new Set(parked.length === 0 ? [] : moved(playedLanes(track)));
+  return parked.some((key) => played.has(key)) ? undefined : parked.sort();
+}
 
 /** Every channel message on one channel, and the channel prefixes with them. */
 function onChannel(events: Events, channel: number): { events: Events; count: number } {

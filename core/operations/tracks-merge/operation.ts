@@ -4,6 +4,7 @@ import { pickEvents } from '../../smf/event-builder.ts';
 import { META, meta, type Events } from '../../smf/events.ts';
 import { mergeEvents } from '../../smf/merge.ts';
 import { tracksIn } from '../../song/scope.ts';
+import { playedLanes } from '../../song/lanes.ts';
 import { portWords } from '../../song/ports.ts';
 import { trackLabel, withEvents, type Track } from '../../song/song.ts';
 import { countKinds } from '../shared/event-kinds.ts';
@@ -27,6 +28,8 @@ export const tracksMerge = defineOperation({
     if (!inScope.ok) return inScope;
     const [first, ...others] = inScope.value;
     if (!first || others.length === 0) return ok({ song, report: { changes: [], skipped: [{ why: 'Merging takes two tracks or more.' }] } });
+    const clash = parkedByOne(inScope.value);
+    if (clash) return ok({ song, report: { changes: [], skipped: [{ track: clash.id, name: trackLabel(song, clash), why: 'It plays a lane that is parked in another of the tracks, and one track cannot do both: unpark that lane or park it in both first.' }] } });
     const parked = [...new Set(inScope.value.flatMap((t) => t.parked ?? []))];
     const events = mergeEvents([first.events, ...others.map((t) => playingOf(t.events))]);
     const merged: Track = { ...withEvents(first, events), ...(parked.length > 0 ? { parked } : {}) };
@@ -43,6 +46,12 @@ export const tracksMerge = defineOperation({
   describe: (_, { changes }) => `Merged ${changes.filter((c) => c.did === 'removed').length + 1} tracks into ${changes[0]?.name ?? 'none'}`,
   examples: [{ says: 'All tracks into one', settings: {} }, { says: 'Two of them', settings: {}, scope: { tracks: ['t2', 't3'] } }],
 });
+
+/** The first track that plays a lane which another one has parked. */
+function parkedByOne(tracks: readonly Track[]): Track | undefined {
+  const parked = new Set(tracks.flatMap((t) => t.parked ?? []));
+  return parked.size === 0 ? undefined : tracks.find((t) => [...playedLanes(t)].some((key) => parked.has(key)));
+}
 
 const playingOf = (events: Events): Events => picked(events, (i) => events.status[i] !== META || !aboutTrack.has(events.data1[i]!));
 const withoutTiming = (events: Events): Events => picked(events, (i) => events.status[i] !== META || events.data1[i] === meta.endOfTrack);

@@ -1,0 +1,18 @@
+import type { Song } from '../song/song.ts';
+import { isEmpty, setsUpOnly } from './shared/empty.ts';
+
+/**
+ * Tracks that a step left with nothing, or with nothing but what sets up a channel, where they held more before: what is left in each, in
+ * words, by the track's id. The look-over finds such tracks, so the report names them. The first track may hold nothing: it carries the map.
+ */
+export function whatIsLeft(before: Song, after: Song): Map<string, string> {
+  const words = new Map<string, string>();
+  const old = new Map(before.tracks.map((t) => [t.id, t.events]));
+  for (const { id, events } of after.tracks.slice(1)) {
+    const had = old.get(id);
+    if (!had || had === events) continue;
+    if (isEmpty(events) && !isEmpty(had)) words.set(id, 'nothing else is in this track');
+    else if (setsUpOnly(events) && !setsUpOnly(had)) words.set(id, 'what is left in this track plays nothing, it only sets up');
+  }
+  return words;
+}
