@@ -30,7 +30,8 @@ import { setUpOnly } from './rules/set-up-only.ts';
 import { unheardValues } from './rules/unheard-values.ts';
 import { unnamed } from './rules/unnamed.ts';
 import { untidyTiming } from './rules/untidy-timing.ts';
-import { viewOf, type LookedSong } from './view.ts';
+import { lookAtTrack } from './track-look.ts';
+import { viewOf, type KeptLooks, type LookedSong } from './view.ts';
 
 export type Rule = (song: LookedSong) => Noticed[];
 
@@ -39,31 +40,33 @@ interface Listed {
   readonly id: string;
   /** What several findings of the rule are called together. */
   readonly heading: string;
+  /** It looks at one track at a time, and at nothing of the others but what sounds on its channels. Else at the song, by what is known of its tracks. */
+  readonly ofTrack?: true;
   readonly look: Rule;
 }
 
 /** The rules, what is heard first before what is only untidy. One file a rule. */
 const rules: readonly Listed[] = [
-  { id: 'faulty-notes', heading: 'Notes that stick, overlap or are written twice', look: faultyNotes },
-  { id: 'turned-down', heading: 'Parts that are turned down', look: turnedDown },
-  { id: 'left-hanging', heading: 'Bends or pedals left at the end', look: leftHanging },
-  { id: 'programs-inside', heading: 'Programs change inside the piece', look: programsInside },
-  { id: 'key-switches', heading: 'Notes that look like key switches', look: keySwitches },
+  { id: 'faulty-notes', heading: 'Notes that stick, overlap or are written twice', ofTrack: true, look: faultyNotes },
+  { id: 'turned-down', heading: 'Parts that are turned down', ofTrack: true, look: turnedDown },
+  { id: 'left-hanging', heading: 'Bends or pedals left at the end', ofTrack: true, look: leftHanging },
+  { id: 'programs-inside', heading: 'Programs change inside the piece', ofTrack: true, look: programsInside },
+  { id: 'key-switches', heading: 'Notes that look like key switches', ofTrack: true, look: keySwitches },
   { id: 'strays', heading: 'Notes far from the rest', look: strays },
-  { id: 'click-part', heading: 'Clicks', look: clickPart },
+  { id: 'click-part', heading: 'Clicks', ofTrack: true, look: clickPart },
   { id: 'doubled', heading: 'Parts that double each other', look: doubled },
-  { id: 'one-velocity', heading: 'Parts with one velocity', look: oneVelocity },
+  { id: 'one-velocity', heading: 'Parts with one velocity', ofTrack: true, look: oneVelocity },
   { id: 'off-the-grid', heading: 'Parts beside the grid', look: offTheGrid },
-  { id: 'too-many-voices', heading: 'More voices than the instrument has', look: tooManyVoices },
-  { id: 'foreign-controllers', heading: 'Settings of another instrument', look: foreignControllers },
-  { id: 'mode-messages', heading: 'Parts that set how an instrument listens', look: modeMessages },
-  { id: 'system-exclusive', heading: 'System exclusive', look: systemExclusive },
-  { id: 'bank-alone', heading: 'Banks without a program', look: bankAlone },
-  { id: 'bend-range', heading: 'Bends without their range', look: bendRange },
-  { id: 'floods', heading: 'Floods of controllers', look: floods },
-  { id: 'unheard-values', heading: 'Controller values nobody hears', look: unheardValues },
-  { id: 'idle-values', heading: 'Controller values that say nothing new', look: idleValues },
-  { id: 'constant-lanes', heading: 'Lanes that never leave the usual value', look: constantLanes },
+  { id: 'too-many-voices', heading: 'More voices than the instrument has', ofTrack: true, look: tooManyVoices },
+  { id: 'foreign-controllers', heading: 'Settings of another instrument', ofTrack: true, look: foreignControllers },
+  { id: 'mode-messages', heading: 'Parts that set how an instrument listens', ofTrack: true, look: modeMessages },
+  { id: 'system-exclusive', heading: 'System exclusive', ofTrack: true, look: systemExclusive },
+  { id: 'bank-alone', heading: 'Banks without a program', ofTrack: true, look: bankAlone },
+  { id: 'bend-range', heading: 'Bends without their range', ofTrack: true, look: bendRange },
+  { id: 'floods', heading: 'Floods of controllers', ofTrack: true, look: floods },
+  { id: 'unheard-values', heading: 'Controller values nobody hears', ofTrack: true, look: unheardValues },
+  { id: 'idle-values', heading: 'Controller values that say nothing new', ofTrack: true, look: idleValues },
+  { id: 'constant-lanes', heading: 'Lanes that never leave the usual value', ofTrack: true, look: constantLanes },
   { id: 'several-channels', heading: 'Parts of several channels', look: severalChannels },
   { id: 'shared-channel', heading: 'Parts that share a channel', look: sharedChannel },
   { id: 'shredded', heading: 'Tempo changes in too many steps', look: shredded },
@@ -72,7 +75,7 @@ const rules: readonly Listed[] = [
   { id: 'markers-off-bar', heading: 'Markers beside the bar line', look: markersOffBar },
   { id: 'gap-before', heading: 'Rest before the music', look: gapBefore },
   { id: 'late-end', heading: 'An end far behind the music', look: lateEnd },
-  { id: 'unnamed', heading: 'Parts without a name', look: unnamed },
+  { id: 'unnamed', heading: 'Parts without a name', ofTrack: true, look: unnamed },
   { id: 'empty-tracks', heading: 'Empty tracks', look: emptyTracks },
   { id: 'set-up-only', heading: 'Tracks that only set up', look: setUpOnly },
 ];
@@ -82,8 +85,16 @@ export const ruleIds: readonly string[] = rules.map((r) => r.id);
 /** A title begins with a capital, also where it begins with "track 3". */
 const sentence = (title: string): string => title.charAt(0).toUpperCase() + title.slice(1);
 
-/** Everything the rules notice in a song, in their order. */
-export function lookOver(song: Song): Finding[] {
-  const view = viewOf(song);
-  return rules.flatMap(({ id, heading, look }) => look(view).map((noticed) => ({ ...noticed, title: sentence(noticed.title), rule: id, heading, key: `${id} ${noticed.tracks.join(' ')}`.trim() })));
+const trackRules = rules.filter((r) => r.ofTrack);
+
+/**
+ * Everything the rules notice in a song, in their order. Looks at tracks that are `kept` are used where all they depend on is the same, and new
+ * ones are given to be kept.
+ */
+export function lookOver(song: Song, kept?: KeptLooks): Finding[] {
+  const view = viewOf(song, (alone, t) => lookAtTrack(trackRules, alone, t), kept);
+  return rules.flatMap(({ id, heading, ofTrack, look }) => {
+    const noticed = ofTrack ? view.tracks.flatMap((t) => t.look.findings[id] ?? []) : look(view);
+    return noticed.map((n) => ({ ...n, title: sentence(n.title), rule: id, heading, key: `${id} ${n.tracks.join(' ')}`.trim() }));
+  });
 }

@@ -10,14 +10,19 @@ type Kind = keyof typeof kinds;
  * made none. No step makes a fault that the look-over would report without its report saying so.
  */
 export function madeFaults(before: Song, after: Song): string | undefined {
-  const kept = new Set<unknown>(after.tracks.map((t) => t.events));
-  const same = new Set<unknown>(before.tracks.map((t) => t.events));
-  const touched = after.tracks.filter((t) => !same.has(t.events));
-  if (touched.length === 0) return undefined;
-  const [old, now] = [before.tracks.filter((t) => !kept.has(t.events)), touched].map(faultsOf) as [Record<Kind, number>, Record<Kind, number>];
-  const made = (Object.keys(kinds) as Kind[]).filter((kind) => now[kind] > old[kind]);
+  // Tracks that a step leaves alone are the same objects, whose events nobody need look at; what it only gave another name has the events it had.
+  const kept = new Set(after.tracks);
+  const same = new Set(before.tracks);
+  const old = before.tracks.filter((t) => !kept.has(t));
+  const touched = after.tracks.filter((t) => !same.has(t));
+  const had = new Set(old.map((t) => t.events));
+  const edited = touched.filter((t) => !had.has(t.events));
+  if (edited.length === 0) return undefined;
+  const has = new Set(touched.map((t) => t.events));
+  const [were, now] = [faultsOf(old.filter((t) => !has.has(t.events))), faultsOf(edited)];
+  const made = (Object.keys(kinds) as Kind[]).filter((kind) => now[kind] > were[kind]);
   if (made.length === 0) return undefined;
-  return `of its notes, more than before: ${made.map((kind) => `${(now[kind] - old[kind]).toLocaleString('en')} ${kinds[kind]}`).join(', ')} (Repair notes mends that)`;
+  return `of its notes, more than before: ${made.map((kind) => `${(now[kind] - were[kind]).toLocaleString('en')} ${kinds[kind]}`).join(', ')} (Repair notes mends that)`;
 }
 
 function faultsOf(tracks: readonly Track[]): Record<Kind, number> {

@@ -7,12 +7,14 @@ import { isEmpty, setsUpOnly } from './shared/empty.ts';
  */
 export function whatIsLeft(before: Song, after: Song): Map<string, string> {
   const words = new Map<string, string>();
-  const old = new Map(before.tracks.map((t) => [t.id, t.events]));
-  for (const { id, events } of after.tracks.slice(1)) {
-    const had = old.get(id);
-    if (!had || had === events) continue;
-    if (isEmpty(events) && !isEmpty(had)) words.set(id, 'nothing else is in this track');
-    else if (setsUpOnly(events) && !setsUpOnly(had)) words.set(id, 'what is left in this track plays nothing, it only sets up');
+  const old = new Map(before.tracks.map((t) => [t.id, t]));
+  for (const track of after.tracks.slice(1)) {
+    const had = old.get(track.id);
+    // The same object is the same track; nobody need look at its events.
+    if (!had || had === track || had.events === track.events) continue;
+    const { id, events } = track;
+    if (isEmpty(events) && !isEmpty(had.events)) words.set(id, 'nothing else is in this track');
+    else if (setsUpOnly(events) && !setsUpOnly(had.events)) words.set(id, 'what is left in this track plays nothing, it only sets up');
   }
   return words;
 }

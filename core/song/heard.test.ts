@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { controller, note, songOf, take } from '../../tests/support/songs.ts';
-import { channelEvent, eventValues, type EventValue } from '../smf/events.ts';
+import { channelEvent, eventValues, meta, metaEvent, type EventValue } from '../smf/events.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { soundingOn } from './heard.ts';
 import type { Song } from './song.ts';
@@ -63,7 +63,11 @@ describe('issue 10.4: what nobody hears, judged by what sounds', () => {
     expect(laneOf(take(two, 'controllers.tidy').song, 11)).toHaveLength(4);
     const apart = songOf([...note(0, 40, 60), ...swell, ...note(240, 40, 60)], note(50, 100, 72, 80, 1));
     expect(laneOf(take(apart, 'controllers.tidy').song, 11)).toEqual(['90:43']);
-    expect(soundingOn(two, 0).soundsAt(100)).toBe(true);
+    // On another port another instrument plays it.
+    const port = (n: number) => metaEvent(0, meta.port, Uint8Array.of(n));
+    const ported = songOf([port(0), ...note(0, 40, 60), ...swell, ...note(240, 40, 60)], [port(1), ...note(50, 100, 72)], [port(0), ...note(0, 10, 72, 80, 1)]);
+    expect(laneOf(take(ported, 'controllers.tidy').song, 11)).toEqual(['90:43']);
+    expect(soundingOn(two, two.tracks[0]!.events, 0).soundsAt(100)).toBe(true);
   });
 
   it('a value that comes again behind a reset, or behind another track’s, says something; the coarse half of a pair always does', () => {

@@ -1,7 +1,8 @@
-import type { Events } from '../smf/events.ts';
+import { SYSEX, type Events } from '../smf/events.ts';
 import { laneKey, lanesOf, type Lane } from './lanes.ts';
 import { notesOf } from './notes.ts';
-import type { Song } from './song.ts';
+import type { Song, Track } from './song.ts';
+import { factsOf, factsOfEvents } from './track-facts.ts';
 
 /** What sounds on one channel of a song, over all its tracks: notes as long as a damper or sostenuto pedal holds them. */
 export interface Sounding {
@@ -19,60 +20,91 @@ const allReset = 121;
 const channels = 16;
 const isDown = (value: number): boolean => value >= 64;
 
-/** What is asked of a song's channels, gone through once. */
-interface Channels {
+/** What one track plays and says on its channels, gone through once. */
+interface Played {
   /** Ticks where notes of each channel begin and end, in no order. */
   readonly notes: readonly { readonly from: number[]; readonly to: number[] }[];
-  /** Ticks on which controllers of each channel are reset, or may be, ascending. */
-  readonly resets: readonly Float64Array[];
-  /** Lanes by channel and kind, of all tracks. */
-  readonly lanes: ReadonlyMap<string, readonly { readonly events: Events; readonly lane: Lane }[]>;
-  readonly sounding: (Sounding | undefined)[];
+  /** Ticks on which it resets controllers of each channel, or may do so. */
+  readonly resets: readonly number[][];
+  /** Its lanes by channel and kind. */
+  readonly lanes: ReadonlyMap<string, Lane>;
+}
+
+const playedBy = new WeakMap<Events, Played>();
+
+function playedIn(events: Events): Played {
+  const known = playedBy.get(events);
+  if (known) return known;
+  const notes = Array.from({ length: channels }, () => ({ from: [] as number[], to: [] as number[] }));
+  const resets = Array.from({ length: channels }, () => [] as number[]);
+  const { status, data1, atTick } = events;
+  for (let i = 0; i < events.count; i++) {
+    if (status[i] === SYSEX) for (const ticks of resets) ticks.push(atTick[i]!);
+    else if (status[i]! >> 4 === 0xb && data1[i] === allReset) resets[status[i]! & 15]!.push(atTick[i]!);
+  }
+  const { count, on, off } = notesOf(events);
+  for (let n = 0; n < count; n++) {
+    const { from, to } = notes[status[on[n]!]! & 15]!;
+    from.push(atTick[on[n]!]!);
+    to.push(off[n] === -1 ? Infinity : atTick[off[n]!]!);
+  }
+  const played = { notes, resets, lanes: new Map(lanesOf(events).map((lane) => [laneKey(lane.channel, lane.what), lane])) };
+  playedBy.set(events, played);
+  return played;
+}
+
+/** A channel as a track hears it: with all that play on it, or reset it. */
+interface Room {
+  readonly channel: number;
+  readonly tracks: readonly { readonly events: Events; readonly played: Played }[];
+  /** Ticks on which controllers are reset, or may be, ascending. */
+  readonly resets: Float64Array;
+  sounding?: Sounding;
   /** Ticks of all messages of lanes that several tracks speak on, ascending. */
   readonly shared: Map<string, Float64Array>;
 }
 
-const cache = new WeakMap<Song, Channels>();
+const rooms = new WeakMap<Song, Map<string, Room>>();
+const heard = new WeakMap<Song, Map<string, readonly Track[]>>();
 
-function channelsIn(song: Song): Channels {
-  const known = cache.get(song);
+/** Whether tracks of these ports may play one instrument: a track that names no port may be on any. */
+const meet = (a: readonly number[], b: readonly number[]): boolean => a.length === 0 || b.length === 0 || a.some((port) => b.includes(port));
+
+/** The tracks that are heard, or reset controllers, on a channel (0–15) on which a track of these ports plays; the same list however often it is asked for. */
+export function heardOn(song: Song, ports: readonly number[], channel: number): readonly Track[] {
+  const all = heard.get(song) ?? new Map<string, readonly Track[]>();
+  heard.set(song, all);
+  const key = `${channel} ${ports.join(' ')}`;
+  const known = all.get(key);
   if (known) return known;
-  const notes = Array.from({ length: channels }, () => ({ from: [] as number[], to: [] as number[] }));
-  const resets = Array.from({ length: channels }, () => [] as number[]);
-  const lanes = new Map<string, { events: Events; lane: Lane }[]>();
-  for (const { events } of song.tracks) {
-    const { status, data1, atTick } = events;
-    for (let i = 0; i < events.count; i++) {
-      if (status[i] === 0xf0) for (const ticks of resets) ticks.push(atTick[i]!);
-      else if (status[i]! >> 4 === 0xb && data1[i] === allReset) resets[status[i]! & 15]!.push(atTick[i]!);
-    }
-    const { count, on, off } = notesOf(events);
-    for (let n = 0; n < count; n++) {
-      const { from, to } = notes[status[on[n]!]! & 15]!;
-      from.push(atTick[on[n]!]!);
-      to.push(off[n] === -1 ? Infinity : atTick[off[n]!]!);
-    }
-    for (const lane of lanesOf(events)) {
-      const key = laneKey(lane.channel, lane.what);
-      const its = lanes.get(key);
-      if (its) its.push({ events, lane });
-      else lanes.set(key, [{ events, lane }]);
-    }
-  }
-  const made = { notes, resets: resets.map((ticks) => Float64Array.from(ticks).sort()), lanes, sounding: [], shared: new Map<string, Float64Array>() };
-  cache.set(song, made);
-  return made;
+  const tracks = song.tracks.filter((t) => ((f) => (f.exclusive || (f.channels & (1 << channel)) !== 0) && meet(f.ports, ports))(factsOf(t)));
+  all.set(key, tracks);
+  return tracks;
 }
 
-/** What sounds on a channel (0–15). Ports are not told apart: what may sound there counts as sounding. */
-export function soundingOn(song: Song, channel: number): Sounding {
-  const all = channelsIn(song);
-  return (all.sounding[channel] ??= soundingOf(all, channel));
+function roomOf(song: Song, of: Events, channel: number): Room {
+  const { ports } = factsOfEvents(of);
+  const all = rooms.get(song) ?? new Map<string, Room>();
+  rooms.set(song, all);
+  const key = `${channel} ${ports.join(' ')}`;
+  const known = all.get(key);
+  if (known) return known;
+  const tracks = heardOn(song, ports, channel).map(({ events }) => ({ events, played: playedIn(events) }));
+  const room = { channel, tracks, resets: Float64Array.from(tracks.flatMap(({ played }) => played.resets[channel]!)).sort(), shared: new Map<string, Float64Array>() };
+  all.set(key, room);
+  return room;
 }
 
-function soundingOf(all: Channels, channel: number): Sounding {
-  const [down, held] = [pedal(all, channel, damper), pedal(all, channel, sostenuto)];
-  const { from, to } = all.notes[channel]!;
+/** What sounds on a channel (0–15) of a track: its own notes, and those of others that may play the same instrument. */
+export function soundingOn(song: Song, events: Events, channel: number): Sounding {
+  const room = roomOf(song, events, channel);
+  return (room.sounding ??= soundingIn(room));
+}
+
+function soundingIn(room: Room): Sounding {
+  const [down, held] = [pedal(room, damper), pedal(room, sostenuto)];
+  const notes = room.tracks.map(({ played }) => played.notes[room.channel]!);
+  const [from, to] = [notes.flatMap((n) => n.from), notes.flatMap((n) => n.to)];
   const order = Uint32Array.from(from.keys()).sort((a, b) => from[a]! - from[b]!);
   const starts = Float64Array.from(order, (n) => from[n]!);
   const reach = new Float64Array(order.length);
@@ -83,14 +115,18 @@ function soundingOf(all: Channels, channel: number): Sounding {
   return { starts, last: reach.at(-1) ?? 0, soundsAt: (tick) => ((i) => i > 0 && reach[i - 1]! > tick)(notAbove(starts, tick)) };
 }
 
+/** What the tracks of a room say in one lane, track after track. */
+const saidIn = ({ tracks, channel }: Room, what: Lane['what']): { events: Events; lane: Lane }[] =>
+  tracks.flatMap(({ events, played }) => ((lane) => (lane ? [{ events, lane }] : []))(played.lanes.get(laneKey(channel, what))));
+
 /** Where a pedal goes down and up, in order; the up of a pedal that is never released is endless. */
 interface Pedal {
   readonly downs: Float64Array;
   readonly ups: Float64Array;
 }
 
-function pedal({ lanes }: Channels, channel: number, number: number): Pedal {
-  const said = (lanes.get(laneKey(channel, number)) ?? []).flatMap(({ events, lane }) => lane.rows.map((row, n) => ({ tick: events.atTick[row]!, value: lane.values[n]! })));
+function pedal(room: Room, number: number): Pedal {
+  const said = saidIn(room, number).flatMap(({ events, lane }) => lane.rows.map((row, n) => ({ tick: events.atTick[row]!, value: lane.values[n]! })));
   said.sort((a, b) => a.tick - b.tick);
   const downs: number[] = [];
   const ups: number[] = [];
@@ -135,11 +171,11 @@ const between = (ticks: Float64Array, from: number, to: number): number => notAb
  * stands alone.
  */
 export function stretches(song: Song, events: Events, lane: Lane): number[][] {
-  const all = channelsIn(song);
   const { channel, what } = lane;
-  if (typeof what === 'number' && what < 32 && all.lanes.has(laneKey(channel, what + 32))) return lane.rows.map((_, n) => [n]);
-  const resets = all.resets[channel]!;
-  const others = sharedTicks(all, laneKey(channel, what));
+  const room = roomOf(song, events, channel);
+  if (typeof what === 'number' && what < 32 && saidIn(room, what + 32).length > 0) return lane.rows.map((_, n) => [n]);
+  const { resets } = room;
+  const others = sharedTicks(room, what);
   const own = others && Float64Array.from(lane.rows, (row) => events.atTick[row]!);
   const found: number[][] = [];
   let before = -Infinity;
@@ -154,12 +190,13 @@ export function stretches(song: Song, events: Events, lane: Lane): number[][] {
 }
 
 /** Ticks of a lane that several tracks speak on; undefined where one does. */
-function sharedTicks({ lanes, shared }: Channels, key: string): Float64Array | undefined {
-  const its = lanes.get(key) ?? [];
-  if (its.length < 2) return undefined;
-  const known = shared.get(key);
+function sharedTicks(room: Room, what: Lane['what']): Float64Array | undefined {
+  const key = laneKey(room.channel, what);
+  const known = room.shared.get(key);
   if (known) return known;
-  const ticks = Float64Array.from(its.flatMap(({ events, lane }) => lane.rows.map((row) => events.atTick[row]!))).sort();
-  shared.set(key, ticks);
+  const said = saidIn(room, what);
+  if (said.length < 2) return undefined;
+  const ticks = Float64Array.from(said.flatMap(({ events, lane }) => lane.rows.map((row) => events.atTick[row]!))).sort();
+  room.shared.set(key, ticks);
   return ticks;
 }

@@ -1,7 +1,8 @@
 import { pickEvents } from '../smf/event-builder.ts';
 import type { Events } from '../smf/events.ts';
 import { stays } from './own-events.ts';
-import type { Track } from './song.ts';
+import { withEvents, withParked, type Track } from './song.ts';
+import { factsOf } from './track-facts.ts';
 
 /** A lane: one controller, the pitch bend or the channel pressure of one channel, as rows in order with their values. */
 export interface Lane {
@@ -122,11 +123,16 @@ export function freeLanes(track: Track): readonly Lane[] {
   return keys.size === 0 ? all : all.filter((lane) => !keys.has(laneKey(lane.channel, lane.what)));
 }
 
-/** The song as it is played and sent: without what is parked or stays. */
+/** Whether a track holds anything that is neither played nor sent. */
+const keepsBack = (track: Track): boolean => (track.parked?.length ?? 0) > 0 || (factsOf(track).timing?.marks.some((m) => !m.travels) ?? false);
+
+/** The song as it is played and sent: without what is parked or stays. Tracks that keep nothing back are the same objects. */
 export function sentSong<S extends { readonly tracks: readonly Track[] }>(song: S): S {
-  const tracks = song.tracks.map((t) => {
-    const events = sentEvents(t);
-    return events === t.events ? t : { id: t.id, events };
+  const tracks = song.tracks.map((track) => {
+    if (!keepsBack(track)) return track;
+    const played = withParked(track, []);
+    const events = sentEvents(track);
+    return events === track.events ? played : withEvents(played, events);
   });
   return tracks.every((t, i) => t === song.tracks[i]) ? song : { ...song, tracks };
 }

@@ -2,6 +2,8 @@ import { META, meta, isMeta, payloadOf, type Events } from '../smf/events.ts';
 import type { Division } from '../smf/division.ts';
 import type { RiffWrapper } from '../smf/riff.ts';
 import type { AlienChunk } from '../smf/smf.ts';
+import { fromHex } from '../units/hex.ts';
+import { factsOf, type TrackFacts } from './track-facts.ts';
 import { cutText, decodeText, type TextEncodingName } from '../smf/text.ts';
 
 /** One line of music: one MTrk chunk of a format 1 file. Never changed; an edit makes a new one under the same id. */
@@ -13,10 +15,21 @@ export interface Track {
   readonly body?: Uint8Array;
   /** Keys of the lanes that are parked: kept among the events, but not played and not sent. See `lanes.ts`. */
   readonly parked?: readonly string[];
+  /** What was worked out of these events before, see `track-facts.ts`: then nobody need look at them for it. */
+  readonly facts?: TrackFacts;
 }
 
-/** The track with other events; what is parked stays parked. */
-export const withEvents = ({ id, parked }: Track, events: Events): Track => ({ id, events, ...(parked ? { parked } : {}) });
+/** The track with other events: all else it carries stays, but for the bytes and facts that were those of its events. */
+export function withEvents(track: Track, events: Events): Track {
+  const { body: _body, facts: _facts, ...rest } = track;
+  return { ...rest, events };
+}
+
+/** The track with just these lanes parked; its events, and the bytes they came in, stay. */
+export function withParked(track: Track, keys: readonly string[]): Track {
+  const { parked: _parked, ...rest } = track;
+  return keys.length > 0 ? { ...rest, parked: keys } : rest;
+}
 
 /** A piece of work. Nothing mutates a song; tracks that a step did not touch are the same objects before and after. */
 export interface Song {
@@ -67,12 +80,10 @@ export const shownText = (text: string): string => cutText(text.replace(/\p{Cc}+
 
 /** The track's name as people read it; its instrument name where it has no other; '' where it has neither. */
 export function trackName(track: Track, encoding: TextEncodingName): string {
-  for (const type of [meta.trackName, meta.instrumentName]) {
-    const at = findMeta(track.events, type);
-    if (at !== -1) {
-      const text = shownText(decodeText(payloadOf(track.events, at), encoding));
-      if (text !== '') return text;
-    }
+  const facts = factsOf(track);
+  for (const said of [facts.trackName, facts.instrumentName]) {
+    const text = said ? shownText(decodeText(fromHex(said), encoding)) : '';
+    if (text !== '') return text;
   }
   return '';
 }
@@ -91,7 +102,7 @@ export function channelsOf({ status, count }: Events): number[] {
 }
 
 /** Whether the first track holds only the song's own facts (name, tempo, meters, markers …) and no music. */
-export const hasMapTrack = (song: Song): boolean => song.tracks.length > 1 && !playsChannel(song.tracks[0]!.events);
+export const hasMapTrack = (song: Song): boolean => song.tracks.length > 1 && factsOf(song.tracks[0]!).channels === 0;
 
 /** All texts of a file's meta events, for telling their encoding. */
 export function textPayloads(tracks: readonly { readonly events: Events }[]): Uint8Array[] {

@@ -1,9 +1,10 @@
-import { META, endTick, meta, noBytes, payloadOf, type Events } from '../smf/events.ts';
-import { mendedPayload } from '../smf/meta-lengths.ts';
+import { meta } from '../smf/events.ts';
 import { decodeText } from '../smf/text.ts';
-import { statedTimecode, stays } from '../song/own-events.ts';
 import { shownText, type Song } from '../song/song.ts';
+import { factsOf } from '../song/track-facts.ts';
+import { fromHex } from '../units/hex.ts';
 import { pairSections, type Section } from './sections.ts';
+import { noTiming } from './timing-facts.ts';
 import { frameRates, parseTimecode, type FrameRate } from './timecode.ts';
 
 /** The song's musical facts, read from the meta events of all its tracks, in tick order. */
@@ -74,16 +75,6 @@ export interface SmpteOffset {
   readonly hundredths: number;
 }
 
-interface TrackFacts {
-  tempos: TempoPoint[];
-  meters: Meter[];
-  keys: KeyPoint[];
-  marks: { type: number; atTick: number; bytes: Uint8Array; travels: boolean }[];
-  smpteOffset?: SmpteOffset;
-  timecode?: StatedTimecode;
-}
-
-const factsOfTrack = new WeakMap<Events, TrackFacts>();
 const timingOfSong = new WeakMap<Song, Timing>();
 
 /** Timing of a song; each track is looked through once, whatever songs share it. */
@@ -96,14 +87,14 @@ export function timingOf(song: Song): Timing {
 }
 
 function gather(song: Song): Timing {
-  const facts = song.tracks.map((t) => trackFacts(t.events));
-  const byTick = <T extends { atTick: number }>(lists: T[][]): T[] => lists.flat().sort((a, b) => a.atTick - b.atTick);
+  const facts = song.tracks.map((t) => factsOf(t).timing ?? noTiming);
+  const byTick = <T extends { atTick: number }>(lists: (readonly T[])[]): T[] => lists.flat().sort((a, b) => a.atTick - b.atTick);
   const marks = (kind: MarkKind): Mark[] =>
     byTick(
       facts.map((f, i) =>
         f.marks
           .filter((m) => m.type === markKinds[kind])
-          .map(({ atTick, bytes, travels }) => ({ atTick, ...textsOf(decodeText(bytes, song.encoding)), kind, track: song.tracks[i]!.id, travels })),
+          .map(({ atTick, said, travels }) => ({ atTick, ...textsOf(decodeText(fromHex(said), song.encoding)), kind, track: song.tracks[i]!.id, travels })),
       ),
     );
   const smpteOffset = facts.find((f) => f.smpteOffset)?.smpteOffset;
@@ -117,7 +108,7 @@ function gather(song: Song): Timing {
     cuePoints: marks('cue point'),
     texts: marks('text'),
     sections,
-    endTick: song.tracks.reduce((latest, t) => Math.max(latest, endTick(t.events)), 0),
+    endTick: song.tracks.reduce((latest, t) => Math.max(latest, factsOf(t).endTick), 0),
     ...(smpteOffset ? { smpteOffset } : {}),
     ...(timecode ? { timecode } : {}),
   };
@@ -141,46 +132,3 @@ function timecodeOf({ framesPerSecond, hours, minutes, seconds, frames, hundredt
   return { atTick: 0, rate, frames: whole + Math.min(99, hundredths) / 100 };
 }
 
-function trackFacts(events: Events): TrackFacts {
-  const known = factsOfTrack.get(events);
-  if (known) return known;
-  const facts: TrackFacts = { tempos: [], meters: [], keys: [], marks: [] };
-  const { status, count } = events;
-  for (let i = 0; i < count; i++) {
-    if (status[i] !== META) continue;
-    if (events.data1[i] === meta.sequencerSpecific) noteOwn(facts, events, i);
-    else note(facts, events.data1[i]!, events.atTick[i]!, payloadOf(events, i));
-  }
-  factsOfTrack.set(events, facts);
-  return facts;
-}
-
-/** Payloads of the wrong length count as they are sent; those that say nothing, a tempo of 0 and meters that give no bar have no effect; the events stay in their track. */
-function note(facts: TrackFacts, type: number, atTick: number, payload: Uint8Array): void {
-  const b = mendedPayload(type, payload) ?? noBytes;
-  if (type === meta.tempo && b.length === 3) {
-    const tempo = (b[0]! << 16) | (b[1]! << 8) | b[2]!;
-    if (tempo > 0) facts.tempos.push({ atTick, tempo });
-  } else if (type === meta.timeSignature && b.length >= 2) {
-    if (b[0]! > 0 && b[1]! <= 7) facts.meters.push({ atTick, numerator: b[0]!, denominator: 2 ** b[1]! });
-  } else if (type === meta.keySignature && b.length === 2) {
-    facts.keys.push({ atTick, sharps: (b[0]! << 24) >> 24, minor: b[1] === 1 });
-  } else if (type === meta.marker || type === meta.cuePoint || type === meta.text) {
-    facts.marks.push({ type, atTick, bytes: b, travels: true });
-  } else if (type === meta.smpteOffset && b.length === 5 && !facts.smpteOffset) {
-    const framesPerSecond = ([24, 25, 29, 30] as const)[(b[0]! >> 5) & 3]!;
-    facts.smpteOffset = { framesPerSecond, hours: b[0]! & 0x1f, minutes: b[1]!, seconds: b[2]!, frames: b[3]!, hundredths: b[4]! };
-  }
-}
-
-/** What our own events say, see `own-events.ts`. */
-function noteOwn(facts: TrackFacts, events: Events, i: number): void {
-  const atTick = events.atTick[i]!;
-  const kept = stays(events, i);
-  if (kept) facts.marks.push({ type: kept.type, atTick, bytes: kept.text, travels: false });
-  const said = facts.timecode ? undefined : statedTimecode(payloadOf(events, i));
-  if (!said || !Object.hasOwn(frameRates, said.rate)) return;
-  const rate = said.rate as FrameRate;
-  const frames = parseTimecode(said.address, rate);
-  if (frames !== undefined) facts.timecode = { atTick, rate, frames };
-}

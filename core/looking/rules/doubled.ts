@@ -1,5 +1,7 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { counted } from '../../operations/shared/rewrite.ts';
+import type { Events } from '../../smf/events.ts';
+import { fromHex, toHex } from '../../units/hex.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
@@ -38,7 +40,49 @@ function signature(notes: readonly { tick: number; key: number }[]): string {
   return `${notes.length} ${first % 12} ${hash >>> 0}`;
 }
 
-/** Parts are compared note for note only where their signatures agree, and by a sample where one may hold the other: songs of very many tracks cost no more than their notes. */
+/** What of a part's line tells which others may double it, without its notes. */
+export interface LineSketch {
+  /** The same for lines that double each other, hardly ever for others. */
+  readonly signature: string;
+  /** Some of its notes, spread over the line, as places without octaves. */
+  readonly sample: readonly number[];
+  /** Bits of the places of all its notes, as hexadecimal digits: a bit that is not set says that it has no note there (a Bloom filter of one hash). */
+  readonly places: string;
+  /** Its first pan and bend. */
+  readonly pan: number;
+  readonly bend: number;
+}
+
+const withoutOctave = ({ tick, key }: { tick: number; key: number }): number => tick * 12 + (key % 12);
+/** More bits than this are not kept of a line. */
+const mostBits = 1 << 17;
+const bitOf = (place: number, bits: number): number => Math.abs(Math.imul(place % 0x7fffffff, 0x9e3779b1) ^ (place / 0x7fffffff)) % bits;
+
+/** The sketch of a part's line; null where it is a kit's, or too short to be doubled but by chance. */
+export function lineSketch(t: LookedTrack): LineSketch | null {
+  if (t.notes.count < leastNotes || plays(t) === percussionChannel) return null;
+  const notes = line(t);
+  const bits = Math.min(mostBits, 2 ** Math.ceil(Math.log2(notes.length * 8)));
+  const set = new Uint8Array(bits >> 3);
+  for (const place of notes.map(withoutOctave)) set[bitOf(place, bits) >> 3]! |= 1 << (bitOf(place, bits) & 7);
+  return { signature: signature(notes), sample: sampleOf(notes).map(withoutOctave), places: toHex(set), ...firstPanAndBend(t.track.events) };
+}
+
+function firstPanAndBend({ status, data1, data2, count }: Events): { pan: number; bend: number } {
+  let [pan, bend] = [-1, -1];
+  for (let i = 0; i < count && (pan === -1 || bend === -1); i++) {
+    if (pan === -1 && status[i]! >> 4 === 0xb && data1[i] === 10) pan = data2[i]!;
+    if (bend === -1 && status[i]! >> 4 === 0xe) bend = data1[i]! | (data2[i]! << 7);
+  }
+  return { pan: pan === -1 ? 64 : pan, bend: bend === -1 ? 8192 : bend };
+}
+
+interface Line {
+  readonly part: LookedTrack;
+  readonly sketch: LineSketch;
+}
+
+/** Parts are compared note for note only where their sketches agree: songs of very many tracks cost no more than their notes. */
 export function doubled(song: LookedSong): Noticed[] {
   const lines = linesOf(song);
   const pairs = wholeDoubles(song, lines);
@@ -52,30 +96,25 @@ export function doubled(song: LookedSong): Noticed[] {
 /** Parts that play another's line a moment later. */
 export const echoesIn = (song: LookedSong): Set<string> => new Set(wholeDoubles(song, linesOf(song)).flatMap(({ b, late }) => (late > 0 ? [b.id] : [])));
 
-const linesOf = ({ parts }: LookedSong): Line[] => parts.flatMap((part) => (part.notes.count < leastNotes || plays(part) === percussionChannel ? [] : [{ part, line: line(part) }]));
+const linesOf = ({ parts }: LookedSong): Line[] => parts.flatMap((part) => (part.look.line ? [{ part, sketch: part.look.line }] : []));
 
 /** Pairs of parts with the same line, `b` no earlier than `a`. */
 function wholeDoubles({ quarter }: LookedSong, lines: readonly Line[]): { a: LookedTrack; b: LookedTrack; interval: number; late: number }[] {
-  const bySignature = new Map<string, Line[]>();
-  for (const own of lines) {
-    const key = signature(own.line);
-    const alike = bySignature.get(key);
-    if (alike) alike.push(own);
-    else bySignature.set(key, [own]);
+  const bySignature = new Map<string, LookedTrack[]>();
+  for (const { part, sketch } of lines) {
+    const alike = bySignature.get(sketch.signature);
+    if (alike) alike.push(part);
+    else bySignature.set(sketch.signature, [part]);
   }
-  return [...bySignature.values()].flatMap(([first, ...others]) =>
-    others.flatMap((other) => {
-      const found = doubling(first!.line, other.line, quarter * mostLate);
+  return [...bySignature.values()].filter((alike) => alike.length > 1).flatMap(([first, ...others]) => {
+    const model = line(first!);
+    return others.flatMap((other) => {
+      const found = doubling(model, line(other), quarter * mostLate);
       if (!found) return [];
       const { interval, late } = found;
-      return [late < 0 ? { a: other.part, b: first!.part, interval: -interval, late: -late } : { a: first!.part, b: other.part, interval, late }];
-    }),
-  );
-}
-
-interface Line {
-  readonly part: LookedTrack;
-  readonly line: ReturnType<typeof line>;
+      return [late < 0 ? { a: other, b: first!, interval: -interval, late: -late } : { a: first!, b: other, interval, late }];
+    });
+  });
 }
 
 /** So much of a part is in another where it doubles part of it. */
@@ -83,16 +122,27 @@ const containedShare = 0.95;
 /** More parts are not held against each other, and of each so many notes first. */
 const mostCompared = 128;
 const sampled = 24;
+/** Of those so many. */
+const sampledShare = containedShare - 0.1;
+
+const sampleOf = <T>(notes: readonly T[]): T[] => ((step) => notes.filter((_, i) => i % step === 0))(Math.max(1, Math.floor(notes.length / sampled)));
 
 /** Parts all or nearly all of whose notes another one has too, at the unison or whole octaves away. */
 function contained(lines: readonly Line[]): Noticed[] {
   if (lines.length > mostCompared) return [];
-  const places = lines.map(({ line }) => new Set(line.map(placeOf)));
+  const bits = lines.map(({ sketch }) => fromHex(sketch.places));
+  const notesOf = new Map<LookedTrack, Placed>();
+  const placed = ({ part }: Line): Placed => {
+    const known = notesOf.get(part) ?? new Placed(part);
+    notesOf.set(part, known);
+    return known;
+  };
   return lines.flatMap((small, n): Noticed[] => {
     for (const [m, large] of lines.entries()) {
-      if (m === n || large.line.length < small.line.length || (large.line.length === small.line.length && m > n)) continue;
+      const [few, many] = [small.part.look.notes, large.part.look.notes];
+      if (m === n || many < few || (many === few && m > n) || !mayHold(bits[m]!, small.sketch.sample)) continue;
       for (const interval of [0, 12, -12, 24, -24]) {
-        const shared = share(small.line, places[m]!, interval);
+        const shared = share(placed(small).notes, placed(large).places, interval);
         if (shared >= containedShare) return [notice(large.part, small.part, -interval, { share: shared })];
       }
     }
@@ -100,41 +150,58 @@ function contained(lines: readonly Line[]): Noticed[] {
   });
 }
 
+/** Whether enough of a sample may stand among the places of a line. */
+function mayHold(places: Uint8Array, sample: readonly number[]): boolean {
+  const bits = places.length * 8;
+  const there = sample.filter((place) => (places[bitOf(place, bits) >> 3]! >> (bitOf(place, bits) & 7)) & 1).length;
+  return there >= sample.length * sampledShare;
+}
+
+/** The notes of a part, and their places, each made when it is asked for. */
+class Placed {
+  private readonly part: LookedTrack;
+  private line: ReturnType<typeof line> | undefined;
+  private set: Set<number> | undefined;
+
+  constructor(part: LookedTrack) {
+    this.part = part;
+  }
+
+  get notes(): ReturnType<typeof line> {
+    return (this.line ??= line(this.part));
+  }
+
+  get places(): ReadonlySet<number> {
+    return (this.set ??= new Set(this.notes.map(placeOf)));
+  }
+}
+
 const placeOf = ({ tick, key }: { tick: number; key: number }): number => tick * 256 + key;
 
-/** How much of a line stands in the places of another, `interval` semitones up; a sample that does not says enough. */
-function share(notes: readonly { tick: number; key: number }[], places: ReadonlySet<number>, interval: number): number {
-  const within = (from: number, step: number): number => {
-    let [count, there] = [0, 0];
-    for (let i = from; i < notes.length; i += step, count++) if (places.has(placeOf(notes[i]!) + interval)) there++;
-    return there / Math.max(1, count);
-  };
-  return within(0, Math.max(1, Math.floor(notes.length / sampled))) < containedShare - 0.1 ? 0 : within(0, 1);
+/** How much of a line stands in the places of another, `interval` semitones up; 0 where a sample says that it does not. */
+function share(notes: ReturnType<typeof line>, places: ReadonlySet<number>, interval: number): number {
+  const within = (some: ReturnType<typeof line>): number => some.filter((note) => places.has(placeOf(note) + interval)).length / some.length;
+  return within(sampleOf(notes)) < sampledShare ? 0 : within(notes);
 }
 
 /** What makes two parts that play the same sound as one wide or beating one; undefined where nothing does. */
 function effectOf(a: LookedTrack, b: LookedTrack, late: number): string | undefined {
   if (late > 0) return `${counted(late, 'tick')} later`;
-  const first = ({ track: { events } }: LookedTrack, is: (i: number) => boolean, value: (i: number) => number): number | undefined => {
-    for (let i = 0; i < events.count; i++) if (is(i)) return value(i);
-    return undefined;
-  };
-  const pan = (t: LookedTrack) => first(t, (i) => t.track.events.status[i]! >> 4 === 0xb && t.track.events.data1[i] === 10, (i) => t.track.events.data2[i]!) ?? 64;
-  const bend = (t: LookedTrack) => first(t, (i) => t.track.events.status[i]! >> 4 === 0xe, (i) => t.track.events.data1[i]! | (t.track.events.data2[i]! << 7)) ?? 8192;
-  if (Math.abs(pan(a) - pan(b)) >= 16) return 'panned apart';
-  return bend(a) === bend(b) ? undefined : 'detuned';
+  const [one, two] = [a.look.line!, b.look.line!];
+  if (Math.abs(one.pan - two.pan) >= 16) return 'panned apart';
+  return one.bend === two.bend ? undefined : 'detuned';
 }
 
 function notice(a: LookedTrack, b: LookedTrack, interval: number, { share: part = 1, late = 0, ofSeveral = false }: { share?: number; late?: number; ofSeveral?: boolean } = {}): Noticed {
   const octaves = Math.abs(interval) / 12;
   const where = interval === 0 ? 'at the unison' : `${octaves === 1 ? 'an octave' : `${octaves} octaves`} ${interval > 0 ? 'up' : 'down'}`;
   const effect = interval === 0 || late > 0 ? effectOf(a, b, late) : undefined;
-  const which = b.notes.count === a.notes.count && part === 1 ? '' : part === 1 ? ', part of it,' : `, part of it but for ${counted(Math.round(b.notes.count * (1 - part)), 'note')},`;
+  const which = b.look.notes === a.look.notes && part === 1 ? '' : part === 1 ? ', part of it,' : `, part of it but for ${counted(Math.round(b.look.notes * (1 - part)), 'note')},`;
   const remove = (t: LookedTrack) => ({ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) });
   return {
     title: `${b.label} doubles ${a.label}${which} ${where}${effect ? `, ${effect}` : ''}`,
     why: late > 0 ? 'The same line a moment later is an echo: most likely it is meant.' : effect ? 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.' : interval === 0 ? 'The same notes twice only get louder, or beat against each other.' : 'A doubled octave is often left over from the sound it was played on.',
-    tracks: [a.id, b.id], count: b.notes.count, sure: effect ? 'possible' : 'likely',
+    tracks: [a.id, b.id], count: b.look.notes, sure: effect ? 'possible' : 'likely',
     settle: effect ? [] : which === '' && !ofSeveral ? [remove(b), remove(a)] : [remove(b)],
   };
 }

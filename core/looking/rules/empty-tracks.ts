@@ -1,9 +1,8 @@
-import { isEmpty } from '../../operations/shared/empty.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 export function emptyTracks({ tracks, parts }: LookedSong): Noticed[] {
-  const empty = tracks.filter((t, i) => i > 0 && isEmpty(t.track.events)).map((t) => t.id);
+  const empty = tracks.filter((t, i) => i > 0 && t.look.empty).map((t) => t.id);
   if (empty.length === 0 || parts.length === 0) return [];
   return [
     {

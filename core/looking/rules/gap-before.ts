@@ -4,7 +4,7 @@ import type { LookedSong } from '../view.ts';
 /** Bars before the first note of any part. They stay: whoever put them there wanted a count-in, or room for a picture. */
 export function gapBefore({ parts, barAt }: LookedSong): Noticed[] {
   if (parts.length === 0) return [];
-  const first = parts.reduce((tick, t) => Math.min(tick, t.track.events.atTick[t.notes.on[0]!]!), Infinity);
+  const first = parts.reduce((tick, t) => Math.min(tick, t.look.firstNote), Infinity);
   const bars = barAt(first) - 1;
   if (bars < 1) return [];
   return [

@@ -24,26 +24,29 @@ const grids = [
   { steps: 8, name: 'thirty-seconds', settings: { grid: '1/32' } },
 ] as const;
 
-/** Beginnings of notes against the grids of the trade, by the mean direction on a circle whose circumference is a step (circular statistics). */
+/** How a part lies beside every grid: late or early by so many ticks throughout, or free. */
+export type BesideGrid = { readonly ticks: number } | { readonly free: Noticed };
+
+/** A part's beginnings of notes against the grids of the trade, by the mean direction on a circle whose circumference is a step (circular statistics). */
+export function besideGrid({ song, quarter }: LookedSong, t: LookedTrack): BesideGrid | null {
+  if (song.division.kind === 'smpte' || t.notes.count < leastNotes) return null;
+  const plain = agreement(t, quarter / 4);
+  if (plain.length >= leastSteady && Math.abs(Math.round((plain.angle / (2 * Math.PI)) * (quarter / 4))) < (quarter / 4) * leastOffset) return null;
+  const found = grids.map((grid) => ({ grid, step: quarter / grid.steps, ...(grid.steps === 4 ? plain : agreement(t, quarter / grid.steps)) }));
+  const steady = found.filter(({ grid, length }) => length >= steadyOn(grid.steps)).map(({ angle, step }) => Math.round((angle / (2 * Math.PI)) * step));
+  // What lies beside sixteenths may lie on thirty-seconds.
+  if (steady.length > 0) return steady.every((away) => Math.abs(away) >= (quarter / 4) * leastOffset) ? { ticks: steady[0]! } : null;
+  const best = found.reduce((a, b) => (b.length > a.length ? b : a));
+  return best.length < ragged && !isDrums(t) && swingOf(t, quarter) === undefined ? { free: loose(t, best.grid) } : null;
+}
+
 export function offTheGrid(view: LookedSong): Noticed[] {
-  const { song, parts, quarter } = view;
-  if (song.division.kind === 'smpte') return [];
   const late = new Map<number, LookedTrack[]>();
   const free: Noticed[] = [];
-  for (const t of parts) {
-    if (t.notes.count < leastNotes) continue;
-    const plain = agreement(t, quarter / 4);
-    if (plain.length >= leastSteady && Math.abs(Math.round((plain.angle / (2 * Math.PI)) * (quarter / 4))) < (quarter / 4) * leastOffset) continue;
-    const found = grids.map((grid) => ({ grid, step: quarter / grid.steps, ...(grid.steps === 4 ? plain : agreement(t, quarter / grid.steps)) }));
-    const steady = found.filter(({ grid, length }) => length >= steadyOn(grid.steps)).map(({ angle, step }) => Math.round((angle / (2 * Math.PI)) * step));
-    if (steady.length > 0) {
-      // What lies beside sixteenths may lie on thirty-seconds.
-      const ticks = steady[0]!;
-      if (steady.every((away) => Math.abs(away) >= (quarter / 4) * leastOffset)) together(late, ticks).push(t);
-      continue;
-    }
-    const best = found.reduce((a, b) => (b.length > a.length ? b : a));
-    if (best.length < ragged && !isDrums(t) && swingOf(t, quarter) === undefined) free.push(loose(t, best.grid));
+  for (const t of view.parts) {
+    const { beside } = t.look;
+    if (beside && 'ticks' in beside) together(late, beside.ticks).push(t);
+    else if (beside) free.push(beside.free);
   }
   const echoes = late.size === 0 ? new Set<string>() : echoesIn(view);
   return [...[...late].flatMap(([ticks, all]) => shifted(all.filter((t) => !echoes.has(t.id)), ticks)), ...free];
@@ -97,7 +100,7 @@ function shifted(parts: readonly LookedTrack[], ticks: number): Noticed[] {
     {
       title: `${many ? `${parts.length} parts are` : `All of ${first.label} is`} ${counted(Math.abs(ticks), 'tick')} ${way}${many ? `: ${listed(parts.map((t) => t.label))}` : ''}`,
       why: `${many ? 'Parts that are' : 'A part that is'} ${way} throughout ${many ? 'were' : 'was'} recorded over a delay, or bounced with one: ${many ? 'they lie beside the bar lines' : 'in another program it drags against the others'}.`,
-      tracks: parts.map((t) => t.id), count: parts.reduce((n, t) => n + t.notes.count, 0), sure: 'likely',
+      tracks: parts.map((t) => t.id), count: parts.reduce((n, t) => n + t.look.notes, 0), sure: 'likely',
       settle: [{ title: `Move ${many ? 'them' : 'it'} ${counted(Math.abs(ticks), 'tick')} ${ticks > 0 ? 'earlier' : 'later'}`, operation: 'notes.nudge', settings: { ticks: -ticks }, scope: on(...parts.map((t) => t.id)) }],
     },
   ];

@@ -2,25 +2,24 @@ import { programNames } from '../../instruments/general-midi.ts';
 import { setsUpOnly } from '../../operations/shared/empty.ts';
 import { countKinds } from '../../operations/shared/event-kinds.ts';
 import type { Events } from '../../smf/events.ts';
-import { channelsOf } from '../../song/song.ts';
+import { channelsIn } from './several-channels.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** Tracks without notes that only set something up: for channels on which nobody plays they are left over. */
 export function setUpOnly({ tracks, parts }: LookedSong): Noticed[] {
   if (parts.length === 0) return [];
-  const setUp = tracks.slice(1).filter((t) => setsUpOnly(t.track.events));
+  const setUp = tracks.slice(1).filter((t) => t.look.setsUp !== null);
   if (setUp.length === 0) return [];
   const playersOf = playersByChannel(parts);
   return setUp.map((t): Noticed => {
-    const { events } = t.track;
-    const channels = channelsOf(events);
+    const channels = channelsIn(t.look.channels.all);
     const players = [...new Set(channels.flatMap((c) => playersOf[c]!))];
     const where = channels.map((c) => c + 1).join(', ');
     return {
-      title: `${t.label} has no notes and sets up channel ${where}: ${whatItSets(events)}`,
+      title: `${t.label} has no notes and sets up channel ${where}: ${t.look.setsUp}`,
       why: players.length > 0 ? `${players.length > mostNamed ? `${players.length.toLocaleString('en')} parts` : players.map((p) => p.label).join(' and ')} ${players.length === 1 ? 'plays' : 'play'} on it: a program that leaves out tracks without notes loses what they need.` : 'Nobody plays there: it takes up a row and an instrument at the other end.',
-      tracks: [t.id], count: events.count, sure: 'certain',
+      tracks: [t.id], count: t.look.events, sure: 'certain',
       settle: players.length > 0 ? [] : [{ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) }],
     };
   });
@@ -32,14 +31,15 @@ const mostNamed = 3;
 /** Which parts are on each channel. */
 function playersByChannel(parts: LookedSong['parts']): LookedTrack[][] {
   const players: LookedTrack[][] = Array.from({ length: 16 }, () => []);
-  for (const part of parts) for (const channel of channelsOf(part.track.events)) players[channel]!.push(part);
+  for (const part of parts) for (const channel of channelsIn(part.look.channels.all)) players[channel]!.push(part);
   return players;
 }
 
 const untold: ReadonlySet<string> = new Set(['name', 'other']);
 
-/** Its first program by name, and how many of what else. */
-function whatItSets(events: Events): string {
+/** What a track without notes sets up: its first program by name, and how many of what else; null where it does more, or nothing. */
+export function whatItSets(events: Events): string | null {
+  if (!setsUpOnly(events)) return null;
   const first = events.status.findIndex((s) => s >> 4 === 0xc);
   const rest = Object.entries(countKinds(events)).filter(([kind, n]) => !untold.has(kind) && (kind !== 'program' || n > 1));
   return [...(first === -1 ? [] : [programNames[events.data1[first]!]!]), ...rest.map(([kind, n]) => `${n.toLocaleString('en')} ${kind}${n === 1 ? '' : 's'}`)].join(', ');

@@ -1,38 +1,47 @@
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
-/** Channels on which the part's notes are. */
-function playedOn({ notes, track: { events } }: LookedTrack): Set<number> {
-  let used = 0;
-  for (let n = 0; n < notes.count; n++) used |= 1 << (events.status[notes.on[n]!]! & 15);
-  return channelsIn(used);
-}
-
-const channelsIn = (bits: number): Set<number> => new Set(Array.from({ length: 16 }, (_, c) => c).filter((c) => bits & (1 << c)));
-
-/** Channels that its programs, controllers, bends and pressure are for. */
-function channelsSetUp({ track: { events } }: LookedTrack): number[] {
-  let used = 0;
-  for (let i = 0; i < events.count; i++) {
-    const kind = events.status[i]! >> 4;
-    if (kind >= 0xa && kind <= 0xe && (kind !== 0xb || events.data1[i]! < firstMode)) used |= 1 << (events.status[i]! & 15);
-  }
-  return [...channelsIn(used)];
+/** Channels of a track, bit n for channel n (from 0). */
+export interface ChannelUse {
+  /** On which it sends anything. */
+  readonly all: number;
+  /** On which its notes are. */
+  readonly played: number;
+  /** That its programs, controllers, bends and pressure are for. */
+  readonly setUp: number;
+  /** The first program of each channel that has one. */
+  readonly programs: Readonly<Record<number, number>>;
 }
 
 /** Channel mode messages begin here (MIDI 1.0). */
 const firstMode = 120;
 
+export function channelUse({ notes, track: { events } }: LookedTrack): ChannelUse {
+  let [all, played, setUp] = [0, 0, 0];
+  const programs: Record<number, number> = {};
+  for (let n = 0; n < notes.count; n++) played |= 1 << (events.status[notes.on[n]!]! & 15);
+  for (let i = 0; i < events.count; i++) {
+    const [kind, channel] = [events.status[i]! >> 4, events.status[i]! & 15];
+    if (kind === 0xf) continue;
+    all |= 1 << channel;
+    if (kind >= 0xa && (kind !== 0xb || events.data1[i]! < firstMode)) setUp |= 1 << channel;
+    if (kind === 0xc) programs[channel] ??= events.data1[i]!;
+  }
+  return { all, played, setUp, programs };
+}
+
+/** Channels (from 0) of which the bit is set, in ascending order. */
+export const channelsIn = (bits: number): number[] => Array.from({ length: 16 }, (_, c) => c).filter((c) => bits & (1 << c));
+
 const setUp = ['programs', 'banks', 'controllers', 'bend', 'pressure'];
 
 /** Parts whose notes are on several channels; and those that set up a channel on which they have none. */
 export function severalChannels({ parts }: LookedSong): Noticed[] {
-  const ofPart = new Map(parts.map((t) => [t, playedOn(t)]));
-  const played = new Set([...ofPart.values()].flatMap((own) => [...own]));
+  const played = new Set(channelsIn(parts.reduce((bits, t) => bits | t.look.channels.played, 0)));
   // The same for every part, so that one step serves them all.
   const silent = Array.from({ length: 16 }, (_, c) => c + 1).filter((c) => !played.has(c - 1));
   return parts.flatMap((t): Noticed[] => {
-    const own = ofPart.get(t)!;
+    const own = new Set(channelsIn(t.look.channels.played));
     if (own.size > 1) {
       return [
         {
@@ -43,7 +52,7 @@ export function severalChannels({ parts }: LookedSong): Noticed[] {
         },
       ];
     }
-    const others = channelsSetUp(t).filter((c) => !own.has(c));
+    const others = channelsIn(t.look.channels.setUp).filter((c) => !own.has(c));
     if (others.length === 0) return [];
     const [left, needed] = [others.filter((c) => !played.has(c)), others.filter((c) => played.has(c))];
     const numbers = (channels: readonly number[]): string => channels.map((c) => c + 1).join(', ');

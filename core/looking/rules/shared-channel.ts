@@ -1,26 +1,13 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
-import { channelsOf } from '../../song/song.ts';
 import { listed, on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
-
-/** The program a channel of the part begins with; -1 where it has none. */
-function firstProgram({ track: { events } }: LookedTrack, channel: number): number {
-  const at = events.status.indexOf(0xc0 | channel);
-  return at === -1 ? -1 : events.data1[at]!;
-}
-
-/** Channels on which the part has notes, in ascending order. */
-function played({ track: { events }, notes }: LookedTrack): number[] {
-  let used = 0;
-  for (let n = 0; n < notes.count; n++) used |= 1 << (events.status[notes.on[n]!]! & 15);
-  return Array.from({ length: 16 }, (_, channel) => channel).filter((channel) => used & (1 << channel));
-}
+import { channelsIn } from './several-channels.ts';
 
 /** Parts that share a channel though their programs differ, or all parts on one channel without any program. */
 export function sharedChannel({ parts }: LookedSong): Noticed[] {
   const byChannel = new Map<number, LookedTrack[]>();
   for (const part of parts) {
-    for (const channel of played(part)) {
+    for (const channel of channelsIn(part.look.channels.played)) {
       if (channel === percussionChannel) continue;
       const group = byChannel.get(channel);
       if (group) group.push(part);
@@ -29,9 +16,9 @@ export function sharedChannel({ parts }: LookedSong): Noticed[] {
   }
   return [...byChannel].flatMap(([channel, group]): Noticed[] => {
     // A part without a program takes the one that is set, and says nothing against it.
-    const programs = new Set(group.map((t) => firstProgram(t, channel)).filter((p) => p !== -1));
+    const programs = new Set(group.map((t) => t.look.channels.programs[channel]).filter((p) => p !== undefined));
     const allThere = group.length === parts.length && group.length > 2;
-    const mixed = group.filter((t) => channelsOf(t.track.events).length > 1);
+    const mixed = group.filter((t) => channelsIn(t.look.channels.all).length > 1);
     if (group.length < 2 || (programs.size < 2 && (!allThere || mixed.length > 0))) return [];
     const tracks = group.map((t) => t.id);
     return [

@@ -6,53 +6,63 @@ const mostNotes = 3;
 const mostShare = 0.05;
 const quartersAway = 64;
 
+/** Others that begin less than so many quarters away play there too. */
+const quartersNear = 4;
+
+/** A group of notes that lies apart from the rest of its part; a slip if nobody else plays where it begins. */
+export interface Astray {
+  readonly tick: number;
+  readonly noticed: Noticed;
+}
+
+/** Where a part's notes begin, in windows of `quartersNear` quarters: first and last of each row of windows. */
+export type Windows = readonly (readonly [number, number])[];
+
+const startOf = ({ notes, track: { events } }: LookedTrack, n: number): number => events.atTick[notes.on[n]!]!;
+
+export function windowsOf(t: LookedTrack, quarter: number): Windows {
+  const rows: [number, number][] = [];
+  for (let n = 0; n < t.notes.count; n++) {
+    const window = Math.floor(startOf(t, n) / (quartersNear * quarter));
+    const last = rows.at(-1);
+    if (last && window <= last[1] + 1) last[1] = Math.max(last[1], window);
+    else rows.push([window, window]);
+  }
+  return rows;
+}
+
 /** A few notes far before or behind the rest of a part: usually slips of a key before or after a recording. */
-export function strays(song: LookedSong): Noticed[] {
-  const onsets = new Onsets(song.parts);
-  return song.parts.flatMap((t): Noticed[] => [apart(song, onsets, t, 'before'), apart(song, onsets, t, 'behind')].filter((n) => n !== undefined));
+export function strays({ parts, quarter }: LookedSong): Noticed[] {
+  return parts.flatMap((t) => t.look.astray.filter(({ tick }) => !parts.some((other) => other !== t && playsNear(other, tick, quarter))).map(({ noticed }) => noticed));
 }
 
-/** Where the notes of all parts begin, in order; made when it is first asked for, which most songs do not. */
-class Onsets {
-  private readonly parts: readonly LookedTrack[];
-  private ordered: { tick: number; part: LookedTrack }[] | undefined;
-
-  constructor(parts: readonly LookedTrack[]) {
-    this.parts = parts;
-  }
-
-  /** Whether a note of a part other than `t` begins less than `near` ticks from `tick`. */
-  others(t: LookedTrack, tick: number, near: number): boolean {
-    this.ordered ??= this.parts.flatMap((part) => Array.from(part.notes.on.subarray(0, part.notes.count), (on) => ({ tick: part.track.events.atTick[on]!, part }))).sort((a, b) => a.tick - b.tick);
-    const { ordered } = this;
-    let [low, high] = [0, ordered.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if (ordered[middle]!.tick > tick - near) high = middle;
-      else low = middle + 1;
-    }
-    // Of `t` itself few notes are near: it is far from its others.
-    for (; low < ordered.length && ordered[low]!.tick < tick + near; low++) if (ordered[low]!.part !== t) return true;
-    return false;
-  }
+/** Whether a note of a part begins near a tick. Its notes are looked at only where one of its windows is near. */
+function playsNear(t: LookedTrack, tick: number, quarter: number): boolean {
+  const near = quartersNear * quarter;
+  const [from, to] = [Math.floor((tick - near) / near), Math.floor((tick + near) / near)];
+  if (!t.look.windows.some(([first, last]) => first <= to && last >= from)) return false;
+  for (let n = 0; n < t.notes.count; n++) if (Math.abs(startOf(t, n) - tick) < near) return true;
+  return false;
 }
 
-function apart({ quarter, barAt }: LookedSong, onsets: Onsets, t: LookedTrack, side: 'before' | 'behind'): Noticed | undefined {
-  const { events } = t.track;
+/** The groups of a part's notes that lie apart from the rest, before it and behind it. */
+export const astrayIn = (song: LookedSong, t: LookedTrack): Astray[] => [apart(song, t, 'before'), apart(song, t, 'behind')].filter((a) => a !== undefined);
+
+function apart({ quarter, barAt }: LookedSong, t: LookedTrack, side: 'before' | 'behind'): Astray | undefined {
   const most = Math.min(mostNotes, Math.floor(t.notes.count * mostShare));
-  const startOf = (n: number): number => events.atTick[t.notes.on[n]!]!;
   for (let size = 1; size <= most; size++) {
     const [a, b] = side === 'before' ? [size - 1, size] : [t.notes.count - 1 - size, t.notes.count - size];
-    if (startOf(b) - startOf(a) < quartersAway * quarter) continue;
-    const [from, to] = side === 'before' ? [startOf(0), startOf(a)] : [startOf(b), startOf(t.notes.count - 1)];
-    // Where others play too, it is an entry and no slip.
-    if (onsets.others(t, from, 4 * quarter)) continue;
+    if (startOf(t, b) - startOf(t, a) < quartersAway * quarter) continue;
+    const [from, to] = side === 'before' ? [startOf(t, 0), startOf(t, a)] : [startOf(t, b), startOf(t, t.notes.count - 1)];
     const bars = { from: barAt(from), to: barAt(to) };
     return {
-      title: `${t.label} has ${size === 1 ? 'a note' : `${size} notes`} far ${side} the rest`,
-      why: 'A slip before or after the recording makes the part, and the song, much longer than its music.',
-      tracks: [t.id], bars, count: size, sure: 'possible',
-      settle: [{ title: 'Remove', operation: 'notes.remove', settings: {}, scope: { ...on(t.id), bars } }],
+      tick: from,
+      noticed: {
+        title: `${t.label} has ${size === 1 ? 'a note' : `${size} notes`} far ${side} the rest`,
+        why: 'A slip before or after the recording makes the part, and the song, much longer than its music.',
+        tracks: [t.id], bars, count: size, sure: 'possible',
+        settle: [{ title: 'Remove', operation: 'notes.remove', settings: {}, scope: { ...on(t.id), bars } }],
+      },
     };
   }
   return undefined;

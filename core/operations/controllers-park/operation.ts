@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
 import { laneAt, laneKey, type LaneName } from '../../song/lanes.ts';
 import { tracksIn } from '../../song/scope.ts';
-import { trackLabel, type Track } from '../../song/song.ts';
+import { trackLabel, withParked, type Track } from '../../song/song.ts';
 import { anyLane, laneList } from '../shared/lane-settings.ts';
 import { counted, inTracks, totalOf } from '../shared/rewrite.ts';
 import { defineOperation, type Change, type Report } from '../operation.ts';
@@ -30,7 +30,7 @@ export const controllersPark = defineOperation({
         skipped.push({ track: track.id, name, why: 'It has no such lane that is not parked already.' });
         continue;
       }
-      parkedTracks.set(track.id, { ...track, parked: [...(track.parked ?? []), ...found.keys()].sort() });
+      parkedTracks.set(track.id, withParked(track, [...(track.parked ?? []), ...found.keys()].sort()));
       changes.push({ track: track.id, name, did: 'changed', counts: { 'parked event': [...found.values()].reduce((a, b) => a + b, 0) }, detail: 'kept, but not played and not sent' });
     }
     if (changes.length === 0) return ok({ song, report: { changes, skipped } });

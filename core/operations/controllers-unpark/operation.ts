@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { ok } from '../../problems/problems.ts';
 import { parkedRows, parseLaneKey } from '../../song/lanes.ts';
 import { tracksIn } from '../../song/scope.ts';
-import { trackLabel, type Track } from '../../song/song.ts';
+import { trackLabel, withParked, type Track } from '../../song/song.ts';
 import { anyLane, isNamed, laneList } from '../shared/lane-settings.ts';
 import { inTracks } from '../shared/rewrite.ts';
 import { defineOperation, type Change, type Report } from '../operation.ts';
@@ -31,7 +31,7 @@ export const controllersUnpark = defineOperation({
         skipped.push({ track: track.id, name, why: 'It has no such parked lane.' });
         continue;
       }
-      const now = onlyParked(track, left);
+      const now = withParked(track, left);
       back.set(track.id, now);
       changes.push({ track: track.id, name, did: 'changed', counts: { 'parked event': parkedCount(track) - parkedCount(now) }, detail: 'played and sent again' });
     }
@@ -41,11 +41,6 @@ export const controllersUnpark = defineOperation({
   describe: ({ lanes }, report) => `Unparked ${laneList(lanes)} ${inTracks(report)}`,
   examples: [{ says: 'Everything that is parked', settings: {} }],
 });
-
-/** The track with just these lanes parked; it keeps the very bytes it came in. */
-function onlyParked({ id, events, body }: Track, parked: readonly string[]): Track {
-  return { id, events, ...(body ? { body } : {}), ...(parked.length > 0 ? { parked } : {}) };
-}
 
 function parkedCount(track: Track): number {
   const isParked = parkedRows(track);

@@ -2,7 +2,7 @@ import { ok, type Result } from '../../problems/problems.ts';
 import { pickEvents } from '../../smf/event-builder.ts';
 import { META, meta, type Events } from '../../smf/events.ts';
 import { spanOf, tracksIn, type Scope, type TickSpan } from '../../song/scope.ts';
-import { trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
+import { trackLabel, withEvents, withParked, type Song, type Track } from '../../song/song.ts';
 import type { Applied, Change, Report } from '../operation.ts';
 
 /** What an edit made of one track: its new events, and what it did to how many; or why it left the track as it was. `parked` where its parked lanes go by other keys now. */
@@ -24,7 +24,7 @@ export function rewriteTracks(song: Song, scope: Scope, edit: (events: Events, s
       skipped.push({ track: track.id, name, why: edited.left });
       continue;
     }
-    rewritten.set(track.id, { ...withEvents(track, edited.events), ...(edited.parked ? { parked: edited.parked } : {}) });
+    rewritten.set(track.id, edited.parked ? withParked(withEvents(track, edited.events), edited.parked) : withEvents(track, edited.events));
     changes.push({ track: track.id, name, did: 'changed', counts: edited.counts, ...(edited.detail ? { detail: edited.detail } : {}) });
   }
   const report = { changes, skipped };

@@ -39,7 +39,7 @@ export const tracksChannel = defineOperation({
       if (!parked) return { left: 'A lane that is parked would fall on one of another channel that plays: unpark it, or split the track by channel first.' };
       const { events: moved, count } = onChannel(events, wanted);
       const left = behind(track, used.filter((c) => c !== wanted));
-      return { events: moved, ...(parked.length > 0 ? { parked } : {}), counts: { message: count }, detail: `to channel ${wanted + 1}${left ? `; ${left}` : ''}` };
+      return { events: moved, parked, counts: { message: count }, detail: `to channel ${wanted + 1}${left ? `; ${left}` : ''}` };
     });
   },
   describe: ({ channel }, { changes }) => (channel === null ? `Gave ${changes.length === 1 ? changes[0]!.name : `${changes.length} tracks`} channels of their own` : `Put ${changes.length === 1 ? changes[0]!.name : `${changes.length} tracks`} on channel ${channel}`),

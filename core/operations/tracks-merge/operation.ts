@@ -6,7 +6,7 @@ import { mergeEvents } from '../../smf/merge.ts';
 import { tracksIn } from '../../song/scope.ts';
 import { playedLanes } from '../../song/lanes.ts';
 import { portWords } from '../../song/ports.ts';
-import { trackLabel, withEvents, type Track } from '../../song/song.ts';
+import { trackLabel, withEvents, withParked, type Track } from '../../song/song.ts';
 import { countKinds } from '../shared/event-kinds.ts';
 import { settleTiming } from '../shared/settle-timing.ts';
 import { withTracks } from '../shared/track-list.ts';
@@ -32,7 +32,7 @@ export const tracksMerge = defineOperation({
     if (clash) return ok({ song, report: { changes: [], skipped: [{ track: clash.id, name: trackLabel(song, clash), why: 'It plays a lane that is parked in another of the tracks, and one track cannot do both: unpark that lane or park it in both first.' }] } });
     const parked = [...new Set(inScope.value.flatMap((t) => t.parked ?? []))];
     const events = mergeEvents([first.events, ...others.map((t) => playingOf(t.events))]);
-    const merged: Track = { ...withEvents(first, events), ...(parked.length > 0 ? { parked } : {}) };
+    const merged = withParked(withEvents(first, events), parked);
     const leaving = new Set(others);
     const tracks = song.tracks.filter((t) => !leaving.has(t)).map((t) => (t === first ? merged : t));
     const removed = others.map((t): Change => ({ track: t.id, name: trackLabel(song, t), did: 'removed', counts: countKinds(t.events), detail: `now in ${trackLabel(song, first)}` }));
