@@ -12,6 +12,8 @@ export default ts.config(
       'max-lines-per-function': ['error', { max: 70, skipBlankLines: true, skipComments: true }],
       'max-params': ['error', 6],
       '@typescript-eslint/no-non-null-assertion': 'off',
+      // What is left out of a rest is named and not used.
+      '@typescript-eslint/no-unused-vars': ['error', { ignoreRestSiblings: true }],
       'no-console': 'error',
     },
   },

@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
@@ -10,15 +12,22 @@ import { BlobStore } from './store/blob-store.ts';
 import { purgeNowAndThen } from './purging.ts';
 import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
+import { FactStore } from './store/fact-store.ts';
 import { SongStore } from './store/song-store.ts';
+import { SongViews } from './store/song-views.ts';
 import { WorkPool } from './threads/pool.ts';
 
 const config = configFromEnvironment();
 const logger = pino({ level: config.logLevel, serializers: { err: quietError } });
 const sequelize = await connect(config.databaseUrl);
 const blobs = new BlobStore();
-const pool = new WorkPool(fileURLToPath(new URL('./worker.cjs', import.meta.url)), config.readTimeoutMs);
-const app = makeApp({ config, songs: new SongStore(sequelize, blobs), handoffs: new HandoffStore(sequelize, blobs), recipes: new RecipeStore(), pool }, logger);
+const workerFile = fileURLToPath(new URL('./worker.cjs', import.meta.url));
+const pool = new WorkPool(workerFile, config.readTimeoutMs);
+const songs = new SongStore(sequelize, blobs);
+// The very code that works facts out names them: any change of it, and they are worked out anew.
+const code = createHash('sha256').update(readFileSync(workerFile)).digest('hex').slice(0, 16);
+const facts = new FactStore(sequelize, code, (error) => logger.warn({ err: error }, 'facts not kept'));
+const app = makeApp({ config, songs, facts, views: new SongViews(songs, facts, pool), handoffs: new HandoffStore(sequelize, blobs), recipes: new RecipeStore(), pool }, logger);
 const server = createServer(app);
 // Longer than clients keep a connection for the next request: else one may be closed just as it is used again.
 server.keepAliveTimeout = 65_000;

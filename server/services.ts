@@ -2,6 +2,8 @@ import type { Config } from './config.ts';
 import type { RecipeStore } from './store/recipe-store.ts';
 import type { HandoffStore } from './store/handoff-store.ts';
 import type { SongStore } from './store/song-store.ts';
+import type { FactStore } from './store/fact-store.ts';
+import type { SongViews } from './store/song-views.ts';
 import type { WorkPool } from './threads/pool.ts';
 
 /** What the routes work with. */
@@ -10,5 +12,7 @@ export interface Services {
   readonly songs: SongStore;
   readonly handoffs: HandoffStore;
   readonly recipes: RecipeStore;
+  readonly facts: FactStore;
+  readonly views: SongViews;
   readonly pool: WorkPool;
 }

@@ -1,6 +1,4 @@
 import { divisionText } from '#core/smf/division.ts';
-import { frameRateNames, parseTimecode } from '#core/timing/timecode.ts';
-import type { MarkSummary, TimingSummary } from '#core/song/song-summary.ts';
 import type { SongRow, SongView } from '#contracts/songs.ts';
 import { trackView } from '#contracts/track-view.ts';
 import type { StepView } from '#contracts/steps.ts';
@@ -9,6 +7,7 @@ import type { HandoffRecord, Step } from './db/models.ts';
 import { purgeAt } from './store/keeping.ts';
 import type { ListedSong } from './store/song-list.ts';
 import type { SongAt } from './store/song-store.ts';
+import type { ShownRevision } from './store/song-views.ts';
 
 /** Records as the API shows them: channels and programs from 1. */
 
@@ -37,16 +36,7 @@ export function listedRow({ overview, reading, depth, head, createdAt, updatedAt
   };
 }
 
-/** Revisions that were kept before there were sections, marks that stay and timecode at other bars have none of them. */
-function timingView(kept: Partial<TimingSummary>): SongView['timing'] {
-  const marks = (list: readonly Partial<MarkSummary>[] = []) => list.map((m) => ({ track: '', travels: true, ...m }));
-  const rate = kept.frameRate === 29.97 ? '29.97 drop' : frameRateNames.find((name) => name === String(kept.frameRate));
-  const frames = kept.startTimecode && rate ? parseTimecode(kept.startTimecode, rate) : undefined;
-  const timecode = kept.timecode ?? (frames === undefined ? undefined : { atTick: 0, rate, frames });
-  return { sections: [], ...kept, ...(timecode ? { timecode } : {}), markers: marks(kept.markers), cuePoints: marks(kept.cuePoints), texts: marks(kept.texts) } as unknown as SongView['timing'];
-}
-
-export function songView(at: SongAt, original: { bytes: number }, undo: string | null, redo: string | null): SongView {
+export function songView(at: SongAt, { view, tracks }: ShownRevision, original: { bytes: number }, undo: string | null, redo: string | null): SongView {
   const { record, revision } = at;
   const { manifest } = revision;
   return {
@@ -63,11 +53,11 @@ export function songView(at: SongAt, original: { bytes: number }, undo: string |
     divisionText: divisionText(manifest.division),
     encoding: manifest.encoding,
     reading: record.reading,
-    mapTrack: manifest.summary.mapTrack,
+    mapTrack: view.mapTrack,
     undo,
     redo,
-    timing: timingView(manifest.summary.timing),
-    tracks: manifest.summary.tracks.map((t, i) => trackView(t, manifest.tracks[i]!.blob)),
+    timing: view.timing as unknown as SongView['timing'],
+    tracks: tracks.map((t, i) => trackView(t, manifest.tracks[i]!.blob)),
   };
 }
 

@@ -21,7 +21,7 @@ function fileOf(events) {
 const peakBytes = (pid) => Number(/VmHWM:\s+(\d+) kB/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) * 1024;
 
 /** Runs `work` with a server of its own on an empty database. */
-async function withServer(work) {
+export async function withServer(work) {
   ensureDebian({ browser: false });
   ensureBuild();
   const data = mkdtempSync(path.join(tmpdir(), 'satchel-bench-'));
@@ -42,13 +42,13 @@ async function withServer(work) {
   }
 }
 
-async function ask(address, method, place, body) {
+export async function ask(address, method, place, body) {
   const began = performance.now();
   const response = await fetch(address + place, { method, ...(body instanceof FormData ? { body } : body ? { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) } : {}) });
   return { answer: await response.json(), status: response.status, ms: performance.now() - began };
 }
 
-async function bring(address, bytes) {
+export async function bring(address, bytes) {
   const form = new FormData();
   form.append('file', new Blob([bytes]), 'bench.mid');
   return ask(address, 'POST', '/api/songs', form);

@@ -93,8 +93,9 @@ const trackRules = rules.filter((r) => r.ofTrack);
  */
 export function lookOver(song: Song, kept?: KeptLooks): Finding[] {
   const view = viewOf(song, (alone, t) => lookAtTrack(trackRules, alone, t), kept);
-  return rules.flatMap(({ id, heading, ofTrack, look }) => {
-    const noticed = ofTrack ? view.tracks.flatMap((t) => t.look.findings[id] ?? []) : look(view);
-    return noticed.map((n) => ({ ...n, title: sentence(n.title), rule: id, heading, key: `${id} ${n.tracks.join(' ')}`.trim() }));
-  });
+  const ofTracks = new Map<string, Noticed[]>(trackRules.map((r) => [r.id, []]));
+  for (const { look } of view.tracks) for (const [id, noticed] of Object.entries(look.findings)) ofTracks.get(id)!.push(...noticed);
+  return rules.flatMap(({ id, heading, look }) =>
+    (ofTracks.get(id) ?? look(view)).map((n) => ({ ...n, title: sentence(n.title), rule: id, heading, key: `${id} ${n.tracks.join(' ')}`.trim() })),
+  );
 }

@@ -54,6 +54,6 @@ export function lookAtTrack(rules: readonly TrackRule[], song: LookedSong, t: Lo
     beside: besideGrid(song, t),
     astray: astrayIn(song, t),
     windows: windowsOf(t, song.quarter),
-    line: lineSketch(t),
+    line: lineSketch(song, t),
   };
 }

@@ -2,11 +2,12 @@ import type { Division } from '../smf/division.ts';
 import { heardOn } from '../song/heard.ts';
 import { sentSong } from '../song/lanes.ts';
 import { notesOf, type Notes } from '../song/notes.ts';
-import { hasMapTrack, trackLabel, trackName, type Song, type Track } from '../song/song.ts';
+import { hasMapTrack, labelOf, trackName, type Song, type Track } from '../song/song.ts';
 import { factsOf } from '../song/track-facts.ts';
 import { positionAt, meterMap, quarterTicks, type MeterMap } from '../timing/meter-map.ts';
 import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { timingOf, type Meter, type TempoPoint, type Timing } from '../timing/timing.ts';
+import { comparesParts } from './rules/doubled.ts';
 import type { TrackLook } from './track-look.ts';
 
 /** A track as the rules see it. Its events and notes are decoded when a rule asks for them; what the song's own rules need to know of it is in `look`. */
@@ -42,10 +43,13 @@ export interface SongContext {
   readonly division: Division;
   readonly meters: readonly Meter[];
   readonly tempos: readonly TempoPoint[];
+  /** Whether parts are looked for in larger parts, see `doubled.ts`. */
+  readonly comparesParts: boolean;
 }
 
 /** All that the look at a track depends on beside its events: where any of it differs, what was noticed there counts no more. */
 export interface LookedOn {
+  readonly id: string;
   readonly song: SongContext;
   readonly label: string;
   readonly name: string;
@@ -68,7 +72,7 @@ export function viewOf(whole: Song, lookAt: (song: LookedSong, t: LookedTrack) =
   const meters = meterMap(timing.meters, song.division);
   const tempo = tempoMap(timing.tempos, song.division);
   const map = hasMapTrack(song);
-  const context: SongContext = { division: song.division, meters: timing.meters, tempos: timing.tempos };
+  const context: SongContext = { division: song.division, meters: timing.meters, tempos: timing.tempos, comparesParts: comparesParts(song) };
   const idsOf = new Map<readonly Track[], readonly string[]>();
   const heardWith = (track: Track): (readonly string[])[] => {
     const { lanes, ports } = factsOf(track);
@@ -76,7 +80,8 @@ export function viewOf(whole: Song, lookAt: (song: LookedSong, t: LookedTrack) =
   };
   const base = { song, timing, meters, barAt: (tick: number) => positionAt(meters, tick).bar, seconds: (tick: number) => ticksToSeconds(tempo, tick), quarter: quarterTicks(song.division) };
   const tracks = song.tracks.map((track, i): LookedTrack => {
-    const [name, label] = [trackName(track, song.encoding), trackLabel(song, track)];
+    const name = trackName(track, song.encoding);
+    const label = labelOf(name, i);
     let look: TrackLook | undefined;
     const looked: LookedTrack = {
       id: track.id, track, name, label, map: map && i === 0,
@@ -85,7 +90,7 @@ export function viewOf(whole: Song, lookAt: (song: LookedSong, t: LookedTrack) =
       },
       get look() {
         if (look) return look;
-        const on: LookedOn = { song: context, label, name, map: looked.map, parked: whole.tracks[i]!.parked ?? [], heardWith: kept ? heardWith(track) : [] };
+        const on: LookedOn = { id: track.id, song: context, label, name, map: looked.map, parked: whole.tracks[i]!.parked ?? [], heardWith: kept ? heardWith(track) : [] };
         look = kept?.get(whole.tracks[i]!, on);
         if (look) return look;
         look = lookAt({ ...base, tracks: [looked], parts: looked.notes.count > 0 ? [looked] : [] }, looked);

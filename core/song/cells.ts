@@ -25,7 +25,7 @@ export function barCells(map: MeterMap, endTick: number, tracks = 1): BarCells {
 }
 
 /** Which cell a tick lies in. */
-export function cellAt({ starts }: BarCells, atTick: number): number {
+export function cellAt({ starts }: Pick<BarCells, 'starts'>, atTick: number): number {
   let low = 0;
   let high = starts.length - 2;
   while (low < high) {

@@ -65,20 +65,35 @@ interface Room {
 }
 
 const rooms = new WeakMap<Song, Map<string, Room>>();
-const heard = new WeakMap<Song, Map<string, readonly Track[]>>();
+
+/** The tracks of a song that send or reset on each channel; and of those, by channel and ports, which a track of these ports hears. */
+interface Heard {
+  readonly byChannel: readonly (readonly Track[])[];
+  readonly byPorts: Map<string, readonly Track[]>;
+}
+
+const heard = new WeakMap<Song, Heard>();
+
+function heardIn(song: Song): Heard {
+  const known = heard.get(song);
+  if (known) return known;
+  const byChannel = Array.from({ length: channels }, (_, c) => song.tracks.filter((t) => factsOf(t).exclusive || (factsOf(t).channels & (1 << c)) !== 0));
+  const made = { byChannel, byPorts: new Map<string, readonly Track[]>() };
+  heard.set(song, made);
+  return made;
+}
 
 /** Whether tracks of these ports may play one instrument: a track that names no port may be on any. */
 const meet = (a: readonly number[], b: readonly number[]): boolean => a.length === 0 || b.length === 0 || a.some((port) => b.includes(port));
 
 /** The tracks that are heard, or reset controllers, on a channel (0–15) on which a track of these ports plays; the same list however often it is asked for. */
 export function heardOn(song: Song, ports: readonly number[], channel: number): readonly Track[] {
-  const all = heard.get(song) ?? new Map<string, readonly Track[]>();
-  heard.set(song, all);
+  const { byChannel, byPorts } = heardIn(song);
   const key = `${channel} ${ports.join(' ')}`;
-  const known = all.get(key);
+  const known = byPorts.get(key);
   if (known) return known;
-  const tracks = song.tracks.filter((t) => ((f) => (f.exclusive || (f.channels & (1 << channel)) !== 0) && meet(f.ports, ports))(factsOf(t)));
-  all.set(key, tracks);
+  const tracks = byChannel[channel]!.filter((t) => meet(factsOf(t).ports, ports));
+  byPorts.set(key, tracks);
   return tracks;
 }
 
@@ -105,7 +120,9 @@ function soundingIn(room: Room): Sounding {
   const [down, held] = [pedal(room, damper), pedal(room, sostenuto)];
   const notes = room.tracks.map(({ played }) => played.notes[room.channel]!);
   const [from, to] = [notes.flatMap((n) => n.from), notes.flatMap((n) => n.to)];
-  const order = Uint32Array.from(from.keys()).sort((a, b) => from[a]! - from[b]!);
+  const order = Uint32Array.from(from.keys());
+  // Notes of one track are in order as they are.
+  if (notes.length > 1) order.sort((a, b) => from[a]! - from[b]!);
   const starts = Float64Array.from(order, (n) => from[n]!);
   const reach = new Float64Array(order.length);
   order.forEach((n, i) => {

@@ -1,4 +1,4 @@
-import { meterMap, positionAt, positionText, type MeterMap } from '../timing/meter-map.ts';
+import { meterMap, positionAt, positionText } from '../timing/meter-map.ts';
 import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { addressAt, rateNumber } from '../timing/start-timecode.ts';
 import { timingOf, type StatedTimecode, type Timing } from '../timing/timing.ts';
@@ -60,17 +60,20 @@ export interface SectionSummary {
 /** Lists are shown, not edited, from here; a hostile file must not make them endless. */
 const mostListed = 5000;
 
-/** Summary of a song. Tracks whose summary is in `known` and that the bars still fit are not looked at again. */
-export function summariseSong(song: Song, known?: { readonly timing: TimingSummary; readonly tracks: ReadonlyMap<string, TrackSummary> }): SongSummary {
+/** Summary of a song. */
+export function summariseSong(song: Song): SongSummary {
+  const cells = cellsOf(song);
+  const tracks = song.tracks.map((track) => summarise(track, cells, song.encoding));
+  return { notes: tracks.reduce((sum, t) => sum + t.notes, 0), mapTrack: hasMapTrack(song), timing: timingSummary(song), tracks };
+}
+
+export const cellsOf = (song: Song): BarCells => ((timing) => barCells(meterMap(timing.meters, song.division), timing.endTick, song.tracks.length))(timingOf(song));
+
+/** The song's time, by the facts of its tracks. */
+export function timingSummary(song: Song): TimingSummary {
   const timing = timingOf(song);
   const meters = meterMap(timing.meters, song.division);
   const cells = barCells(meters, timing.endTick, song.tracks.length);
-  const sameBars = known !== undefined && known.timing.cellTicks.length === cells.starts.length && known.timing.cellTicks.every((t, i) => t === cells.starts[i]);
-  const tracks = song.tracks.map((track) => (sameBars ? known.tracks.get(track.id) : undefined) ?? summarise(track, cells, song.encoding));
-  return { notes: tracks.reduce((sum, t) => sum + t.notes, 0), mapTrack: hasMapTrack(song), timing: timingSummary(song, timing, meters, cells), tracks };
-}
-
-function timingSummary(song: Song, timing: Timing, meters: MeterMap, cells: BarCells): TimingSummary {
   const map = tempoMap(timing.tempos, song.division);
   const at = (atTick: number): string => positionText(positionAt(meters, atTick));
   const marks = (list: Timing['markers']): TimingSummary['markers'] => list.slice(0, mostListed).map(({ atTick, text, whole, track, travels }) => ({ atTick, position: at(atTick), text, ...(whole === undefined ? {} : { whole }), track, travels }));

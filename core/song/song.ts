@@ -3,7 +3,7 @@ import type { Division } from '../smf/division.ts';
 import type { RiffWrapper } from '../smf/riff.ts';
 import type { AlienChunk } from '../smf/smf.ts';
 import { fromHex } from '../units/hex.ts';
-import { factsOf, type TrackFacts } from './track-facts.ts';
+import { factsOf, type Factual, type TrackFacts } from './track-facts.ts';
 import { cutText, decodeText, type TextEncodingName } from '../smf/text.ts';
 
 /** One line of music: one MTrk chunk of a format 1 file. Never changed; an edit makes a new one under the same id. */
@@ -21,13 +21,13 @@ export interface Track {
 
 /** The track with other events: all else it carries stays, but for the bytes and facts that were those of its events. */
 export function withEvents(track: Track, events: Events): Track {
-  const { body: _body, facts: _facts, ...rest } = track;
+  const { body, facts, ...rest } = track;
   return { ...rest, events };
 }
 
 /** The track with just these lanes parked; its events, and the bytes they came in, stay. */
 export function withParked(track: Track, keys: readonly string[]): Track {
-  const { parked: _parked, ...rest } = track;
+  const { parked, ...rest } = track;
   return keys.length > 0 ? { ...rest, parked: keys } : rest;
 }
 
@@ -79,7 +79,7 @@ const longestShown = 200;
 export const shownText = (text: string): string => cutText(text.replace(/\p{Cc}+/gu, ' ').trim(), longestShown);
 
 /** The track's name as people read it; its instrument name where it has no other; '' where it has neither. */
-export function trackName(track: Track, encoding: TextEncodingName): string {
+export function trackName(track: Factual, encoding: TextEncodingName): string {
   const facts = factsOf(track);
   for (const said of [facts.trackName, facts.instrumentName]) {
     const text = said ? shownText(decodeText(fromHex(said), encoding)) : '';
@@ -117,5 +117,8 @@ export function textPayloads(tracks: readonly { readonly events: Events }[]): Ui
 
 /** What a track is called in reports and lists: its name, or its place. */
 export function trackLabel(song: Song, track: Track): string {
-  return trackName(track, song.encoding) || `track ${(trackPlaces(song).get(track.id) ?? -1) + 1}`;
+  return labelOf(trackName(track, song.encoding), trackPlaces(song).get(track.id) ?? -1);
 }
+
+/** The same of a track by its name and its place, from 0. */
+export const labelOf = (name: string, place: number): string => name || `track ${place + 1}`;

@@ -3,7 +3,8 @@ import type { TextEncodingName } from '../smf/text.ts';
 import { cellAt, type BarCells } from './cells.ts';
 import { notesOf } from './notes.ts';
 import { meantType } from './own-events.ts';
-import { channelsOf, nameIndex, trackName, type Track } from './song.ts';
+import { channelsOf, trackName, type Track } from './song.ts';
+import { factsOf, type Factual } from './track-facts.ts';
 
 /** What a track carries, small enough to send and show. Channels and programs are as stored, from 0. */
 export interface TrackSummary {
@@ -66,21 +67,21 @@ export interface EventCounts {
 
 const mostPrograms = 64;
 
-export function summarise(track: Track, cells: BarCells, encoding: TextEncodingName): TrackSummary {
-  const { events } = track;
-  const heard = messages(events);
-  const played = playing(events, cells);
-  return {
-    id: track.id,
-    name: trackName(track, encoding),
-    ownName: nameIndex(events) !== -1,
-    events: events.count,
-    endTick: endTick(events),
-    ...heard,
-    ...(track.parked?.length ? { parked: track.parked } : {}),
-    ...played,
-  };
+/** What a track carries whatever song it stands in: all that depends on its events alone. */
+export type TrackContent = Omit<TrackSummary, 'id' | 'name' | 'ownName' | 'parked' | 'activity'>;
+
+export const contentOf = (events: Events): TrackContent => ({ events: events.count, endTick: endTick(events), ...messages(events), ...playing(events) });
+
+/** A track as far as its summary needs it: its facts, or events to work them out of. */
+export type TrackOutline = Pick<Track, 'id' | 'parked'> & Factual;
+
+/** The summary of a track, put together from what is known of it. */
+export function summaryOf(track: TrackOutline, encoding: TextEncodingName, content: TrackContent, activity: readonly number[]): TrackSummary {
+  const { id, parked } = track;
+  return { id, name: trackName(track, encoding), ownName: factsOf(track).trackName !== undefined, ...content, ...(parked?.length ? { parked } : {}), activity };
 }
+
+export const summarise = (track: Track, cells: BarCells, encoding: TextEncodingName): TrackSummary => summaryOf(track, encoding, contentOf(track.events), activityOf(track.events, cells));
 
 type Heard = Pick<TrackSummary, 'channels' | 'ports' | 'programs' | 'controllers' | 'counts'>;
 
@@ -143,14 +144,13 @@ function portsOf(events: Events): number[] {
   return [...ports];
 }
 
-type Played = Pick<TrackSummary, 'notes' | 'hangingNotes' | 'pitch' | 'velocity' | 'firstNoteTick' | 'lastNoteTick' | 'activity'>;
+type Played = Pick<TrackSummary, 'notes' | 'hangingNotes' | 'pitch' | 'velocity' | 'firstNoteTick' | 'lastNoteTick'>;
 
-/** One pass over the notes: range, loudness, and in which cells they sound. */
-function playing(events: Events, cells: BarCells): Played {
+/** One pass over the notes: range, loudness, first and last. */
+function playing(events: Events): Played {
   const notes = notesOf(events);
+  if (notes.count === 0) return { notes: 0, hangingNotes: 0 };
   const { data1, data2, atTick } = events;
-  // Differences: +1 where a note begins, -1 behind the cell where it ends; summed up afterwards.
-  const steps = new Int32Array(cells.starts.length + 1);
   const velocities = new Uint32Array(128);
   let lowest = 127;
   let highest = 0;
@@ -159,21 +159,33 @@ function playing(events: Events, cells: BarCells): Played {
   for (let n = 0; n < notes.count; n++) {
     const on = notes.on[n]!;
     const off = notes.off[n]!;
-    const from = atTick[on]!;
-    const to = off === -1 ? from : atTick[off]!;
+    const to = off === -1 ? atTick[on]! : atTick[off]!;
     if (off === -1) hanging++;
     if (to > last) last = to;
     const key = data1[on]!;
     if (key < lowest) lowest = key;
     if (key > highest) highest = key;
     velocities[data2[on]!]!++;
+  }
+  return { notes: notes.count, hangingNotes: hanging, pitch: { lowest, highest }, velocity: velocityShape(velocities, notes.count), firstNoteTick: atTick[notes.on[0]!]!, lastNoteTick: last };
+}
+
+/** How many notes sound in each cell of the song's bars. */
+export function activityOf(events: Events, cells: Pick<BarCells, 'starts'>): number[] {
+  const notes = notesOf(events);
+  const { atTick } = events;
+  // Differences: +1 where a note begins, -1 behind the cell where it ends; summed up afterwards.
+  const steps = new Int32Array(cells.starts.length + 1);
+  for (let n = 0; n < notes.count; n++) {
+    const from = atTick[notes.on[n]!]!;
+    const off = notes.off[n]!;
+    const to = off === -1 ? from : atTick[off]!;
     steps[cellAt(cells, from)]!++;
     steps[cellAt(cells, Math.max(from, to - 1)) + 1]!--;
   }
   const activity: number[] = [];
   for (let cell = 0, sounding = 0; cell < cells.starts.length - 1; cell++) activity.push((sounding += steps[cell]!));
-  if (notes.count === 0) return { notes: 0, hangingNotes: 0, activity };
-  return { notes: notes.count, hangingNotes: hanging, pitch: { lowest, highest }, velocity: velocityShape(velocities, notes.count), firstNoteTick: atTick[notes.on[0]!]!, lastNoteTick: last, activity };
+  return activity;
 }
 
 function velocityShape(velocities: Uint32Array, notes: number): VelocityShape {

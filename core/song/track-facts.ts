@@ -25,10 +25,11 @@ export interface TrackFacts {
 
 const known = new WeakMap<Events, TrackFacts>();
 
+/** A track as far as its facts go. */
+export type Factual = Pick<Track, 'events' | 'facts'> | { readonly facts: TrackFacts; readonly events?: undefined };
+
 /** The facts of a track: those it carries, or worked out from its events, once. */
-export function factsOf(track: Track): TrackFacts {
-  return track.facts ?? factsOfEvents(track.events);
-}
+export const factsOf = (track: Factual): TrackFacts => track.facts ?? factsOfEvents(track.events!);
 
 export function factsOfEvents(events: Events): TrackFacts {
   const had = known.get(events);

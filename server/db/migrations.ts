@@ -1,9 +1,11 @@
-import type { Sequelize } from 'sequelize';
+import { QueryTypes, type Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 
 interface Migration {
   readonly name: string;
   readonly sql: readonly string[];
+  /** Run after the statements for some songs (:ids) at a time, each time in a transaction of its own: where it is broken off, it finds what is left. */
+  readonly bySongs?: string;
 }
 
 /** Every change of the tables, oldest first; one that has run anywhere is never edited. */
@@ -67,19 +69,48 @@ const migrations: readonly Migration[] = [
         ON CONFLICT DO NOTHING`,
     ],
   },
+  {
+    name: '0005-facts',
+    sql: [
+      // What was worked out of blobs, for as long as they are kept.
+      `CREATE TABLE IF NOT EXISTS facts (
+        sha256 char(64) NOT NULL REFERENCES blobs ON DELETE CASCADE, kind text NOT NULL, code text NOT NULL, depends text NOT NULL, value jsonb NOT NULL,
+        PRIMARY KEY (sha256, kind))`,
+    ],
+    // Manifests carried a summary, which is put together from facts now.
+    bySongs: `UPDATE revisions SET manifest = (manifest - 'summary') || '{"version": 2}' WHERE song_id IN (:ids) AND manifest->>'version' IS NULL`,
+  },
 ];
 
-/** Brings the tables up to date; each migration is one transaction. */
+/** Any number: servers that start at once wait for each other at it. */
+const migrationLock = 5_417_230;
+
+/** Brings the tables up to date; each migration is one transaction, and what goes over all songs one for some of them at a time. Two servers that start at once do it one after the other. */
 export async function migrate(sequelize: Sequelize): Promise<void> {
   const umzug = new Umzug({
-    migrations: migrations.map(({ name, sql }) => ({
+    migrations: migrations.map(({ name, sql, bySongs }) => ({
       name,
-      up: () => sequelize.transaction(async (transaction) => {
-        for (const statement of sql) await sequelize.query(statement, { transaction });
-      }),
+      up: async () => {
+        await sequelize.transaction(async (transaction) => {
+          for (const statement of sql) await sequelize.query(statement, { transaction });
+        });
+        if (bySongs) await forAllSongs(sequelize, bySongs);
+      },
     })),
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,
   });
-  await umzug.up();
+  await sequelize.transaction(async (transaction) => {
+    await sequelize.query('SELECT pg_advisory_xact_lock(:migrationLock)', { replacements: { migrationLock }, transaction });
+    await umzug.up();
+  });
+}
+
+const songsAtOnce = 50;
+
+async function forAllSongs(sequelize: Sequelize, statement: string): Promise<void> {
+  const songs = await sequelize.query<{ id: string }>('SELECT id FROM songs ORDER BY id', { type: QueryTypes.SELECT });
+  for (let at = 0; at < songs.length; at += songsAtOnce) {
+    await sequelize.query(statement, { replacements: { ids: songs.slice(at, at + songsAtOnce).map((s) => s.id) } });
+  }
 }

@@ -26,8 +26,8 @@ export function handoffRoutes({ songs, handoffs, pool }: Services): Router {
   });
 
   router.get('/songs/:id/handoffs', async (request, response) => {
-    const { record } = await songs.find(request.params.id);
-    response.json({ handoffs: (await handoffs.list(record.id)).map(handoffView) });
+    const { id } = await songs.record(request.params.id);
+    response.json({ handoffs: (await handoffs.list(id)).map(handoffView) });
   });
 
   router.get('/handoffs/:id/files/:name', async (request, response) => {

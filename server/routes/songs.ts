@@ -12,7 +12,7 @@ import { purgeAt } from '../store/keeping.ts';
 import { listedRow, songRow, songView } from '../views.ts';
 import type { SongAt } from '../store/song-store.ts';
 
-export function songRoutes({ config, songs, pool }: Services): Router {
+export function songRoutes({ config, songs, views, pool }: Services): Router {
   const router = Router();
   const receive = uploads(config);
 
@@ -25,7 +25,9 @@ export function songRoutes({ config, songs, pool }: Services): Router {
     const bytes = await file.bytes();
     const intake = need(placed(await pool.run('readFile', { bytes: new Uint8Array(bytes), fileName: file.name }), { file: file.name }));
     const reading = intake.problems.map((p) => say({ ...p, where: { file: file.name, ...p.where } }));
-    return { ids: await songs.take(intake, { name: file.name, bytes }, reading), problems: reading };
+    const ids = await songs.take(intake, { name: file.name, bytes }, reading);
+    for (const [n, { first, split }] of intake.songs.entries()) await views.made(ids[n]!, split ? 1 : 0, split ? { ...split, facts: [...first.facts, ...split.facts] } : first);
+    return { ids, problems: reading };
   }
 
   router.post('/songs', async (request, response) => {
@@ -59,12 +61,12 @@ export function songRoutes({ config, songs, pool }: Services): Router {
 
   router.get('/songs/:id', async (request, response) => {
     const at = await songs.find(request.params.id);
-    const [sizes, { undo, redo }] = await Promise.all([songs.sizes([at.record.original]), songs.neighbours(at.record)]);
-    response.json(songView(at, { bytes: sizes.get(at.record.original) ?? 0 }, undo, redo));
+    const [sizes, { undo, redo }, shown] = await Promise.all([songs.sizes([at.record.original]), songs.neighbours(at.record), views.show(at)]);
+    response.json(songView(at, shown, { bytes: sizes.get(at.record.original) ?? 0 }, undo, redo));
   });
 
   router.get('/songs/:id/original', async (request, response) => {
-    const { record } = await songs.find(request.params.id);
+    const record = await songs.record(request.params.id);
     sendFile(response, record.fileName, await songs.original(record.original));
   });
 

@@ -1,6 +1,6 @@
 import { Op, type Transaction } from 'sequelize';
 import { Blob } from '../db/models.ts';
-import type { Blobs } from './manifest.ts';
+import type { Blobs } from '#core/work/ports.ts';
 
 const mostCachedBytes = 256 * 1048576;
 
@@ -19,7 +19,7 @@ export class BlobStore {
     }
     if (missing.length > 0) {
       const rows = await Blob.findAll({ where: { sha256: { [Op.in]: missing } }, raw: true });
-      for (const row of rows) found.set(row.sha256, this.remember(row.sha256, plain(row.bytes)));
+      for (const row of rows) found.set(row.sha256, this.remember(row.sha256, shared(row.bytes)));
     }
     return found;
   }
@@ -44,5 +44,9 @@ export class BlobStore {
   }
 }
 
-/** A copy that stands alone: what the driver gives may be a view on a larger buffer. */
-const plain = (buffer: Buffer): Uint8Array => new Uint8Array(buffer);
+/** A copy in memory that threads share, so that handing it to one costs nothing however long it is. */
+function shared(buffer: Buffer): Uint8Array {
+  const bytes = new Uint8Array(new SharedArrayBuffer(buffer.length));
+  bytes.set(buffer);
+  return bytes;
+}

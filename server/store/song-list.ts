@@ -1,7 +1,7 @@
 import { QueryTypes, type Sequelize } from 'sequelize';
 import type { SongListQuery } from '#contracts/songs.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
-import type { Overview } from './manifest.ts';
+import type { Overview } from '#core/work/overview.ts';
 
 /** A song as a list shows it, straight from the tables. Sizes in bytes. */
 export interface ListedSong {

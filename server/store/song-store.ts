@@ -4,14 +4,16 @@ import type { SongListQuery } from '#contracts/songs.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { LeftAlone, Original, Revision, SongRecord, Step } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
-import type { Intake, NewSong, StepRecord } from '../threads/tasks.ts';
+import type { Intake, NewSong } from '#core/work/intake.ts';
+import type { Blobs } from '#core/work/ports.ts';
+import { blobsOf, type Manifest } from '#core/work/revision.ts';
+import type { MadeRevision, StepTaken } from '#core/work/step.ts';
 import { isId } from './ids.ts';
 import { noteUses, shareLock } from './keeping.ts';
 import { listSongs, type ListedSong } from './song-list.ts';
-import { blobsOf, overview, type Blobs, type Manifest } from './manifest.ts';
 import type { BlobStore } from './blob-store.ts';
 
-/** A song with the revision it is at. In lists the revision comes without its manifest. */
+/** A song with the revision it is at. */
 export interface SongAt {
   readonly record: SongRecord;
   readonly revision: Revision;
@@ -20,7 +22,7 @@ export interface SongAt {
 /** Songs, their revisions and steps. Every change is one transaction; nothing is ever overwritten. */
 export class SongStore {
   private readonly sequelize: Sequelize;
-  private readonly blobs: BlobStore;
+  readonly blobs: BlobStore;
 
   constructor(sequelize: Sequelize, blobs: BlobStore) {
     this.sequelize = sequelize;
@@ -44,9 +46,15 @@ export class SongStore {
     });
   }
 
-  async find(id: string): Promise<SongAt> {
+  /** What is noted of a song, without its revision. */
+  async record(id: string): Promise<SongRecord> {
     const record = isId(id) ? await SongRecord.findOne({ where: { id, removedAt: null } }) : null;
     if (!record) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
+    return record;
+  }
+
+  async find(id: string): Promise<SongAt> {
+    const record = await this.record(id);
     const revision = await Revision.findOne({ where: { songId: id, number: record.head }, rejectOnEmpty: true });
     return { record, revision };
   }
@@ -68,7 +76,7 @@ export class SongStore {
   }
 
   /** Adds a revision made from `base`, if the song is still at it, with its step and blobs. Gives its number. */
-  async addStep(songId: string, base: number, manifest: Manifest, step: StepRecord, blobs: Blobs): Promise<number> {
+  async addStep(songId: string, base: number, { manifest, view, step, blobs }: Pick<StepTaken, 'manifest' | 'view' | 'step'> & { blobs: Blobs }): Promise<number> {
     return this.sequelize.transaction(async (transaction) => {
       await shareLock(this.sequelize, transaction);
       await lockedAt(songId, base, transaction);
@@ -76,7 +84,7 @@ export class SongStore {
       await noteUses(songId, blobs.keys(), transaction);
       const number = 1 + (await Revision.max<number, Revision>('number', { where: { songId }, transaction }));
       const { depth } = await Revision.findOne({ where: { songId, number: base }, attributes: ['depth'], transaction, rejectOnEmpty: true });
-      await Revision.create({ songId, number, parent: base, depth: depth + 1, overview: overview(manifest), manifest }, { transaction, returning: false });
+      await Revision.create({ songId, number, parent: base, depth: depth + 1, overview: view.overview, manifest }, { transaction, returning: false });
       await Step.create({ songId, revision: number, ...step }, { transaction, returning: false });
       await SongRecord.update({ head: number, title: manifest.title }, { where: { id: songId }, transaction });
       return number;
@@ -193,13 +201,17 @@ async function lockedAt(songId: string, expected: number | undefined, transactio
 
 async function storeSong(song: NewSong, original: string, fileName: string, reading: ProblemText[], transaction: Transaction): Promise<string> {
   const id = randomUUID();
-  const at = song.split?.manifest ?? song.first;
-  await SongRecord.create({ id, original, title: at.title, fileName, reading, head: song.split ? 1 : 0, removedAt: null }, { transaction });
-  await Revision.create({ songId: id, number: 0, parent: null, depth: 0, overview: overview(song.first), manifest: song.first }, { transaction, returning: false });
-  if (song.split) {
-    await Revision.create({ songId: id, number: 1, parent: 0, depth: 1, overview: overview(song.split.manifest), manifest: song.split.manifest }, { transaction, returning: false });
-    await Step.create({ songId: id, revision: 1, ...song.split.step }, { transaction, returning: false });
+  const { first, split } = song;
+  await SongRecord.create({ id, original, title: (split ?? first).manifest.title, fileName, reading, head: split ? 1 : 0, removedAt: null }, { transaction });
+  await storeRevision(id, 0, first, transaction);
+  if (split) {
+    await storeRevision(id, 1, split, transaction);
+    await Step.create({ songId: id, revision: 1, ...split.step }, { transaction, returning: false });
   }
-  await noteUses(id, [...blobsOf(song.first), ...(song.split ? blobsOf(song.split.manifest) : [])], transaction);
+  await noteUses(id, [...blobsOf(first.manifest), ...(split ? blobsOf(split.manifest) : [])], transaction);
   return id;
+}
+
+async function storeRevision(songId: string, number: number, { manifest, view }: MadeRevision, transaction: Transaction): Promise<void> {
+  await Revision.create({ songId, number, parent: number === 0 ? null : number - 1, depth: number, overview: view.overview, manifest }, { transaction, returning: false });
 }

@@ -4,7 +4,7 @@ import { refused, type Result } from '#core/problems/problems.ts';
 import type * as tasks from './tasks.ts';
 
 type Tasks = typeof tasks;
-type Name = 'readFile' | 'step' | 'look' | 'tempos' | 'mapFile' | 'handoff';
+type Name = keyof Tasks;
 
 /** The worker threads. A task that takes too long or too much memory ends with its thread; the server goes on. */
 export class WorkPool {

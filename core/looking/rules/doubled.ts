@@ -1,7 +1,8 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { counted } from '../../operations/shared/rewrite.ts';
 import type { Events } from '../../smf/events.ts';
-import { fromHex, toHex } from '../../units/hex.ts';
+import type { Song } from '../../song/song.ts';
+import { hexBit, toHex } from '../../units/hex.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
@@ -44,9 +45,9 @@ function signature(notes: readonly { tick: number; key: number }[]): string {
 export interface LineSketch {
   /** The same for lines that double each other, hardly ever for others. */
   readonly signature: string;
-  /** Some of its notes, spread over the line, as places without octaves. */
+  /** Some of its notes, spread over the line, as hashes of their places without octaves. */
   readonly sample: readonly number[];
-  /** Bits of the places of all its notes, as hexadecimal digits: a bit that is not set says that it has no note there (a Bloom filter of one hash). */
+  /** Bits of the places of all its notes, as hexadecimal digits: a bit that is not set says that it has no note there (a Bloom filter of one hash). '' in songs of too many tracks. */
   readonly places: string;
   /** Its first pan and bend. */
   readonly pan: number;
@@ -54,18 +55,26 @@ export interface LineSketch {
 }
 
 const withoutOctave = ({ tick, key }: { tick: number; key: number }): number => tick * 12 + (key % 12);
-/** More bits than this are not kept of a line. */
-const mostBits = 1 << 17;
-const bitOf = (place: number, bits: number): number => Math.abs(Math.imul(place % 0x7fffffff, 0x9e3779b1) ^ (place / 0x7fffffff)) % bits;
+/** More bits than this are not kept of a line: of 25,000 notes they still rule out nearly every other part by its sample. */
+const mostBits = 1 << 15;
+/** A hash of 31 bits; of as many bits as there are the lowest count. */
+const hashOf = (note: { tick: number; key: number }): number => ((place) => (Math.imul(place % 0x7fffffff, 0x9e3779b1) ^ (place / 0x7fffffff)) >>> 1)(withoutOctave(note));
 
 /** The sketch of a part's line; null where it is a kit's, or too short to be doubled but by chance. */
-export function lineSketch(t: LookedTrack): LineSketch | null {
+export function lineSketch({ song }: LookedSong, t: LookedTrack): LineSketch | null {
   if (t.notes.count < leastNotes || plays(t) === percussionChannel) return null;
   const notes = line(t);
+  return { signature: signature(notes), sample: sampleOf(notes).map(hashOf), places: comparesParts(song) ? toHex(bitsOf(notes)) : '', ...firstPanAndBend(t.track.events) };
+}
+
+function bitsOf(notes: ReturnType<typeof line>): Uint8Array {
   const bits = Math.min(mostBits, 2 ** Math.ceil(Math.log2(notes.length * 8)));
   const set = new Uint8Array(bits >> 3);
-  for (const place of notes.map(withoutOctave)) set[bitOf(place, bits) >> 3]! |= 1 << (bitOf(place, bits) & 7);
-  return { signature: signature(notes), sample: sampleOf(notes).map(withoutOctave), places: toHex(set), ...firstPanAndBend(t.track.events) };
+  for (const note of notes) {
+    const bit = hashOf(note) & (bits - 1);
+    set[bit >> 3]! |= 1 << (bit & 7);
+  }
+  return set;
 }
 
 function firstPanAndBend({ status, data1, data2, count }: Events): { pan: number; bend: number } {
@@ -90,7 +99,7 @@ export function doubled(song: LookedSong): Noticed[] {
   for (const { a } of pairs) times.set(a, (times.get(a) ?? 0) + 1);
   const whole = pairs.map(({ a, b, interval, late }) => notice(a, b, interval, { late, ofSeveral: times.get(a)! > 1 }));
   const told = new Set(whole.flatMap((n) => n.tracks.slice(1)));
-  return [...whole, ...contained(lines.filter(({ part }) => !told.has(part.id)))];
+  return [...whole, ...(comparesParts(song.song) ? contained(lines.filter(({ part }) => !told.has(part.id))) : [])];
 }
 
 /** Parts that play another's line a moment later. */
@@ -119,9 +128,12 @@ function wholeDoubles({ quarter }: LookedSong, lines: readonly Line[]): { a: Loo
 
 /** So much of a part is in another where it doubles part of it. */
 const containedShare = 0.95;
-/** More parts are not held against each other, and of each so many notes first. */
+/** Parts of songs of more tracks are not held against each other; of each so many notes come first. */
 const mostCompared = 128;
 const sampled = 24;
+
+/** Whether parts of a song are looked for in larger parts. */
+export const comparesParts = ({ tracks }: Song): boolean => tracks.length <= mostCompared;
 /** Of those so many. */
 const sampledShare = containedShare - 0.1;
 
@@ -129,8 +141,6 @@ const sampleOf = <T>(notes: readonly T[]): T[] => ((step) => notes.filter((_, i)
 
 /** Parts all or nearly all of whose notes another one has too, at the unison or whole octaves away. */
 function contained(lines: readonly Line[]): Noticed[] {
-  if (lines.length > mostCompared) return [];
-  const bits = lines.map(({ sketch }) => fromHex(sketch.places));
   const notesOf = new Map<LookedTrack, Placed>();
   const placed = ({ part }: Line): Placed => {
     const known = notesOf.get(part) ?? new Placed(part);
@@ -140,7 +150,7 @@ function contained(lines: readonly Line[]): Noticed[] {
   return lines.flatMap((small, n): Noticed[] => {
     for (const [m, large] of lines.entries()) {
       const [few, many] = [small.part.look.notes, large.part.look.notes];
-      if (m === n || many < few || (many === few && m > n) || !mayHold(bits[m]!, small.sketch.sample)) continue;
+      if (m === n || many < few || (many === few && m > n) || !mayHold(large.sketch.places, small.sketch.sample)) continue;
       for (const interval of [0, 12, -12, 24, -24]) {
         const shared = share(placed(small).notes, placed(large).places, interval);
         if (shared >= containedShare) return [notice(large.part, small.part, -interval, { share: shared })];
@@ -151,10 +161,11 @@ function contained(lines: readonly Line[]): Noticed[] {
 }
 
 /** Whether enough of a sample may stand among the places of a line. */
-function mayHold(places: Uint8Array, sample: readonly number[]): boolean {
-  const bits = places.length * 8;
-  const there = sample.filter((place) => (places[bitOf(place, bits) >> 3]! >> (bitOf(place, bits) & 7)) & 1).length;
-  return there >= sample.length * sampledShare;
+function mayHold(places: string, sample: readonly number[]): boolean {
+  const mask = places.length * 4 - 1;
+  let missing = sample.length * (1 - sampledShare);
+  for (const hash of sample) if (!hexBit(places, hash & mask) && --missing < 0) return false;
+  return true;
 }
 
 /** The notes of a part, and their places, each made when it is asked for. */

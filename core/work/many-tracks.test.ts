@@ -1,6 +1,13 @@
 import { describe, expect, it } from 'vitest';
-import { findId, MTrk } from '#core/smf/chunks.ts';
-import { handoff, look, readFile, step } from './tasks.ts';
+import { testPorts } from '../../tests/support/ports.ts';
+import { findId, MTrk } from '../smf/chunks.ts';
+import { handoff } from './hand-off.ts';
+import { readFile } from './intake.ts';
+import { look } from './look.ts';
+import { step } from './step.ts';
+
+const ports = testPorts();
+const known = new Map();
 
 /** A format 1 file of empty tracks, by SMF 1.0. */
 function emptyTracks(count: number): Uint8Array {
@@ -20,15 +27,15 @@ function timesOf(file: Uint8Array): Record<string, number> {
     times[part] = (performance.now() - began) / 1000;
     return done;
   };
-  const intake = timed('read', () => readFile({ bytes: file, fileName: 'empty.mid' }));
+  const intake = timed('read', () => readFile({ bytes: file, fileName: 'empty.mid' }, ports));
   if (!intake.ok) throw new Error(intake.problem.code);
   const { blobs, songs: [song] } = intake.value;
-  const manifest = song!.first;
-  timed('look over', () => look({ manifest, blobs }));
-  timed('rename', () => step({ manifest, blobs, request: { operation: 'tracks.rename', settings: { name: 'Part {n}' }, scope: { tracks: 'all' } } }));
-  timed('remove', () => step({ manifest, blobs, request: { operation: 'tracks.remove-empty', settings: {}, scope: { tracks: 'all' } } }));
+  const manifest = song!.first.manifest;
+  timed('look over', () => look({ manifest, blobs, known, kept: new Set(), looks: new Map() }, ports));
+  timed('rename', () => step({ manifest, blobs, known, request: { operation: 'tracks.rename', settings: { name: 'Part {n}' }, scope: { tracks: 'all' } } }, ports));
+  timed('remove', () => step({ manifest, blobs, known, request: { operation: 'tracks.remove-empty', settings: {}, scope: { tracks: 'all' } } }, ports));
   const settings = { format: 1, runningStatus: true, chunks: true } as const;
-  const handed = timed('hand off', () => handoff({ manifest, received: manifest, asRead: manifest, blobs, settings, original: file, name: 'empty.mid' }));
+  const handed = timed('hand off', () => handoff({ manifest, received: manifest, asRead: manifest, blobs, settings, original: file, name: 'empty.mid' }, ports));
   if (!handed.ok || !handed.value.slip.proof.holds) throw new Error('not handed off');
   return times;
 }

@@ -1,0 +1,33 @@
+import { ok, type ReadingProblem, type Result } from '../problems/problems.ts';
+import { readSmfs } from '../smf/read.ts';
+import { songsFromSmfs } from '../song/from-smf.ts';
+import type { Blobs, Ports } from './ports.ts';
+import { revisionOf, takeStep, type MadeRevision, type StepTaken } from './step.ts';
+
+/** A song as a file gives it: the file as it was read, and the step taken at intake, if any. */
+export interface NewSong {
+  readonly first: MadeRevision;
+  readonly split?: StepTaken;
+}
+
+export interface Intake {
+  readonly songs: readonly NewSong[];
+  readonly blobs: Blobs;
+  readonly problems: readonly ReadingProblem[];
+  readonly sha256: string;
+}
+
+/** Reads a file into songs ready to be stored. A format 0 track of many channels, and a pattern of format 2, gets a track for each, as a step that can be undone. */
+export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: string }, ports: Ports): Result<Intake> {
+  const readings = readSmfs(bytes);
+  if (!readings.ok) return readings;
+  const blobs: Blobs = new Map();
+  const unsplit: ReadingProblem[] = [];
+  const songs = songsFromSmfs(readings.value, fileName).map((song): NewSong => {
+    const first = revisionOf(song, blobs, ports);
+    const split = song.format !== 1 && song.tracks.length === 1 ? takeStep(song, { operation: 'tracks.split-by-channel' }, blobs, ports) : undefined;
+    if (split?.ok === false) unsplit.push({ code: 'not-split', where: {} });
+    return split?.ok && split.value.changed ? { first, split: split.value } : { first };
+  });
+  return ok({ songs, blobs, problems: [...readings.value.flatMap((r) => r.problems), ...unsplit], sha256: ports.sha256(bytes) });
+}

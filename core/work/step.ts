@@ -1,0 +1,93 @@
+import { runStep, type StepRequest } from '../operations/run.ts';
+import type { Report } from '../operations/operation.ts';
+import { ok, type Result } from '../problems/problems.ts';
+import type { Scope } from '../song/scope.ts';
+import type { Song, Track } from '../song/song.ts';
+import { summaryOf, type TrackSummary } from '../song/summary.ts';
+import { activityFact, gridOf, trackFact, type Fact, type KnownTracks, type TrackFact } from './facts.ts';
+import { viewOfSong, type RevisionView } from './overview.ts';
+import type { Blobs, Ports } from './ports.ts';
+import { blobsOf, fromManifest, toManifest, type FactsByBlob, type Manifest } from './revision.ts';
+
+export interface StepRecord {
+  readonly operation: string;
+  readonly version: number;
+  readonly settings: Record<string, unknown>;
+  readonly scope: Scope;
+  readonly described: string;
+  readonly report: Report;
+}
+
+/** A revision as work makes it: what is stored of it, what is said of it, and the facts of tracks that are new in it. */
+export interface MadeRevision {
+  readonly manifest: Manifest;
+  readonly view: RevisionView;
+  readonly facts: readonly Fact[];
+}
+
+/** The revision of a song. Of tracks that `known` has, the facts are in `had`; all others are new. */
+export function revisionOf(song: Song, blobs: Blobs, ports: Ports, known: ReadonlyMap<Track, string> = new Map(), had: KnownTracks = new Map()): MadeRevision {
+  const manifest = toManifest(song, blobs, ports, known);
+  const fresh = new Map<string, Fact & { kind: 'track' }>();
+  let notes = 0;
+  song.tracks.forEach((track, i) => {
+    const { blob } = manifest.tracks[i]!;
+    const kept = had.get(blob);
+    if (!kept && !fresh.has(blob)) fresh.set(blob, trackFact(blob, track.events));
+    notes += kept ? kept.notes : fresh.get(blob)!.value.content.notes;
+  });
+  const view = viewOfSong(song, notes, ports);
+  const grid = gridOf(view.timing.cellTicks, ports);
+  const eventsOf = new Map(song.tracks.map((t, i) => [manifest.tracks[i]!.blob, t]));
+  return { manifest, view, facts: [...fresh.values()].flatMap((fact) => [fact, activityFact(fact.blob, eventsOf.get(fact.blob)!.events, grid)]) };
+}
+
+export interface StepTaken extends MadeRevision {
+  readonly changed: boolean;
+  readonly step: StepRecord;
+  /** The first tracks that the report names, as they are now. */
+  readonly shown: readonly { readonly summary: TrackSummary; readonly blob: string }[];
+}
+
+/** How many changed tracks are described. */
+const mostShown = 20;
+
+export function takeStep(song: Song, request: StepRequest, blobs: Blobs, ports: Ports, known?: ReadonlyMap<Track, string>, had?: KnownTracks): Result<StepTaken> {
+  const result = runStep(song, request);
+  if (!result.ok) return result;
+  const { song: after, report, described, operation, settings, scope } = result.value;
+  const made = revisionOf(after, blobs, ports, known, had);
+  const step = { operation: operation.id, version: operation.version, settings, scope, described, report };
+  return ok({ ...made, changed: report.changes.length > 0, step, shown: shownOf(after, report, made, ports) });
+}
+
+function shownOf(song: Song, { changes }: Report, { manifest, facts, view }: MadeRevision, ports: Ports): StepTaken['shown'] {
+  const changed = new Set(changes.map((c) => c.track));
+  const fresh = new Map(facts.flatMap((f) => (f.kind === 'track' ? [[f.blob, f.value] as const] : [])));
+  const contentOf = (track: Track, blob: string): TrackFact['content'] => (fresh.get(blob) ?? trackFact(blob, track.events).value).content;
+  const grid = gridOf(view.timing.cellTicks, ports);
+  return song.tracks
+    .map((track, i) => ({ track, blob: manifest.tracks[i]!.blob }))
+    .filter(({ track }) => changed.has(track.id))
+    .slice(0, mostShown)
+    .map(({ track, blob }) => ({ blob, summary: summaryOf(track, song.encoding, contentOf(track, blob), activityFact(blob, track.events, grid).value as readonly number[]) }));
+}
+
+export interface StepInput {
+  readonly manifest: Manifest;
+  readonly blobs: Blobs;
+  readonly known: KnownTracks;
+  readonly request: StepRequest;
+}
+
+/** Takes one step; `blobs` of the answer are those that the revision before did not have. */
+export function step({ manifest, blobs, known: had, request }: StepInput, ports: Ports): Result<StepTaken & { blobs: Blobs }> {
+  const { song, known } = fromManifest(manifest, blobs, ports, factsIn(had));
+  const fresh: Blobs = new Map();
+  const taken = takeStep(song, request, fresh, ports, known, had);
+  if (!taken.ok) return taken;
+  for (const hash of blobsOf(manifest)) fresh.delete(hash);
+  return ok({ ...taken.value, blobs: fresh });
+}
+
+export const factsIn = (known: KnownTracks): FactsByBlob => new Map([...known].map(([blob, { facts }]) => [blob, facts]));

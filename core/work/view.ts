@@ -1,0 +1,31 @@
+import { activityFact, gridOf, trackFact, type Fact, type KnownTracks } from './facts.ts';
+import { viewOfSong, type RevisionView } from './overview.ts';
+import type { Blobs, Ports } from './ports.ts';
+import { outlineOf, type Manifest } from './revision.ts';
+import { factsIn } from './step.ts';
+import type { Events } from '../smf/events.ts';
+import { readTrackBody } from '../smf/read.ts';
+
+/** What is said of a revision, with the facts of its tracks that were not known; `blobs` holds those. */
+export function view({ manifest, blobs, known: had }: { manifest: Manifest; blobs: Blobs; known: KnownTracks }, ports: Ports): { view: RevisionView; facts: Fact[] } {
+  const fresh = new Map([...new Set(manifest.tracks.map((t) => t.blob))].filter((blob) => !had.has(blob)).map((blob) => [blob, trackFact(blob, eventsOf(blob, blobs, ports))]));
+  const facts = new Map([...factsIn(had), ...[...fresh].map(([blob, { value }]) => [blob, value.facts] as const)]);
+  const song = outlineOf(manifest, blobs, ports, facts);
+  const notes = manifest.tracks.reduce((sum, { blob }) => sum + (had.get(blob)?.notes ?? fresh.get(blob)!.value.content.notes), 0);
+  const made = viewOfSong(song, notes, ports);
+  return { view: made, facts: [...fresh.values()] };
+}
+
+/** The activity of tracks on a bar grid. */
+export function activity({ blobs, starts }: { blobs: Blobs; starts: readonly number[] }, ports: Ports): Fact[] {
+  const grid = gridOf(starts, ports);
+  return [...blobs.keys()].map((blob) => activityFact(blob, eventsOf(blob, blobs, ports), grid));
+}
+
+function eventsOf(blob: string, blobs: Blobs, { decoded }: Ports): Events {
+  const known = decoded.get(blob);
+  if (known) return known;
+  const events = readTrackBody(blobs.get(blob)!);
+  decoded.set(blob, events);
+  return events;
+}
