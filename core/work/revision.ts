@@ -1,7 +1,5 @@
-import type { Division } from '../smf/division.ts';
 import type { Events } from '../smf/events.ts';
 import { readTrackBody } from '../smf/read.ts';
-import type { TextEncodingName } from '../smf/text.ts';
 import { writeTrack } from '../smf/write.ts';
 import type { Song, Track } from '../song/song.ts';
 import type { TrackFacts } from '../song/track-facts.ts';
@@ -11,27 +9,19 @@ import type { Blobs, Ports } from './ports.ts';
  * A revision as it is stored: which blobs in which order, and what of the song is in none of them. A track's blob is the body of its MTrk chunk,
  * so the store speaks the open format. What can be worked out of the blobs is kept beside them (`facts.ts`) and stands in no manifest.
  */
-export interface Manifest {
-  /** 2; those without one are older and carry a summary that nobody reads any more. */
-  readonly version?: 2;
-  readonly title: string;
-  readonly format: 0 | 1 | 2;
-  readonly division: Division;
-  readonly encoding: TextEncodingName;
-  readonly nextTrack: number;
+export interface Manifest extends Omit<Song, 'headerExtra' | 'tracks' | 'alienChunks' | 'wrapper'> {
+  readonly version: 2;
   readonly headerExtra: string;
   readonly tracks: readonly StoredTrack[];
   readonly alienChunks: readonly { readonly beforeTrack: number; readonly id: string; readonly blob: string; readonly bytes: number }[];
   readonly wrapper?: { readonly before: string; readonly after: string };
 }
 
-export interface StoredTrack {
-  readonly id: string;
+/** A track with its blob in place of its events. */
+export interface StoredTrack extends Omit<Track, 'events' | 'body' | 'facts'> {
   readonly blob: string;
   /** The blob is the chunk as received. */
   readonly received: boolean;
-  /** Keys of parked lanes. */
-  readonly parked?: readonly string[];
 }
 
 /** The manifest of a song; every blob it names is put into `blobs`. Tracks that `known` has already are not encoded again. */
@@ -41,19 +31,22 @@ export function toManifest(song: Song, blobs: Blobs, { sha256 }: Pick<Ports, 'sh
     if (!blobs.has(hash)) blobs.set(hash, bytes);
     return hash;
   };
+  const { headerExtra, tracks, alienChunks, wrapper, ...rest } = song;
   return {
+    ...rest,
     version: 2,
-    title: song.title,
-    format: song.format,
-    division: song.division,
-    encoding: song.encoding,
-    nextTrack: song.nextTrack,
-    headerExtra: keep(song.headerExtra),
-    tracks: song.tracks.map((t) => ({ id: t.id, blob: known.get(t) ?? keep(t.body ?? writeTrack(t.events)), received: t.body !== undefined, ...(t.parked?.length ? { parked: t.parked } : {}) })),
-    alienChunks: song.alienChunks.map((c) => ({ beforeTrack: c.beforeTrack, id: c.id, blob: keep(c.body), bytes: c.body.length })),
-    ...(song.wrapper ? { wrapper: { before: keep(song.wrapper.before), after: keep(song.wrapper.after) } } : {}),
+    headerExtra: keep(headerExtra),
+    tracks: tracks.map((t) => ({ ...besideEvents(t), blob: known.get(t) ?? keep(t.body ?? writeTrack(t.events)), received: t.body !== undefined })),
+    alienChunks: alienChunks.map((c) => ({ beforeTrack: c.beforeTrack, id: c.id, blob: keep(c.body), bytes: c.body.length })),
+    ...(wrapper ? { wrapper: { before: keep(wrapper.before), after: keep(wrapper.after) } } : {}),
   };
 }
+
+const ofEvents: ReadonlySet<string> = new Set(['events', 'body', 'facts'] satisfies (keyof Track)[]);
+
+/** All that a track carries beside its events, which nobody decodes for it. */
+const besideEvents = (track: Track): Omit<Track, 'events' | 'body' | 'facts'> =>
+  Object.fromEntries(Object.keys(track).filter((key) => !ofEvents.has(key)).map((key) => [key, track[key as keyof Track]])) as unknown as Omit<Track, 'events'>;
 
 /** Every blob a manifest names. */
 export function blobsOf(manifest: Manifest): string[] {
@@ -65,12 +58,11 @@ export function blobsOf(manifest: Manifest): string[] {
 export type FactsByBlob = ReadonlyMap<string, TrackFacts>;
 
 /** A track whose events are decoded when they are first asked for: what only needs its facts costs nothing. */
-function opened({ id, blob, parked, received }: StoredTrack, bytes: () => Uint8Array, { decoded }: Pick<Ports, 'decoded'>, facts: TrackFacts | undefined): Track {
+function opened({ blob, received, ...rest }: StoredTrack, bytes: () => Uint8Array, { decoded }: Pick<Ports, 'decoded'>, facts: TrackFacts | undefined): Track {
   let own: Events | undefined;
   return {
-    id,
+    ...rest,
     ...(received ? { body: bytes() } : {}),
-    ...(parked ? { parked } : {}),
     ...(facts ? { facts } : {}),
     get events(): Events {
       if (own) return own;
@@ -101,29 +93,28 @@ export function fromManifest(manifest: Manifest, blobs: ReadonlyMap<string, Uint
     known.set(track, t.blob);
     return track;
   });
+  const { headerExtra, alienChunks, wrapper, ...rest } = besideVersion(manifest);
   const song: Song = {
-    title: manifest.title,
-    format: manifest.format,
-    division: manifest.division,
-    encoding: manifest.encoding,
-    nextTrack: manifest.nextTrack,
-    headerExtra: blob(manifest.headerExtra),
+    ...rest,
+    headerExtra: blob(headerExtra),
     tracks,
-    alienChunks: manifest.alienChunks.map((c) => ({ beforeTrack: c.beforeTrack, id: c.id, body: blob(c.blob) })),
-    ...(manifest.wrapper ? { wrapper: { before: blob(manifest.wrapper.before), after: blob(manifest.wrapper.after) } } : {}),
+    alienChunks: alienChunks.map((c) => ({ beforeTrack: c.beforeTrack, id: c.id, body: blob(c.blob) })),
+    ...(wrapper ? { wrapper: { before: blob(wrapper.before), after: blob(wrapper.after) } } : {}),
   };
   return { song, known };
 }
+
+const besideVersion = ({ version, ...rest }: Manifest): Omit<Manifest, 'version'> => rest;
 
 const nothing = new Uint8Array(0);
 
 /** A song by its tracks' facts: what stands beside its tracks is left out, and of tracks whose facts are known no blob is needed. */
 export function outlineOf(manifest: Manifest, blobs: ReadonlyMap<string, Uint8Array>, ports: Pick<Ports, 'decoded'>, facts: FactsByBlob): Song {
-  const { title, format, division, encoding, nextTrack } = manifest;
+  const { wrapper, ...rest } = besideVersion(manifest);
   const bytesOf = (hash: string): Uint8Array => {
     const bytes = blobs.get(hash);
     if (!bytes) throw new Error(`Blob ${hash} is missing`);
     return bytes;
   };
-  return { title, format, division, encoding, nextTrack, headerExtra: nothing, alienChunks: [], tracks: manifest.tracks.map((t) => opened({ ...t, received: false }, () => bytesOf(t.blob), ports, facts.get(t.blob))) };
+  return { ...rest, headerExtra: nothing, alienChunks: [], tracks: manifest.tracks.map((t) => opened({ ...t, received: false }, () => bytesOf(t.blob), ports, facts.get(t.blob))) };
 }
