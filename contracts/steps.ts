@@ -4,6 +4,7 @@ import { trackSchema } from './songs.ts';
 
 export const stepRequestSchema = z.strictObject({
   operation: z.string().max(100).meta({ description: 'Id of an operation, see /api/operations.' }),
+  version: z.int().min(1).optional().meta({ description: 'Of the operation, for which the settings were made; its newest where it is left out.' }),
   settings: z.record(z.string(), z.unknown()).default({}),
   scope: scopeSchema.default({ tracks: 'all' }),
   revision: z.int().min(0).meta({ description: 'The revision you looked at; another head is refused with 409.' }),

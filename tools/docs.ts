@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
@@ -47,6 +48,12 @@ function page(operation: Operation): string {
   ].join('\n');
 }
 
+const versionsFile = path.join(root, 'core', 'operations', 'versions.json');
+type Published = Record<string, { version: number; settings: string }>;
+const published: Published = existsSync(versionsFile) ? (JSON.parse(readFileSync(versionsFile, 'utf8')) as Published) : {};
+const digestOf = (settings: z.ZodObject): string => createHash('sha256').update(JSON.stringify(z.toJSONSchema(settings, { io: 'input' }))).digest('hex').slice(0, 16);
+const versions: Published = Object.fromEntries(operations.map((o) => [o.id, { version: o.version, settings: digestOf(o.settings) }]));
+
 const pages = new Map(operations.map((o) => [`${o.id}.md`, page(o)]));
 pages.set('README.md', ['# Operations', '', 'Made from the definitions in `core/operations` by `npm run docs`.', '', ...operations.map((o) => `- [${o.title}](${o.id}.md): ${o.summary}`), ''].join('\n'));
 
@@ -58,6 +65,12 @@ if (process.argv.includes('--check')) {
     process.exit(1);
   }
 } else {
+  const silent = Object.entries(versions).filter(([id, now]) => published[id]?.version === now.version && published[id].settings !== now.settings).map(([id]) => id);
+  if (silent.length > 0) {
+    console.error(`The settings of ${silent.join(', ')} changed: raise the version, and say in upgrade how older ones are read.`);
+    process.exit(1);
+  }
+  writeFileSync(versionsFile, `${JSON.stringify(versions, null, 2)}\n`);
   mkdirSync(folder, { recursive: true });
   for (const [name, text] of pages) writeFileSync(path.join(folder, name), text);
 }

@@ -23,6 +23,8 @@ import { notesRepair } from './notes-repair/operation.ts';
 import { notesScaleTime } from './notes-scale-time/operation.ts';
 import { notesShift } from './notes-shift/operation.ts';
 import { notesTranspose } from './notes-transpose/operation.ts';
+import type { RecipeStep } from './recipe-run/recipe.ts';
+import { upgraded } from './run-with.ts';
 import { recipeRun } from './recipe-run/operation.ts';
 import { songEncoding } from './song-encoding/operation.ts';
 import { songName } from './song-name/operation.ts';
@@ -83,3 +85,8 @@ const single: readonly Operation[] = [
 /** Every operation there is. A recipe is one too: a run of the others. */
 export const operations: readonly Operation[] = [...single, recipeRun(single)];
 
+/** A step that was kept, with its settings as the operation takes them now; of an operation that is gone as it is. */
+export function stepNow(step: RecipeStep): RecipeStep {
+  const operation = operations.find((o) => o.id === step.operation);
+  return operation ? { ...step, version: operation.version, settings: upgraded(operation, step.settings, step.version) as RecipeStep['settings'] } : step;
+}

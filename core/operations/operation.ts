@@ -18,6 +18,8 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
   readonly scope: 'song' | 'tracks' | 'events';
   /** A strict object; every field has a title and, where it counts something, a unit in its metadata. */
   readonly settings: Settings;
+  /** Settings as an older version took them, as this one takes them; absent where all versions read the same settings alike. They are checked after it. */
+  upgrade?(settings: Readonly<Record<string, unknown>>, from: number): Record<string, unknown>;
   apply(song: Song, settings: z.infer<Settings>, scope: Scope): Result<Applied>;
   /** What was done, in one past-tense line. */
   describe(settings: z.infer<Settings>, report: Report): string;

@@ -10,6 +10,8 @@ import { whatIsLeft } from './what-is-left.ts';
 /** A step as it is asked for, from anywhere: settings and scope are not trusted. */
 export interface StepRequest {
   readonly operation: string;
+  /** Of the operation, for which the settings were made; its newest where it is left out. */
+  readonly version?: number | undefined;
   readonly settings?: unknown;
   readonly scope?: unknown;
 }
@@ -28,7 +30,8 @@ export interface StepResult {
 export function runWith(operations: readonly Operation[], song: Song, request: StepRequest): Result<StepResult> {
   const operation = operations.find((o) => o.id === request.operation);
   if (!operation) return refused({ code: 'operation-unknown', where: { id: request.operation }, known: operations.map((o) => o.id) });
-  const settings = operation.settings.safeParse(request.settings ?? {});
+  if (request.version !== undefined && request.version > operation.version) return refused({ code: 'settings-invalid', where: { field: 'version' }, expected: `at most ${operation.version}`, found: String(request.version) });
+  const settings = operation.settings.safeParse(upgraded(operation, request.settings ?? {}, request.version));
   if (!settings.success) return refused(invalid('settings', settings.error));
   const scope = scopeSchema.safeParse(request.scope ?? {});
   if (!scope.success) return refused(invalid('scope', scope.error));
@@ -39,6 +42,12 @@ export function runWith(operations: readonly Operation[], song: Song, request: S
   if (!held.ok) return held;
   const report = told(song, held.value);
   return ok({ ...held.value, report, described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+}
+
+/** Settings made for a version of an operation, as it takes them now. */
+export function upgraded(operation: Operation, settings: unknown, version = operation.version): unknown {
+  const older = version < operation.version && operation.upgrade && typeof settings === 'object' && settings !== null;
+  return older ? operation.upgrade!(settings as Record<string, unknown>, version) : settings;
 }
 
 /** The report with what the step made that the look-over would find: faults of notes, tracks left with nothing to play. */

@@ -80,6 +80,11 @@ const migrations: readonly Migration[] = [
     // Manifests carried a summary, which is put together from facts now.
     bySongs: `UPDATE revisions SET manifest = (manifest - 'summary') || '{"version": 2}' WHERE song_id IN (:ids) AND manifest->>'version' IS NULL`,
   },
+  {
+    name: '0006-recipe-versions',
+    // Settings that were kept without a version are those of the first.
+    sql: [`UPDATE recipes SET steps = (SELECT coalesce(jsonb_agg('{"version": 1}' || step ORDER BY place), '[]') FROM jsonb_array_elements(steps) WITH ORDINALITY AS kept(step, place))`],
+  },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */

@@ -20,7 +20,7 @@ describe('recipes', () => {
   it('are saved, changed, removed and restored; the shipped ones stand behind one’s own', async () => {
     expect((await list()).every((r) => r.shipped)).toBe(true);
     const saved = recipeViewSchema.parse((await api.send('POST', '/api/recipes', recipe)).body);
-    expect((await list())[0]).toEqual({ ...recipe, id: saved.id, shipped: false });
+    expect((await list())[0]).toEqual({ ...recipe, steps: [{ ...recipe.steps[0], version: 1 }], id: saved.id, shipped: false });
     await api.send('PUT', `/api/recipes/${saved.id}`, { ...recipe, name: 'Much louder' });
     expect((await list())[0]!.name).toBe('Much louder');
     expect((await api.send('DELETE', `/api/recipes/${saved.id}`)).status).toBe(204);

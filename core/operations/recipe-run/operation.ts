@@ -30,7 +30,7 @@ function runAll(operations: readonly Operation[], before: Song, steps: readonly 
   const inScope = tracksIn(before, scope);
   if (!inScope.ok) return inScope;
   let song = before;
-  for (const [n, { operation, settings, who }] of steps.entries()) {
+  for (const [n, { operation, version, settings, who }] of steps.entries()) {
     const field = `settings.steps.${n + 1}`;
     const known = operations.find((o) => o.id === operation);
     if (known?.byHand) return refused({ code: 'settings-invalid', where: { field }, expected: 'an operation that fits any song', found: `${operation}, which names places of one song` });
@@ -44,7 +44,7 @@ function runAll(operations: readonly Operation[], before: Song, steps: readonly 
       continue;
     }
     const all = meant.value.length === song.tracks.length;
-    const result = runWith(operations, song, { operation, settings, scope: { tracks: all ? 'all' : meant.value.map((t) => t.id) } });
+    const result = runWith(operations, song, { operation, version, settings, scope: { tracks: all ? 'all' : meant.value.map((t) => t.id) } });
     if (!result.ok) return refused({ ...result.problem, where: { ...result.problem.where, field: `${field}${result.problem.where.field ? `.${result.problem.where.field}` : ''}` } });
     ({ song } = result.value);
     const told = `step ${n + 1}`;

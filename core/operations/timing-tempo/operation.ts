@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { ok, refused } from '../../problems/problems.ts';
 import { meta } from '../../smf/events.ts';
 import { meterAt, meterMap } from '../../timing/meter-map.ts';
+import { notatedBeat } from '../../timing/notated-beat.ts';
 import { fastestBpm, slowestBpm } from '../../units/units.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { defineOperation } from '../operation.ts';
@@ -10,7 +11,7 @@ import { placeSettings, tickOfPlace } from '../shared/place-setting.ts';
 
 export const timingTempo = defineOperation({
   id: 'timing.tempo',
-  version: 1,
+  version: 2,
   title: 'Set a tempo',
   summary: 'Puts a tempo at a place, or takes the one there out. The music keeps its bars and sounds faster or slower, or keeps its seconds and moves over the bars.',
   group: 'timing',
@@ -18,14 +19,16 @@ export const timingTempo = defineOperation({
   settings: z.strictObject({
     ...placeSettings,
     bpm: z.number().min(slowestBpm).max(fastestBpm).nullable().default(120).meta({ title: 'Tempo', unit: 'BPM', description: 'Empty takes the tempo that stands there out.' }),
-    of: z.enum(['quarter', 'beat', 'dotted quarter']).default('quarter').meta({ title: 'Counted in', description: 'Beat: the note of the meter there, an eighth in 7/8.' }),
+    of: z.enum(['quarter', 'beat', 'dotted quarter', 'note of the meter']).default('quarter').meta({ title: 'Counted in', description: 'Beat: as the meter there is counted, a dotted quarter in 6/8. Note of the meter: an eighth there.' }),
     music: musicSetting,
   }),
+  /** Of version 1 a beat was the note of the meter. */
+  upgrade: (settings) => (settings.of === 'beat' ? { ...settings, of: 'note of the meter' } : settings),
   apply(song, { bpm, of, music, ...place }) {
     const at = tickOfPlace(song, place);
     if (!at.ok) return at;
-    const { denominator } = meterAt(meterMap(timingOf(song).meters, song.division), at.value);
-    const quarters = of === 'quarter' ? 1 : of === 'beat' ? 4 / denominator : 1.5;
+    const meter = meterAt(meterMap(timingOf(song).meters, song.division), at.value);
+    const quarters = { quarter: 1, beat: notatedBeat(meter).quarters, 'dotted quarter': 1.5, 'note of the meter': 4 / meter.denominator }[of];
     const tempo = bpm === null ? undefined : Math.round(60_000_000 / (bpm * quarters));
     if (tempo !== undefined && (tempo < 1 || tempo > 0xffffff)) return refused({ code: 'settings-invalid', where: { field: 'settings.bpm' }, expected: '3.576 to 60,000,000 quarter notes a minute', found: `${bpm! * quarters}` });
     const edited = editMap(song, (type, tick) => type === meta.tempo && tick === at.value, tempo === undefined ? [] : [tempoEvent(at.value, tempo)], 'tempo');

@@ -12,6 +12,12 @@ const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers
 /** What was begun and not saved, by recipe: it is there again when one comes back to it. */
 const drafts = new Map<string, { name: string; about: string; steps: readonly RecipeStep[] }>();
 
+/** What steps say, whatever the order of their fields; versions are the server's. */
+const said = (steps: readonly RecipeStep[]): string =>
+  JSON.stringify(steps.map(({ operation, settings, who }) => [operation, settings, who]), (_, value: unknown) =>
+    typeof value === 'object' && value !== null && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value,
+  );
+
 /** A recipe whole: its name, what it is for, its steps in order, and the songs to run it on. */
 export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView; operations: readonly OperationView[]; saved: (id: string) => void }) {
   const begun = drafts.get(recipe.id) ?? recipe;
@@ -21,7 +27,7 @@ export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView
   const save = useSaveRecipe();
   const remove = useRemoveRecipe();
   const edited = { name: name.trim(), about, steps: [...steps] };
-  const changed = edited.name !== recipe.name || about !== recipe.about || JSON.stringify(steps) !== JSON.stringify(recipe.steps);
+  const changed = edited.name !== recipe.name || about !== recipe.about || said(steps) !== said(recipe.steps);
   useEffect(() => void (changed ? drafts.set(recipe.id, { name, about, steps }) : drafts.delete(recipe.id)), [changed, recipe.id, name, about, steps]);
   const whole = edited.name !== '' && steps.length > 0;
   const offered = operations.filter((o) => !o.byHand && o.id !== 'recipe.run' && o.id !== 'song.name' && o.id !== 'tracks.reorder');
