@@ -16,12 +16,18 @@ export const reportSchema = z.object({
   skipped: z.array(z.object({ track: z.string().optional(), name: z.string().optional(), why: z.string() })),
 });
 
+const timeMapSchema = z.array(z.object({ from: z.number(), until: z.number().nullable(), to: z.number(), scale: z.number() }));
+export const movesSchema = z
+  .object({ song: timeMapSchema, tracks: z.record(z.string(), timeMapSchema).optional() })
+  .meta({ description: 'How time moved: an old tick t of a piece (from ≤ t < until) stands at to + (t − from) × scale now; in no piece it is gone, in several it is there several times. The whole way of tracks that went another is said by their ids.' });
+
 export const stepResultSchema = z.object({
   revision: z.int().meta({ description: 'The head after the step; unchanged where it was a preview or changed nothing.' }),
   changed: z.boolean(),
   preview: z.boolean(),
   described: z.string(),
   report: reportSchema,
+  moves: movesSchema.optional(),
   after: z.array(trackSchema).optional().meta({ description: 'With a preview: the tracks it would change, as they would be (the first twenty).' }),
 });
 export type StepResultView = z.infer<typeof stepResultSchema>;
@@ -42,7 +48,8 @@ export type StepView = z.infer<typeof stepSchema>;
 export const stepListSchema = z.object({ head: z.int(), steps: z.array(stepSchema) });
 
 export const moveSchema = z.strictObject({ revision: z.int().min(0).optional().meta({ description: 'The head you looked at.' }) });
-export const movedSchema = z.object({ revision: z.int(), described: z.string() });
+export const movedSchema = z.object({ revision: z.int(), described: z.string(), moves: movesSchema.optional() });
+export type MovedView = z.infer<typeof movedSchema>;
 
 export const operationSchema = z.object({
   id: z.string(),

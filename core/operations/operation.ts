@@ -2,6 +2,7 @@ import type { z } from 'zod';
 import type { Result } from '../problems/problems.ts';
 import type { Scope } from '../song/scope.ts';
 import type { Song } from '../song/song.ts';
+import type { Moves } from '../timing/time-map.ts';
 
 /**
  * One kind of edit, whole: everything else (the API's list, validation, history, forms, docs, the suite of laws)
@@ -31,6 +32,8 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
 export interface Applied {
   readonly song: Song;
   readonly report: Report;
+  /** How time moved, where it did: what points at places of the song follows it. A step that moves single notes moves no time. */
+  readonly moves?: Moves;
 }
 
 /** What a step did, in counts, track by track; empty exactly when nothing changed. */

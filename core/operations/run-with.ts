@@ -3,6 +3,7 @@ import { ok, refused, type Problem, type Result } from '../problems/problems.ts'
 import { scopeSchema, type Scope } from '../song/scope.ts';
 import { bridgeWords, bridgedSong } from '../song/bridged-song.ts';
 import type { Song } from '../song/song.ts';
+import type { Moves } from '../timing/time-map.ts';
 import { madeFaults } from './made-faults.ts';
 import type { Applied, Change, Operation, Report } from './operation.ts';
 import { whatIsLeft } from './what-is-left.ts';
@@ -19,6 +20,8 @@ export interface StepRequest {
 export interface StepResult {
   readonly song: Song;
   readonly report: Report;
+  /** How time moved, where it did. */
+  readonly moves?: Moves;
   readonly described: string;
   readonly operation: Operation;
   /** As validated, with defaults filled in. */
@@ -41,7 +44,8 @@ export function runWith(operations: readonly Operation[], song: Song, request: S
   const held = holdable(song, applied.value);
   if (!held.ok) return held;
   const report = told(song, held.value);
-  return ok({ ...held.value, report, described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+  const { moves } = applied.value;
+  return ok({ song: held.value.song, report, ...(moves && report.changes.length > 0 ? { moves } : {}), described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
 }
 
 /** Settings made for a version of an operation, as it takes them now. */

@@ -3,6 +3,7 @@ import type { Report } from '../operations/operation.ts';
 import { ok, type Result } from '../problems/problems.ts';
 import type { Scope } from '../song/scope.ts';
 import type { Song, Track } from '../song/song.ts';
+import type { Moves } from '../timing/time-map.ts';
 import { summaryOf, type TrackSummary } from '../song/summary.ts';
 import { activityFact, gridOf, trackFact, type Fact, type KnownTracks, type TrackFact } from './facts.ts';
 import { viewOfSong, type RevisionView } from './overview.ts';
@@ -16,6 +17,8 @@ export interface StepRecord {
   readonly scope: Scope;
   readonly described: string;
   readonly report: Report;
+  /** How time moved, where it did. */
+  readonly moves: Moves | null;
 }
 
 /** A revision as work makes it: what is stored of it, what is said of it, and the facts of tracks that are new in it. */
@@ -55,9 +58,9 @@ const mostShown = 20;
 export function takeStep(song: Song, request: StepRequest, blobs: Blobs, ports: Ports, known?: ReadonlyMap<Track, string>, had?: KnownTracks): Result<StepTaken> {
   const result = runStep(song, request);
   if (!result.ok) return result;
-  const { song: after, report, described, operation, settings, scope } = result.value;
+  const { song: after, report, moves = null, described, operation, settings, scope } = result.value;
   const made = revisionOf(after, blobs, ports, known, had);
-  const step = { operation: operation.id, version: operation.version, settings, scope, described, report };
+  const step = { operation: operation.id, version: operation.version, settings, scope, described, report, moves };
   return ok({ ...made, changed: report.changes.length > 0, step, shown: shownOf(after, report, made, ports) });
 }
 

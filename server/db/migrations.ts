@@ -85,6 +85,7 @@ const migrations: readonly Migration[] = [
     // Settings that were kept without a version are those of the first.
     sql: [`UPDATE recipes SET steps = (SELECT coalesce(jsonb_agg('{"version": 1}' || step ORDER BY place), '[]') FROM jsonb_array_elements(steps) WITH ORDINALITY AS kept(step, place))`],
   },
+  { name: '0007-moves', sql: ['ALTER TABLE steps ADD COLUMN moves jsonb'] },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */

@@ -2,6 +2,7 @@ import { DataTypes, Model, type CreationOptional, type InferAttributes, type Inf
 import type { Report } from '#core/operations/operation.ts';
 import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
 import type { Scope } from '#core/song/scope.ts';
+import type { Moves } from '#core/timing/time-map.ts';
 import type { Slip } from '#core/handoff/slip.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { storable, storableText } from '../store/storable.ts';
@@ -56,6 +57,8 @@ export class Step extends Model<InferAttributes<Step>, InferCreationAttributes<S
   declare scope: Scope;
   declare described: string;
   declare report: Report;
+  /** How time moved, where it did; steps that were taken before that was noted have none. */
+  declare moves: Moves | null;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -117,7 +120,7 @@ export function defineModels(sequelize: Sequelize): void {
     { ...options, tableName: 'revisions' },
   );
   Step.init(
-    { songId: { ...uuid(), primaryKey: true }, revision: { ...int(), primaryKey: true }, operation: text('operation'), version: int(), settings: jsonb('settings'), scope: jsonb('scope'), described: text('described'), report: jsonb('report'), createdAt: when() },
+    { songId: { ...uuid(), primaryKey: true }, revision: { ...int(), primaryKey: true }, operation: text('operation'), version: int(), settings: jsonb('settings'), scope: jsonb('scope'), described: text('described'), report: jsonb('report'), moves: { ...jsonb('moves'), allowNull: true }, createdAt: when() },
     { ...options, timestamps: true, updatedAt: false, tableName: 'steps' },
   );
   BlobUse.init({ songId: { ...uuid(), primaryKey: true }, sha256: { ...sha(), primaryKey: true } }, { ...options, tableName: 'blob_uses' });

@@ -27,12 +27,12 @@ export function stepRoutes({ songs, facts, views, pool }: Services): Router {
     const { manifest } = at.revision;
     const [blobs, known] = await Promise.all([songs.readBlobs(manifest), facts.known(manifest.tracks.map((t) => t.blob))]);
     const taken = need(await pool.run('step', { manifest, blobs, known, request: step }));
-    const { described, report } = taken.step;
+    const { described, report, moves } = taken.step;
     const kept = taken.changed && !preview;
     const head = kept ? await songs.addStep(id, revision, taken) : revision;
     if (kept) await views.made(id, head, taken);
     const after = preview ? { after: taken.shown.map(({ summary, blob }) => trackView(summary, blob)) } : {};
-    response.json({ revision: head, changed: taken.changed, preview, described, report, ...after } as StepResultView);
+    response.json({ revision: head, changed: taken.changed, preview, described, report, ...(moves ? { moves } : {}), ...after } as StepResultView);
   });
 
   router.get('/songs/:id/steps', async (request, response) => {

@@ -4,6 +4,7 @@ import type { SongListQuery } from '#contracts/songs.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { LeftAlone, Original, Revision, SongRecord, Step } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
+import { inverseMoves, type Moves } from '#core/timing/time-map.ts';
 import type { Intake, NewSong } from '#core/work/intake.ts';
 import type { Blobs } from '#core/work/ports.ts';
 import { blobsOf, type Manifest } from '#core/work/revision.ts';
@@ -17,6 +18,13 @@ import type { BlobStore } from './blob-store.ts';
 export interface SongAt {
   readonly record: SongRecord;
   readonly revision: Revision;
+}
+
+/** Where undo or redo led, what it was about, and how time moved by it. */
+export interface Moved {
+  readonly revision: number;
+  readonly described: string;
+  readonly moves?: Moves;
 }
 
 /** Songs, their revisions and steps. Every change is one transaction; nothing is ever overwritten. */
@@ -92,8 +100,8 @@ export class SongStore {
   }
 
   /** Moves the head to the revision before it. */
-  async undo(songId: string, expected: number | undefined): Promise<{ revision: number; described: string }> {
-    return this.move(songId, expected, async (head, transaction) => {
+  async undo(songId: string, expected: number | undefined): Promise<Moved> {
+    return this.move(songId, expected, 'back', async (head, transaction) => {
       const at = await Revision.findOne({ where: { songId, number: head }, attributes: ['parent'], transaction, rejectOnEmpty: true });
       if (at.parent === null) throw new Refusal({ code: 'nothing-to-undo', where: { id: songId } });
       return { to: at.parent, step: head };
@@ -101,22 +109,22 @@ export class SongStore {
   }
 
   /** Moves the head to the newest revision that was made from it. */
-  async redo(songId: string, expected: number | undefined): Promise<{ revision: number; described: string }> {
-    return this.move(songId, expected, async (head, transaction) => {
+  async redo(songId: string, expected: number | undefined): Promise<Moved> {
+    return this.move(songId, expected, 'on', async (head, transaction) => {
       const next = await Revision.findOne({ where: { songId, parent: head }, order: [['number', 'DESC']], attributes: ['number'], transaction });
       if (!next) throw new Refusal({ code: 'nothing-to-redo', where: { id: songId } });
       return { to: next.number, step: next.number };
     });
   }
 
-  private async move(songId: string, expected: number | undefined, choose: (head: number, transaction: Transaction) => Promise<{ to: number; step: number }>) {
+  private async move(songId: string, expected: number | undefined, way: 'back' | 'on', choose: (head: number, transaction: Transaction) => Promise<{ to: number; step: number }>): Promise<Moved> {
     return this.sequelize.transaction(async (transaction) => {
       const head = await lockedAt(songId, expected, transaction);
       const { to, step } = await choose(head, transaction);
       const { overview: now } = await Revision.findOne({ where: { songId, number: to }, attributes: ['overview'], transaction, rejectOnEmpty: true });
       await SongRecord.update({ head: to, title: now.title }, { where: { id: songId }, transaction });
-      const { described } = await Step.findOne({ where: { songId, revision: step }, attributes: ['described'], transaction, rejectOnEmpty: true });
-      return { revision: to, described };
+      const { described, moves } = await Step.findOne({ where: { songId, revision: step }, attributes: ['described', 'moves'], transaction, rejectOnEmpty: true });
+      return { revision: to, described, ...(moves ? { moves: way === 'on' ? moves : inverseMoves(moves) } : {}) };
     });
   }
 

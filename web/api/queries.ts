@@ -3,7 +3,8 @@ import { toast } from 'sonner';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { RemovedView, SongList, SongListQuery, SongRow, SongView } from '#contracts/songs.ts';
 import type { FindingList } from '#contracts/findings.ts';
-import type { OperationView, StepResultView, StepView } from '#contracts/steps.ts';
+import type { MovedView, OperationView, StepResultView, StepView } from '#contracts/steps.ts';
+import { follow } from '../state/follow.ts';
 import { longDate } from '../components/text.ts';
 import { call, problemOf } from './client.ts';
 
@@ -77,12 +78,15 @@ export const say = (error: unknown): void => {
   toast.error(problem.message, { description: problem.remedy });
 };
 
-/** Looks the song and the list up again; waits for the song, so that what follows sees it. */
+/** Looks the song and the list up again; waits for the song, so that what follows sees it, and what points at its places goes along. */
 function useRefresh(id: string) {
   const client = useQueryClient();
-  return async (): Promise<void> => {
+  return async (moved?: Pick<MovedView, 'moves'>): Promise<void> => {
+    const before = client.getQueryData<SongView>(keys.song(id));
     void client.invalidateQueries({ queryKey: ['songs'] });
     await client.invalidateQueries({ queryKey: keys.song(id) });
+    const after = client.getQueryData<SongView>(keys.song(id));
+    if (moved && before && after) follow(before, after, moved.moves);
   };
 }
 
@@ -96,7 +100,7 @@ export function useStep(id: string, revision: number) {
   return useMutation({
     mutationFn: (asked: StepAsked) => call<StepResultView>('POST', `/api/songs/${id}/steps`, { ...asked, revision }),
     onSuccess: async (result) => {
-      await refresh();
+      await refresh(result);
       // One message at a time offers to undo, the one about the latest step, and it undoes no other.
       if (result.changed) toast(result.described, { id: aboutSteps(id), action: { label: 'Undo', onClick: () => undo.mutate(result.revision) } });
       else toast(result.report.skipped[0]?.why ?? 'Nothing to change.');
@@ -111,10 +115,10 @@ export function useStep(id: string, revision: number) {
 function useMove(id: string, way: 'undo' | 'redo', done: string) {
   const refresh = useRefresh(id);
   return useMutation({
-    mutationFn: (revision: number | void) => call<{ described: string }>('POST', `/api/songs/${id}/${way}`, revision === undefined ? {} : { revision }),
-    onSuccess: async ({ described }) => {
-      await refresh();
-      toast(`${done}: ${described}`, { id: aboutSteps(id), action: undefined });
+    mutationFn: (revision: number | void) => call<MovedView>('POST', `/api/songs/${id}/${way}`, revision === undefined ? {} : { revision }),
+    onSuccess: async (moved) => {
+      await refresh(moved);
+      toast(`${done}: ${moved.described}`, { id: aboutSteps(id), action: undefined });
     },
     onError: say,
   });

@@ -1,6 +1,8 @@
 import { z } from 'zod';
+import { ok } from '../../problems/problems.ts';
 import { META, meta, type Events } from '../../smf/events.ts';
-import { spanOf } from '../../song/scope.ts';
+import { spanOf, type TickSpan } from '../../song/scope.ts';
+import { sameTime, type TimeMap } from '../../timing/time-map.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within, type Edited } from '../shared/rewrite.ts';
 import { noteTicks, retimeNotes, sortedByTick } from '../shared/retime.ts';
 import { kindOf } from '../shared/event-kinds.ts';
@@ -27,11 +29,21 @@ export const notesScaleTime = defineOperation({
     if (!span.ok) return span;
     const { from } = span.value;
     const at = (tick: number): number => from + ((tick - from) * multiply) / divide;
-    return rewriteTracks(song, scope, (events) => (what === 'notes only' ? retimeNotes(events, span.value, (place) => ({ from: at(place.from), to: at(place.to) })) : scaled(events, (tick) => within(span.value, tick), at)));
+    const done = rewriteTracks(song, scope, (events) => (what === 'notes only' ? retimeNotes(events, span.value, (place) => ({ from: at(place.from), to: at(place.to) })) : scaled(events, (tick) => within(span.value, tick), at)));
+    if (!done.ok || what === 'notes only') return done;
+    const changed = done.value.report.changes.map((c) => c.track!);
+    return ok({ ...done.value, moves: { song: sameTime, tracks: Object.fromEntries(changed.map((id) => [id, scaledSpan(span.value, multiply / divide)])) } });
   },
   describe: ({ multiply, divide }, report) => `Scaled time × ${multiply}${divide === 1 ? '' : `/${divide}`} for ${counted(totalOf(report), 'event')} ${inTracks(report)}`,
   examples: [{ says: 'Twice as long', settings: {} }, { says: 'Three in the time of two', settings: { multiply: 2, divide: 3, what: 'notes only' } }],
 });
+
+/** Time stretched in a span; behind it everything stays where it was. */
+function scaledSpan({ from, to }: TickSpan, scale: number): TimeMap {
+  const before: TimeMap = from > 0 ? [{ from: 0, until: from, to: 0, scale: 1 }] : [];
+  const behind: TimeMap = to < Infinity ? [{ from: to, until: null, to, scale: 1 }] : [];
+  return [...before, { from, until: to < Infinity ? to : null, to: from, scale }, ...behind];
+}
 
 /** Every played event of the span at its new tick; a note that begins in the span ends with it, wherever its end lay. */
 function scaled(events: Events, inSpan: (tick: number) => boolean, at: (tick: number) => number): Edited {

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { ok, refused, type Result } from '../../problems/problems.ts';
 import { tracksIn, type Scope } from '../../song/scope.ts';
 import type { Song } from '../../song/song.ts';
+import { composedMoves, type Moves } from '../../timing/time-map.ts';
 import { defineOperation, type Applied, type Change, type Operation, type Report } from '../operation.ts';
 import { runWith } from '../run-with.ts';
 import { plainName } from '../shared/plain-text.ts';
@@ -30,6 +31,7 @@ function runAll(operations: readonly Operation[], before: Song, steps: readonly 
   const inScope = tracksIn(before, scope);
   if (!inScope.ok) return inScope;
   let song = before;
+  let moves: Moves | undefined;
   for (const [n, { operation, version, settings, who }] of steps.entries()) {
     const field = `settings.steps.${n + 1}`;
     const known = operations.find((o) => o.id === operation);
@@ -47,9 +49,10 @@ function runAll(operations: readonly Operation[], before: Song, steps: readonly 
     const result = runWith(operations, song, { operation, version, settings, scope: { tracks: all ? 'all' : meant.value.map((t) => t.id) } });
     if (!result.ok) return refused({ ...result.problem, where: { ...result.problem.where, field: `${field}${result.problem.where.field ? `.${result.problem.where.field}` : ''}` } });
     ({ song } = result.value);
+    moves = composedMoves(moves, result.value.moves);
     const told = `step ${n + 1}`;
     changes.push(...result.value.report.changes.map((c) => ({ ...c, detail: c.detail ? `${told}: ${c.detail}` : told })));
     if (result.value.report.changes.length === 0) skipped.push({ why: `Step ${n + 1}, ${known!.title}, had nothing to do.` });
   }
-  return ok({ song, report: { changes, skipped } });
+  return ok({ song, report: { changes, skipped }, ...(moves ? { moves } : {}) });
 }

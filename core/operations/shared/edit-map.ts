@@ -6,6 +6,7 @@ import { mergeEvents } from '../../smf/merge.ts';
 import { meantType, stays } from '../../song/own-events.ts';
 import { findTrack, shownText, trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
 import { secondsToTicks, tempoMap, ticksToSeconds } from '../../timing/tempo-map.ts';
+import { secondsKept, type Moves } from '../../timing/time-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import type { Change } from '../operation.ts';
 import { keepLengths, keptLengthWords } from './least-length.ts';
@@ -62,17 +63,17 @@ const ofBars: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, met
 export const musicSetting = z.enum(['keeps its bars', 'keeps its seconds']).default('keeps its bars').meta({ title: 'The music' });
 
 /** A change of the tempo map as a step: the music in its bars, or moved to stay where it sounds, which is told. */
-export function withMusic(before: Song, edited: { song: Song; changes: Change[] }, music: z.infer<typeof musicSetting>, detail?: string): { song: Song; changes: Change[] } {
+export function withMusic(before: Song, edited: { song: Song; changes: Change[] }, music: z.infer<typeof musicSetting>, detail?: string): { song: Song; changes: Change[]; moves?: Moves } {
   if (edited.changes.length === 0) return edited;
-  const { song, moved, kept, byTrack } = music === 'keeps its bars' ? { song: edited.song, moved: 0, kept: 0, byTrack: [] } : keepSeconds(before, edited.song);
+  const { song, moved, kept, byTrack, moves } = music === 'keeps its bars' ? { song: edited.song, moved: 0, kept: 0, byTrack: [] } : keepSeconds(before, edited.song);
   const said = [detail, moved > 0 ? `${moved.toLocaleString('en')} events moved to stay where they sound` : undefined, keptLengthWords(kept)].filter((d) => d !== undefined).join('; ');
   const named = new Set(edited.changes.map((c) => c.track));
   const others = byTrack.filter((t) => !named.has(t.id)).map(({ id, count }): Change => ({ track: id, name: trackLabel(song, findTrack(song, id)!), did: 'changed', counts: { event: count } }));
-  return { song, changes: [...edited.changes.map((c, i) => (i === 0 && said ? { ...c, detail: said } : c)), ...others] };
+  return { song, changes: [...edited.changes.map((c, i) => (i === 0 && said ? { ...c, detail: said } : c)), ...others], ...(moves && moved > 0 ? { moves } : {}) };
 }
 
 /** The song with every event that sounds, and every marker, where it sounded in `before`: ticks change, seconds stay. Says how many moved, and how many notes were kept a tick long. */
-export function keepSeconds(before: Song, after: Song): { song: Song; moved: number; kept: number; byTrack: readonly { id: string; count: number }[] } {
+export function keepSeconds(before: Song, after: Song): { song: Song; moved: number; kept: number; byTrack: readonly { id: string; count: number }[]; moves?: Moves } {
   const old = tempoMap(timingOf(before).tempos, before.division);
   const now = tempoMap(timingOf(after).tempos, after.division);
   let [moved, kept] = [0, 0];
@@ -95,5 +96,5 @@ export function keepSeconds(before: Song, after: Song): { song: Song; moved: num
     byTrack.push({ id: track.id, count: changed });
     return withEvents(track, sortedByTick(events, atTick, rank));
   });
-  return { song: { ...after, tracks }, moved, kept, byTrack };
+  return { song: { ...after, tracks }, moved, kept, byTrack, moves: { song: secondsKept(old, now) } };
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ok } from '../../problems/problems.ts';
+import { ok, type Result } from '../../problems/problems.ts';
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { eventsFrom } from '../../smf/event-builder.ts';
 import { channelEvent, meta, metaEvent, type EventValue } from '../../smf/events.ts';
@@ -11,7 +11,7 @@ import { barTick, meterMap } from '../../timing/meter-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { plainName } from '../shared/plain-text.ts';
 import { withTracks } from '../shared/track-list.ts';
-import { defineOperation } from '../operation.ts';
+import { defineOperation, type Applied } from '../operation.ts';
 import { timingLeadIn } from '../timing-lead-in/operation.ts';
 
 const key = z.int().min(0).max(127);
@@ -36,7 +36,7 @@ export const timingClick = defineOperation({
   }),
   apply(whole, { name, bar, beat, between, division, byThrees, countIn, until }) {
     if (timingOf(whole).endTick === 0) return ok({ song: whole, report: { changes: [], skipped: [{ why: 'The song has no length yet; set one first.' }] } });
-    const counted = countIn === 0 ? ok({ song: whole, report: { changes: [], skipped: [] } }) : timingLeadIn.apply(whole, { bars: countIn, mark: 'no' }, wholeSong);
+    const counted: Result<Applied> = countIn === 0 ? ok({ song: whole, report: { changes: [], skipped: [] } }) : timingLeadIn.apply(whole, { bars: countIn, mark: 'no' }, wholeSong);
     if (!counted.ok) return counted;
     const { song, report } = counted.value;
     const { meters, endTick } = timingOf(song);
@@ -53,7 +53,7 @@ export const timingClick = defineOperation({
     const events = eventsFrom([metaEvent(0, meta.trackName, encodeFor(name, song.encoding)), ...notes, metaEvent(endTick, meta.endOfTrack)]);
     const track: Track = { id: trackId(song.nextTrack), events };
     const made = withTracks(song, [...song.tracks, track], song.nextTrack + 1);
-    return ok({ song: made, report: { changes: [...report.changes, { track: track.id, name, did: 'added', counts: { note: clicks.length } }], skipped: [] } });
+    return ok({ song: made, report: { changes: [...report.changes, { track: track.id, name, did: 'added', counts: { note: clicks.length } }], skipped: [] }, ...(counted.value.moves ? { moves: counted.value.moves } : {}) });
   },
   describe: ({ countIn }, { changes }) => `Made a click track of ${changes.at(-1)?.counts.note?.toLocaleString('en') ?? 0} clicks${countIn > 0 ? `, with ${countIn === 1 ? 'a bar' : `${countIn} bars`} of count-in` : ''}`,
   examples: [{ says: 'Bars and beats', settings: {} }, { says: 'Eighths between', settings: { division: 2 } }, { says: 'Dotted quarters in 6/8', settings: { byThrees: 'every dotted quarter' } }, { says: 'Two bars of count-in', settings: { countIn: 2, until: 'the end of the count-in' } }],

@@ -48,8 +48,8 @@ export const timingFit = defineOperation({
     const now = tempoMap(timingOf(edited.song).tempos, song.division);
     const off = Math.abs(ticksToSeconds(now, end.value) - ticksToSeconds(now, start.value) - seconds);
     const how = way === 'one tempo' ? `${Math.round(tempoToBpm(meant[0]!.tempo) * 1000) / 1000} BPM` : `all tempos times ${Math.round(1e5 / factor) / 1e5}`;
-    const { song: done, changes } = withMusic(song, edited, music, `${how}; ${off < 5e-7 ? 'exact' : `${(off * 1000).toFixed(3)} ms off, since tempos are whole microseconds`}`);
-    return ok({ song: done, report: { changes, skipped: changes.length === 0 ? [{ why: 'They last so long already.' }] : [] } });
+    const { song: done, changes, ...moved } = withMusic(song, edited, music, `${how}; ${off < 5e-7 ? 'exact' : `${(off * 1000).toFixed(3)} ms off, since tempos are whole microseconds`}`);
+    return ok({ song: done, report: { changes, skipped: changes.length === 0 ? [{ why: 'They last so long already.' }] : [] }, ...moved });
   },
   describe: ({ bar, lastBar, length, unit }, { changes }) => `Let bars ${bar} to ${lastBar} last ${length} ${unit}${changes[0]?.detail ? `: ${changes[0].detail}` : ''}`,
   examples: [{ says: 'Four bars in ten seconds', settings: {} }, { says: 'Two bars in 75 frames, in proportion', settings: { lastBar: 2, length: 75, unit: 'frames at 25', way: 'all of them faster or slower' } }],

@@ -4,6 +4,7 @@ import { META, meta } from '../../smf/events.ts';
 import { meantType } from '../../song/own-events.ts';
 import { trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
 import { barTick, meterMap } from '../../timing/meter-map.ts';
+import { shiftedBy } from '../../timing/time-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { editMarks } from '../shared/edit-marks.ts';
 import { sortedByTick } from '../shared/retime.ts';
@@ -26,11 +27,11 @@ export const timingLeadIn = defineOperation({
   }),
   apply(song, { bars, mark }, scope) {
     if (mark === 'and add none' && bars <= 0) return nothing(song, 'There are no bars to mark.');
-    const moved = mark === 'and add none' ? ok({ song, report: emptyReport }) : moveMusic(song, bars);
+    const moved: Result<Applied> = mark === 'and add none' ? ok({ song, report: emptyReport }) : moveMusic(song, bars);
     if (!moved.ok || mark === 'no' || bars <= 0) return moved;
     const marked = timingSection.apply(moved.value.song, { name: 'Lead-in', bar: 1, beat: 1, lastBar: bars, travels: true, remove: false }, scope);
     if (!marked.ok) return marked;
-    return ok({ song: marked.value.song, report: { changes: [...moved.value.report.changes, ...marked.value.report.changes], skipped: marked.value.report.skipped } });
+    return ok({ song: marked.value.song, report: { changes: [...moved.value.report.changes, ...marked.value.report.changes], skipped: marked.value.report.skipped }, ...(moved.value.moves ? { moves: moved.value.moves } : {}) });
   },
   describe: ({ bars, mark }) => (mark === 'and add none' ? `Marked ${bars} ${bars === 1 ? 'bar' : 'bars'} as the lead-in` : bars > 0 ? `Added ${bars} ${bars === 1 ? 'bar' : 'bars'} before the music` : `Dropped ${-bars} ${bars === -1 ? 'bar' : 'bars'} before the music`),
   examples: [{ says: 'One bar', settings: {} }, { says: 'The first bar is the lead-in', settings: { mark: 'and add none' } }],
@@ -70,7 +71,7 @@ function moveMusic(whole: Song, bars: number): Result<Applied> {
     return withEvents(track, sortedByTick(events, atTick, new Int8Array(events.count)));
   });
   const after = changes.length === 0 ? song : { ...song, tracks };
-  return ok({ song: after, report: { changes, skipped: changes.length === 0 ? [{ why: 'There is nothing to move.' }] : [] } });
+  return ok({ song: after, report: { changes, skipped: changes.length === 0 ? [{ why: 'There is nothing to move.' }] : [] }, moves: { song: shiftedBy(by) } });
 }
 
 function firstNote(status: Uint8Array, data2: Uint8Array, atTick: Float64Array): number {

@@ -50,7 +50,7 @@ export const timingPlaces = defineOperation({
     const marked = editMarks(mapped.song, gone, come, { kind: 'place' });
     if (!marked.ok) return marked;
     const changes = [...mapped.changes, ...marked.value.changes];
-    return ok({ song: marked.value.song, report: { changes, skipped: changes.length === 0 ? [{ why: 'Every place of the list stands there already.' }] : [] } });
+    return ok({ song: marked.value.song, report: { changes, skipped: changes.length === 0 ? [{ why: 'Every place of the list stands there already.' }] : [] }, ...(mapped.moves ? { moves: mapped.moves } : {}) });
   },
   describe: ({ marks, tempos, meters, keys, sections, instead }) => {
     const said = ([[marks, 'marker'], [sections, 'section'], [tempos, 'tempo'], [meters, 'meter'], [keys, 'key']] as const).filter(([list]) => list.length > 0).map(([list, word]) => `${list.length} ${word}${list.length === 1 ? '' : 's'}`);

@@ -39,8 +39,8 @@ export const timingRamp = defineOperation({
     const made = gradualSteps({ from, to, shape }, start.value, end.value, ppq, { error: error / 1000, most });
     const added = [...made.steps.map((s) => tempoEvent(s.atTick, s.tempo)), tempoEvent(end.value, Math.round(60_000_000 / to))];
     const edited = editMap(song, (type, tick) => type === meta.tempo && tick >= start.value && tick <= end.value, added, 'tempo');
-    const { song: after, changes } = withMusic(song, edited, music, `${made.steps.length} steps, at most ${(made.error * 1000).toFixed(2)} ms off`);
-    return ok({ song: after, report: { changes, skipped: changes.length === 0 ? [{ why: 'It stands there already.' }] : [] } });
+    const { song: after, changes, ...moved } = withMusic(song, edited, music, `${made.steps.length} steps, at most ${(made.error * 1000).toFixed(2)} ms off`);
+    return ok({ song: after, report: { changes, skipped: changes.length === 0 ? [{ why: 'It stands there already.' }] : [] }, ...moved });
   },
   describe: ({ bar, beat, toBar, toBeat, from, to }, { changes }) => `Drew a tempo change from ${from} to ${to} from ${bar}.${beat} to ${toBar}.${toBeat}${changes[0]?.detail ? `: ${changes[0].detail}` : ''}`,
   examples: [{ says: 'Slower over four bars', settings: {} }, { says: 'A rit. over the second half of a bar', settings: { beat: 3, toBar: 2, from: 100, to: 72 } }],

@@ -3,6 +3,7 @@ import { ok, refused } from '../../problems/problems.ts';
 import { trackLabel, withEvents, type Track } from '../../song/song.ts';
 import { tempoAt, tempoMap } from '../../timing/tempo-map.ts';
 import { finest, keptPlaces } from '../../timing/resolution.ts';
+import { stretchedBy } from '../../timing/time-map.ts';
 import { timingOf } from '../../timing/timing.ts';
 import { META, meta, type Events } from '../../smf/events.ts';
 import { meantType } from '../../song/own-events.ts';
@@ -54,7 +55,7 @@ export const timingResolution = defineOperation({
     const words = keptLengthWords(kept);
     const error = worst < 1e-9 ? 'every place exact' : `at most ${worst.toFixed(3)} ms off, ${(sum / Math.max(1, count)).toFixed(3)} ms on average`;
     const after = { ...song, tracks, division: { kind: 'ppq', ticksPerQuarter: ppq } as const };
-    return ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: words ? `${error}; ${words}` : error } : c)), skipped: [] } });
+    return ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: words ? `${error}; ${words}` : error } : c)), skipped: [] }, moves: { song: stretchedBy(ppq / old) } });
   },
   describe: ({ ppq }, { changes }) => `Changed the resolution to ${ppq} ticks a quarter note: ${changes[0]?.detail ?? ''}`,
   examples: [{ says: '960', settings: {} }, { says: 'A coarse one', settings: { ppq: 24 } }],

@@ -33,8 +33,8 @@ export const timingTempo = defineOperation({
     if (tempo !== undefined && (tempo < 1 || tempo > 0xffffff)) return refused({ code: 'settings-invalid', where: { field: 'settings.bpm' }, expected: '3.576 to 60,000,000 quarter notes a minute', found: `${bpm! * quarters}` });
     const edited = editMap(song, (type, tick) => type === meta.tempo && tick === at.value, tempo === undefined ? [] : [tempoEvent(at.value, tempo)], 'tempo');
     if (edited.changes.length === 0) return ok({ song, report: { changes: [], skipped: [{ why: tempo === undefined ? 'There is no tempo at that place.' : 'That tempo stands there already.' }] } });
-    const { song: after, changes } = withMusic(song, edited, music);
-    return ok({ song: after, report: { changes, skipped: [] } });
+    const { song: after, changes, ...moved } = withMusic(song, edited, music);
+    return ok({ song: after, report: { changes, skipped: [] }, ...moved });
   },
   describe: ({ bpm, bar, beat, music }) => `${bpm === null ? 'Took the tempo out' : `Set ${bpm} BPM`} at bar ${bar}${beat > 1 ? `, beat ${beat}` : ''}${music === 'keeps its seconds' ? '; the music kept its seconds' : ''}`,
   examples: [{ says: '96 at the beginning', settings: { bpm: 96 } }, { says: 'A tempo in bar 2 while the music stays where it sounds', settings: { bar: 2, bpm: 90, music: 'keeps its seconds' } }],

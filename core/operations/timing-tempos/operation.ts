@@ -45,8 +45,8 @@ export const timingTempos = defineOperation({
       if (!at.has(toTick) && !drawn.some((d) => d.fromTick === toTick)) added.push(tempoEvent(toTick, Math.round(60_000_000 / change.to)));
     }
     const goes = (type: number, tickOf: number): boolean => type === meta.tempo && (at.has(tickOf) || clear.some((c) => tickOf >= c.from && tickOf <= c.to) || drawn.some((d) => tickOf >= d.fromTick && tickOf <= d.toTick));
-    const edited = withMusic(song, editMap(song, goes, added, 'tempo'), music, drawn.length > 0 ? `${steps} steps, at most ${(worst * 1000).toFixed(2)} ms off` : undefined);
-    return ok({ song: edited.song, report: { changes: edited.changes, skipped: edited.changes.length === 0 ? [{ why: 'It stands there already.' }] : [] } });
+    const { song: after, changes: edits, ...moved } = withMusic(song, editMap(song, goes, added, 'tempo'), music, drawn.length > 0 ? `${steps} steps, at most ${(worst * 1000).toFixed(2)} ms off` : undefined);
+    return ok({ song: after, report: { changes: edits, skipped: edits.length === 0 ? [{ why: 'It stands there already.' }] : [] }, ...moved });
   },
   describe: ({ points, changes }, report) => {
     const said = [points.length > 0 && (points.length === 1 ? `${Math.round(6e10 / points[0]!.tempo) / 1000} BPM` : `${points.length} tempos`), ...changes.slice(0, 2).map((c) => `a change from ${round(c.from)} to ${round(c.to)} BPM`)].filter(Boolean);

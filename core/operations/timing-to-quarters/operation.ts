@@ -6,6 +6,7 @@ import { isMeta, meta } from '../../smf/events.ts';
 import { mergeEvents } from '../../smf/merge.ts';
 import { trackLabel, withEvents, type Track } from '../../song/song.ts';
 import { finest } from '../../timing/resolution.ts';
+import { stretchedBy } from '../../timing/time-map.ts';
 import { defineOperation, type Change } from '../operation.ts';
 import { slowestBpm } from '../../units/units.ts';
 import { tempoEvent } from '../shared/edit-map.ts';
@@ -49,7 +50,7 @@ export const timingToQuarters = defineOperation({
     const off = (worst / ppq) * tempo * 1e-3;
     const said = `${ppq} ticks a quarter note, ${off < 1e-6 ? 'every place exact' : `at most ${off.toFixed(3)} ms off`}${ignored > 0 ? `; ${ignored.toLocaleString('en')} tempo events that had no effect were left out` : ''}`;
     if (!Number.isFinite(scale) || scale <= 0) return refused({ code: 'settings-invalid', where: { field: 'settings.bpm' }, expected: 'a tempo', found: `${bpm}` });
-    return ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c)), skipped: [] } });
+    return ok({ song: after, report: { changes: changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c)), skipped: [] }, moves: { song: stretchedBy(scale) } });
   },
   describe: ({ bpm }, { changes }) => `Turned frames into quarter notes at ${bpm} BPM: ${changes[0]?.detail ?? ''}`,
   examples: [{ says: 'At 120 BPM', settings: {} }, { says: '90 BPM, 960 ticks', settings: { bpm: 90, ppq: 960 } }],

@@ -1,0 +1,61 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { madeSong } from '../../tests/support/made-songs.ts';
+import { take } from '../../tests/support/songs.ts';
+import { notesOf } from '../song/notes.ts';
+import type { Song } from '../song/song.ts';
+import { isSameTime, moveOf, placesOf } from '../timing/time-map.ts';
+import { operations } from './index.ts';
+import { runStep, type StepRequest } from './run.ts';
+
+const requests = operations.flatMap((o) => o.examples.map((e): StepRequest => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
+/** Steps on single notes and tracks: they may move, add or take notes, and move no time. */
+const ofNotes = ({ operation, settings }: StepRequest): boolean => /^(notes\.(?!scale-time)|events|tracks|velocity|controllers)/.test(operation) || (settings as { what?: string } | undefined)?.what === 'notes only';
+
+/** Where the notes of a track begin, in order. */
+const starts = (song: Song, id: string): number[] => {
+  const { events } = song.tracks.find((t) => t.id === id)!;
+  const { count, on } = notesOf(events);
+  return Array.from({ length: count }, (_, n) => events.atTick[on[n]!]!).sort((a, b) => a - b);
+};
+
+describe('steps say how time moved', () => {
+  it.each(requests.filter((r) => !ofNotes(r)).map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s: every note began where its new place says it was', (_, request) => {
+    fc.assert(
+      fc.property(madeSong, (song) => {
+        const done = runStep(song, request);
+        if (!done.ok) return;
+        const { moves, song: after } = done.value;
+        for (const { id } of after.tracks) {
+          if (!song.tracks.some((t) => t.id === id)) continue;
+          const there = starts(song, id).flatMap((tick) => placesOf(moveOf(moves, id), tick)).sort((a, b) => a - b);
+          const now = starts(after, id);
+          // A click is written into a track of its own; nothing else has more notes or fewer.
+          expect(now).toHaveLength(there.length);
+          // Stretched places lie between ticks.
+          now.forEach((tick, n) => expect(Math.abs(tick - there[n]!)).toBeLessThanOrEqual(0.501));
+        }
+        if (moves) expect(Object.values(moves.tracks ?? {}).concat([moves.song]).every(isSameTime)).toBe(false);
+      }),
+      { seed: 64, numRuns: 60 },
+    );
+  });
+
+  it.each(requests.filter(ofNotes).map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s moves no time', (_, request) => {
+    for (const song of fc.sample(madeSong, { seed: 65, numRuns: 10 })) {
+      const done = runStep(song, request);
+      if (done.ok) expect(done.value.moves).toBeUndefined();
+    }
+  });
+
+  it('a recipe says how its steps moved time together', () => {
+    const [song] = fc.sample(madeSong, { seed: 66, numRuns: 1 });
+    const steps = [{ operation: 'timing.lead-in', settings: { bars: 1 } }, { operation: 'timing.resolution', settings: { ppq: 192 } }];
+    const done = runStep(song!, { operation: 'recipe.run', settings: { name: 'Both', steps } });
+    if (!done.ok) throw new Error(done.problem.code);
+    const bar = take(song!, 'timing.lead-in', { bars: 1 }).song;
+    const first = starts(song!, 't2')[0]!;
+    // A bar later, in ticks half as long.
+    expect(placesOf(moveOf(done.value.moves, 't2'), first)).toEqual([starts(bar, 't2')[0]! * 2]);
+  });
+});
