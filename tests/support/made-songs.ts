@@ -39,19 +39,25 @@ const mapTrack = fc
     tops: fc.array(fc.constantFrom(4, 4, 3, 2), { maxLength: 3 }),
     tempos: fc.array(fc.tuple(grid, fc.integer({ min: 60, max: 180 })), { maxLength: 3 }),
     ramp: sometimes(fc.tuple(grid, fc.integer({ min: 80, max: 120 }), fc.constantFrom(-1, 1))),
-    marks: fc.array(fc.tuple(anywhere, fc.constantFrom('Verse', 'Chorus', 'Bridge')), { maxLength: 3 }),
+    marks: fc.array(fc.tuple(anywhere, fc.constantFrom('Verse', 'Chorus', 'Bridge'), fc.constantFrom(meta.marker, meta.marker, meta.cuePoint)), { maxLength: 3 }),
+    // A marker a hair off a bar line, a meter that changes a hair off one, a tempo that is stated again.
+    beside: sometimes(fc.integer({ min: 1, max: 3 })),
+    late: sometimes(fc.constantFrom(3, -4)),
+    again: fc.boolean(),
     key: sometimes(fc.integer({ min: -3, max: 3 })),
   })
-  .map(({ tops, tempos, ramp, marks, key }) => [
+  .map(({ tops, tempos, ramp, marks, beside, late, again, key }) => [
     text(0, meta.trackName, 'Map'), tempo(0, 120), ...meters(tops), ...tempos.map(([tick, bpm]) => tempo(tick, bpm)),
     ...(ramp ? Array.from({ length: 16 }, (_, n) => tempo(ramp[0] + n * 6, ramp[1] + n * ramp[2])) : []),
-    ...marks.map(([tick, said]) => text(tick, meta.marker, said)),
+    ...marks.map(([tick, said, type]) => text(tick, type, said)),
+    ...(beside === undefined ? [] : [text(16 * quarter + beside, meta.marker, 'Coda')]), ...(late === undefined ? [] : [metaEvent(16 * quarter + late, meta.timeSignature, Uint8Array.of(5, 2, 24, 8))]),
+    ...(again ? [tempo(4 * quarter, 120)] : []),
     ...(key === undefined ? [] : [metaEvent(0, meta.keySignature, Uint8Array.of(key & 255, 0))]),
   ]);
 
 /** Notes of one key end before the next of it begins, but for those that are meant to overlap or to hang. */
 const notes = (channel: number, keys: readonly number[], flat: boolean) =>
-  fc.array(fc.tuple(anywhere, fc.constantFrom(...keys), fc.integer({ min: 20, max: 127 }), fc.integer({ min: 6, max: 120 }), fc.constantFrom('paired', 'paired', 'paired', 'paired', 'paired', 'overlapping', 'hanging')), { minLength: 6, maxLength: 40 }).map((list) => {
+  fc.array(fc.tuple(anywhere, fc.constantFrom(...keys), fc.oneof({ weight: 12, arbitrary: fc.integer({ min: 20, max: 127 }) }, { weight: 1, arbitrary: fc.integer({ min: 1, max: 9 }) }), fc.integer({ min: 6, max: 120 }), fc.constantFrom('paired', 'paired', 'paired', 'paired', 'paired', 'overlapping', 'hanging')), { minLength: 6, maxLength: 40 }).map((list) => {
     const free = new Map<number, number>();
     return list.sort((a, b) => a[0] - b[0]).flatMap(([tick, key, velocity, long, kind]) => {
       const busy = free.get(key) ?? 0;
@@ -64,8 +70,10 @@ const notes = (channel: number, keys: readonly number[], flat: boolean) =>
 
 /** A lane of one controller: what it begins with, and moves. */
 const lane = (channel: number) =>
-  fc.tuple(fc.constantFrom(1, 7, 10, 11, 64, 74, 91), fc.array(fc.tuple(anywhere, seven), { maxLength: 12 }), sometimes(seven)).map(([number, moves, first]) => [
-    ...(first === undefined ? [] : [channelEvent(0, 0xb0 | channel, number, first)]), ...moves.map(([tick, value]) => channelEvent(tick, 0xb0 | channel, number, value)),
+  fc.tuple(fc.constantFrom(1, 7, 10, 11, 11, 64, 74, 91), fc.array(fc.tuple(anywhere, seven, fc.integer({ min: 1, max: 3 })), { maxLength: 12 }), sometimes(seven)).map(([number, moves, first]) => [
+    ...(first === undefined ? [] : [channelEvent(0, 0xb0 | channel, number, first)]),
+    // Some values are said again, and some a moment later by one more.
+    ...moves.flatMap(([tick, value, times]) => Array.from({ length: times }, (_, n) => channelEvent(tick + n * 6, 0xb0 | channel, number, Math.min(127, value + (value & 1) * n)))),
   ]);
 const bends = (channel: number) =>
   fc.tuple(sometimes(fc.constantFrom(2, 12)), fc.array(fc.tuple(anywhere, seven), { maxLength: 8 })).map(([range, moves]) => [
@@ -81,8 +89,8 @@ const words = fc.array(fc.tuple(anywhere, fc.constantFrom('la', 'oh', 'hey')), {
 /** What one channel plays. */
 const playing = (channel: number) =>
   fc.boolean().chain((flat) => {
-    const keys = channel === 9 ? [36, 38, 42] : [57, 60, 62, 64, 72];
-    return fc.tuple(sometimes(sound(channel), 4), notes(channel, keys, flat), fc.array(lane(channel), { maxLength: 3 }), sometimes(bends(channel)), sometimes(pressures(channel, keys)));
+    const keys = channel === 9 ? [36, 38, 42] : [21, 57, 60, 60, 62, 62, 64, 64, 72, 72];
+    return fc.tuple(sometimes(sound(channel), 4), notes(channel, keys, flat), fc.array(lane(channel), { maxLength: 5 }), sometimes(bends(channel)), sometimes(pressures(channel, keys)));
   }).map(([setUp, played, lanes, bent, pressed]) => [...(setUp ?? []), ...played, ...lanes.flat(), ...(bent ?? []), ...(pressed ?? [])]);
 
 const channels = fc.constantFrom(0, 0, 1, 2, 9);
@@ -102,13 +110,19 @@ function trackOf(events: readonly EventValue[]): EventValue[] {
 }
 const rank = ({ status }: EventValue): number => (status === 0xff ? 0 : status >> 4 === 8 ? 1 : status >> 4 === 9 ? 3 : 2);
 
-/** A song; in some of them the first lane of a part is parked. */
-export const madeSong: fc.Arbitrary<Song> = fc.tuple(mapTrack, fc.array(partTrack, { minLength: 1, maxLength: 4 }), fc.boolean()).map(([map, parts, parks]) => {
-  const song = songOf(...[map, ...parts].map((events) => eventsFrom(trackOf(events))));
-  return parks ? { ...song, tracks: song.tracks.map(withParked) } : song;
+/** A part with a tempo of its own, which belongs into the first track; and a track that is empty but for its name. */
+const astray = partTrack.map((events) => [...events, tempo(6 * quarter, 90)]);
+const empty = fc.constant([text(0, meta.trackName, 'Spare')]);
+const anyTrack = fc.oneof({ weight: 8, arbitrary: partTrack }, { weight: 1, arbitrary: astray }, { weight: 1, arbitrary: empty });
+
+/** A song; in some of them the expression of parts is parked, and a few are in ticks of frames. */
+export const madeSong: fc.Arbitrary<Song> = fc.tuple(mapTrack, partTrack, fc.array(anyTrack, { maxLength: 4 }), fc.boolean(), fc.integer({ min: 0, max: 9 })).map(([map, first, others, parks, kind]) => {
+  const song = songOf(...[map, first, ...others].map((events) => eventsFrom(trackOf(events))));
+  const timed = kind === 0 ? { ...song, division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 8 } as const } : song;
+  return parks ? { ...timed, tracks: timed.tracks.map(withExpressionParked) } : timed;
 });
 
-function withParked(track: Track): Track {
+function withExpressionParked(track: Track): Track {
   const first = track.events.status.findIndex((s, i) => s >> 4 === 0xb && track.events.data1[i] === 11);
   return first === -1 ? track : { ...track, parked: [`${track.events.status[first]! & 15}:11`] };
 }
