@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { recipeSchema } from '#core/operations/recipe-run/recipe.ts';
+import { recipeSchema } from '#core/operations/recipe/run/recipe.ts';
 
 export const recipeViewSchema = recipeSchema.extend({
   id: z.string(),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { recipeSchema } from '#core/operations/recipe-run/recipe.ts';
+import { recipeSchema } from '#core/operations/recipe/run/recipe.ts';
 import { errorSchema } from './errors.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';

@@ -5,7 +5,7 @@ import { notesOf } from '#core/song/notes.ts';
 import { songsFromSmf } from '#core/song/from-smf.ts';
 import { barCells } from '#core/song/cells.ts';
 import { meterMap } from '#core/timing/meter-map.ts';
-import { timingOf } from '#core/timing/timing.ts';
+import { timingOf } from '#core/song/timing-of.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { demoFiles } from './files.ts';
 

@@ -32,7 +32,7 @@ function fieldLine(name: string, field: Field): string {
 function page(operation: Operation): string {
   const schema = z.toJSONSchema(operation.settings, { io: 'input' }) as { properties?: Record<string, Field> };
   const fields = Object.entries(schema.properties ?? {});
-  const notes = path.join(root, 'core', 'operations', operation.id.replace('.', '-'), 'notes.md');
+  const notes = path.join(root, 'core', 'operations', ...operation.id.split('.'), 'notes.md');
   return [
     `# ${operation.title}`,
     '',

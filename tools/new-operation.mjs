@@ -6,19 +6,19 @@ import { root } from './setup.mjs';
 
 const id = process.argv[2] ?? '';
 if (!/^[a-z]+\.[a-z]+(-[a-z]+)*$/.test(id)) stop('Usage: npm run new:operation GROUP.VERB, for example tracks.mute');
-const folder = id.replace('.', '-');
+const [group, verb] = id.split('.');
+const folder = `${group}/${verb}`;
 const place = path.join(root, 'core', 'operations', folder);
 if (existsSync(place)) stop(`core/operations/${folder} is there already.`);
-const name = folder.replace(/-(\w)/g, (_, letter) => letter.toUpperCase());
-const [group] = id.split('.');
+const name = `${group}-${verb}`.replace(/-(\w)/g, (_, letter) => letter.toUpperCase());
 
-mkdirSync(place);
+mkdirSync(place, { recursive: true });
 writeFileSync(
   path.join(place, 'operation.ts'),
   `import { z } from 'zod';
-import { ok } from '../../problems/problems.ts';
-import { tracksIn } from '../../song/scope.ts';
-import { defineOperation, emptyReport } from '../operation.ts';
+import { ok } from '../../../problems/problems.ts';
+import { tracksIn } from '../../../song/scope.ts';
+import { defineOperation, emptyReport } from '../../operation.ts';
 
 export const ${name} = defineOperation({
   id: '${id}',

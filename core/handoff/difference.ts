@@ -1,4 +1,4 @@
-import { kindOf } from '../operations/shared/event-kinds.ts';
+import { kindOf } from '../edit/event-kinds.ts';
 import { payloadOf, type Events } from '../smf/events.ts';
 import { sameEvent } from '../smf/compare.ts';
 

@@ -4,7 +4,7 @@ import { readSmf } from '../smf/read.ts';
 import { bytesOf } from '../smf/worked-examples.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 import { makeHandoff, type Handoff, type HandoffSettings } from './handoff.ts';
 
 function songOf(hex: string): Song {

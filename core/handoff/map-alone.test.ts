@@ -7,7 +7,7 @@ import { readSmf } from '../smf/read.ts';
 import { encodeText } from '../smf/text.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 import { mapAlone } from './map-alone.ts';
 
 const made = (song: Song): Uint8Array => {

@@ -6,9 +6,9 @@ import { encodeFor } from '../smf/text-encode.ts';
 import { writeSmf } from '../smf/write.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import { sentSong } from '../song/lanes.ts';
-import { statedTimecode } from '../song/own-events.ts';
+import { statedTimecode } from '../smf/own-events.ts';
 import type { Song } from '../song/song.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 import { withSentTimecode } from './sent-timecode.ts';
 
 const ofTheMap: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature, meta.smpteOffset, meta.marker, meta.cuePoint]);

@@ -1,9 +1,9 @@
-import { laneWords } from '../operations/shared/lane-settings.ts';
+import { laneWords } from '../edit/lane-settings.ts';
 import { parseLaneKey } from '../song/lanes.ts';
 import { trackLabel, type Song } from '../song/song.ts';
 import { gradualRuns } from '../timing/gradual-runs.ts';
 import { effective } from '../timing/tempo-map.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 
 /** What is parked stays here: said track by track. */
 export const parkedNotes = (song: Song): string[] =>

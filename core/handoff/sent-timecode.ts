@@ -1,12 +1,12 @@
 import { eventsFrom, pickEvents } from '../smf/event-builder.ts';
 import { isMeta, meta, payloadOf, type Events } from '../smf/events.ts';
 import { mergeEvents } from '../smf/merge.ts';
-import { statedTimecode } from '../song/own-events.ts';
+import { statedTimecode } from '../smf/own-events.ts';
 import { withEvents, type Song } from '../song/song.ts';
 import { framesAt, offsetEvent } from '../timing/start-timecode.ts';
 import { tempoMap } from '../timing/tempo-map.ts';
 import { timecodeText } from '../timing/timecode.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 
 /**
  * A timecode that an event of our own states is also said as SMPTE offset, for others, where that has the frame rate; else it is told.

@@ -30,7 +30,7 @@ import { setUpOnly } from './rules/set-up-only.ts';
 import { unheardValues } from './rules/unheard-values.ts';
 import { unnamed } from './rules/unnamed.ts';
 import { untidyTiming } from './rules/untidy-timing.ts';
-import { lookAtTrack } from './track-look.ts';
+import { lookAtTrack } from './look-at-track.ts';
 import { viewOf, type KeptLooks, type LookedSong } from './view.ts';
 
 export type Rule = (song: LookedSong) => Noticed[];

@@ -44,9 +44,14 @@ function notes(song: Song): string[] {
 
 /**
  * What comes to light by a step that did what it says, by the rule that offered it. Behind a stray note nothing is left, and the song still
- * ends there; notes that hung count as long as they sound once they end, and of two joined ones only one; what sounded on a channel of others is heard alone.
+ * ends there; notes that hung count as long as they sound once they end; values count where others played on the channel, or spoke between them; a part that was
+ * split in two counts as two on its channel; a marker off any line may be near a line that moved.
  */
-const comesToLight: Readonly<Record<string, readonly string[]>> = { 'faulty-notes': ['too-many-voices', 'turned-down', 'gap-before', 'off-the-grid'], 'shared-channel': ['unheard-values'], 'several-channels': ['one-velocity', 'off-the-grid', 'too-many-voices', 'doubled'] };
+const comesToLight: Readonly<Record<string, readonly string[]>> = { 'faulty-notes': ['too-many-voices'], 'shared-channel': ['unheard-values', 'idle-values'], 'foreign-controllers': ['idle-values'], 'meters-in-bar': ['markers-off-bar'], 'key-switches': ['shared-channel'] };
+
+/** Rules that judge by a share of a part's notes or values, or by its first note: where a step takes some of them out, what is left is judged alone. */
+const byShare: ReadonlySet<string> = new Set(['unheard-values', 'off-the-grid', 'one-velocity', 'turned-down', 'gap-before', 'key-switches']);
+const takesOut = /^(notes|events\.remove|controllers\.(thin|tidy)|tracks\.(split|remove))/;
 
 /** Findings about how tracks are laid out, not about what is played. */
 const layout: ReadonlySet<string> = new Set(['unnamed', 'empty-tracks', 'set-up-only', 'shared-channel', 'several-channels', 'bank-alone']);
@@ -61,13 +66,16 @@ function newly(song: Song, before: readonly Finding[], finding: Finding, step: S
   const after = result.value.song;
   const had = places(before);
   const told = new Set(result.value.report.changes.filter((c) => c.detail?.includes('this track')).map((c) => c.track));
+  const tellsRepeats = new Set(result.value.report.changes.filter((c) => c.detail?.includes('now what the one before says')).map((c) => c.track));
   const inherited = new Set(before.filter((f) => f.tracks.some((t) => finding.tracks.includes(t))).map((f) => f.rule));
   const old = new Set(song.tracks.map((t) => t.id));
   return [...places(lookOver(after))].filter((place) => {
     const [rule, track] = place.split(' ') as [string, string?];
+    if (rule === 'idle-values' && tellsRepeats.has(track)) return false;
     if (had.has(place) || comesToLight[finding.rule]?.includes(rule)) return false;
-    // Where notes were taken out or cut, values come while nothing sounds.
-    if (rule === 'unheard-values' && changesNotes.test(step.operation)) return false;
+    // Of parts that were hidden in one track what they play is heard alone now.
+    if (finding.rule === 'several-channels' && !layout.has(rule)) return false;
+    if (byShare.has(rule) && takesOut.test(step.operation)) return false;
     // The song's end stays where it was, whatever a step took out before it.
     if (rule === 'late-end') return endOfSong(after) > endOfSong(song);
     if (track && old.has(track)) return !(layout.has(rule) && told.has(track));

@@ -1,13 +1,4 @@
-import { isEmpty } from '../operations/shared/empty.ts';
 import type { Noticed } from './finding.ts';
-import { lineSketch, type LineSketch } from './rules/doubled.ts';
-import { lastEventOf } from './rules/late-end.ts';
-import { besideGrid, type BesideGrid } from './rules/off-the-grid.ts';
-import { whatItSets } from './rules/set-up-only.ts';
-import { channelUse, type ChannelUse } from './rules/several-channels.ts';
-import { astrayIn, windowsOf, type Astray, type Windows } from './rules/strays.ts';
-import { timingIn } from './rules/untidy-timing.ts';
-import type { LookedSong, LookedTrack } from './view.ts';
 
 /** What the look at one track gives: what its own rules notice, and what the song's rules need to know of it. Plain JSON, kept as long as all it depends on is the same (`LookedOn`). */
 export interface TrackLook {
@@ -28,32 +19,39 @@ export interface TrackLook {
   readonly line: LineSketch | null;
 }
 
-export interface TrackRule {
-  readonly id: string;
-  readonly look: (song: LookedSong) => Noticed[];
+/** Channels of a track, bit n for channel n (from 0). */
+export interface ChannelUse {
+  /** On which it sends anything. */
+  readonly all: number;
+  /** On which its notes are. */
+  readonly played: number;
+  /** That its programs, controllers, bends and pressure are for. */
+  readonly setUp: number;
+  /** The first program of each channel that has one. */
+  readonly programs: Readonly<Record<number, number>>;
 }
 
-/** Looks at one track: `song` holds that track alone. */
-export function lookAtTrack(rules: readonly TrackRule[], song: LookedSong, t: LookedTrack): TrackLook {
-  const { events } = t.track;
-  const findings: Record<string, readonly Noticed[]> = {};
-  for (const { id, look } of rules) {
-    const noticed = look(song);
-    if (noticed.length > 0) findings[id] = noticed;
-  }
-  return {
-    findings,
-    events: events.count,
-    notes: t.notes.count,
-    firstNote: t.notes.count > 0 ? events.atTick[t.notes.on[0]!]! : 0,
-    lastEvent: lastEventOf(events),
-    empty: isEmpty(events),
-    setsUp: whatItSets(events),
-    channels: channelUse(t),
-    timing: timingIn(events),
-    beside: besideGrid(song, t),
-    astray: astrayIn(song, t),
-    windows: windowsOf(t, song.quarter),
-    line: lineSketch(song, t),
-  };
+/** A group of notes that lies apart from the rest of its part; a slip if nobody else plays where it begins. */
+export interface Astray {
+  readonly tick: number;
+  readonly noticed: Noticed;
+}
+
+/** Where a part's notes begin, in windows of four quarters: first and last of each row of windows. */
+export type Windows = readonly (readonly [number, number])[];
+
+/** How a part lies beside every grid: late or early by so many ticks throughout, or free. */
+export type BesideGrid = { readonly ticks: number } | { readonly free: Noticed };
+
+/** What of a part's line tells which others may double it, without its notes. */
+export interface LineSketch {
+  /** The same for lines that double each other, hardly ever for others. */
+  readonly signature: string;
+  /** Some of its notes, spread over the line, as hashes of their places without octaves. */
+  readonly sample: readonly number[];
+  /** Bits of the places of all its notes, as hexadecimal digits: a bit that is not set says that it has no note there (a Bloom filter of one hash). '' in songs of too many tracks. */
+  readonly places: string;
+  /** Its first pan and bend. */
+  readonly pan: number;
+  readonly bend: number;
 }

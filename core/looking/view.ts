@@ -1,14 +1,20 @@
 import type { Division } from '../smf/division.ts';
-import { heardOn } from '../song/heard.ts';
+import { heardOn } from '../edit/heard.ts';
 import { sentSong } from '../song/lanes.ts';
 import { notesOf, type Notes } from '../song/notes.ts';
 import { hasMapTrack, labelOf, trackName, type Song, type Track } from '../song/song.ts';
 import { factsOf } from '../song/track-facts.ts';
 import { positionAt, meterMap, quarterTicks, type MeterMap } from '../timing/meter-map.ts';
 import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
-import { timingOf, type Meter, type TempoPoint, type Timing } from '../timing/timing.ts';
-import { comparesParts } from './rules/doubled.ts';
+import { timingOf } from '../song/timing-of.ts';
+import type { Meter, TempoPoint, Timing } from '../timing/timing.ts';
 import type { TrackLook } from './track-look.ts';
+
+/** Parts of songs of more tracks are not held against each other. */
+const mostCompared = 128;
+
+/** Whether parts of a song are looked for in larger parts, see `rules/doubled.ts`. */
+export const comparesParts = ({ tracks }: Song): boolean => tracks.length <= mostCompared;
 
 /** A track as the rules see it. Its events and notes are decoded when a rule asks for them; what the song's own rules need to know of it is in `look`. */
 export interface LookedTrack {
@@ -43,7 +49,7 @@ export interface SongContext {
   readonly division: Division;
   readonly meters: readonly Meter[];
   readonly tempos: readonly TempoPoint[];
-  /** Whether parts are looked for in larger parts, see `doubled.ts`. */
+  /** See `comparesParts`. */
   readonly comparesParts: boolean;
 }
 

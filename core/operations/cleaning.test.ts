@@ -6,9 +6,9 @@ import { eventsFrom } from '../smf/event-builder.ts';
 import { channelEvent, meta, metaEvent, type EventValue, type Events } from '../smf/events.ts';
 import type { Scope } from '../song/scope.ts';
 import type { Song } from '../song/song.ts';
-import { noteFaults, faultCount } from './notes-repair/faults.ts';
+import { noteFaults, faultCount } from '../edit/note-faults.ts';
 import { lanesOf } from '../song/lanes.ts';
-import { noteRows } from './shared/velocities.ts';
+import { noteRows } from '../edit/velocities.ts';
 import { runStep } from './run.ts';
 
 function songWith(events: Events): Song {

@@ -5,8 +5,8 @@ import { madeSong, scopeIn } from '../../tests/support/made-songs.ts';
 import type { Scope } from '../song/scope.ts';
 import type { Song, Track } from '../song/song.ts';
 import { operations } from './index.ts';
-import { noteFaults } from './notes-repair/faults.ts';
-import { faultCount } from './notes-repair/faults.ts';
+import { noteFaults } from '../edit/note-faults.ts';
+import { faultCount } from '../edit/note-faults.ts';
 import type { Operation } from './operation.ts';
 import { runStep, type StepResult } from './run.ts';
 

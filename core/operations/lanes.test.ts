@@ -8,9 +8,9 @@ import { readSmf } from '../smf/read.ts';
 import { writeTrack } from '../smf/write.ts';
 import { channelEvent, endTick, type Events } from '../smf/events.ts';
 import { lanesOf, sentEvents } from '../song/lanes.ts';
-import { curveAt, curvePoints, curves } from './controllers-draw/curve.ts';
-import { smoothed } from './controllers-smooth/operation.ts';
-import { thinned } from './controllers-thin/thin.ts';
+import { curveAt, curvePoints, curves } from './controllers/draw/curve.ts';
+import { smoothed } from './controllers/smooth/operation.ts';
+import { thinned } from '../edit/thin.ts';
 
 const valuesOf = (events: Events, what: number | 'bend' | 'pressure'): number[] => [...(lanesOf(events).find((l) => l.what === what)?.values ?? [])];
 const small = fc.array(fc.integer({ min: 0, max: 6 }), { minLength: 1, maxLength: 9 });

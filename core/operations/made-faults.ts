@@ -1,4 +1,4 @@
-import { noteFaults } from './notes-repair/faults.ts';
+import { noteFaults } from '../edit/note-faults.ts';
 import type { Song, Track } from '../song/song.ts';
 
 /** What can be wrong with notes, as it is called behind a number. */

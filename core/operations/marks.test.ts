@@ -9,7 +9,7 @@ import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import { sentSong } from '../song/lanes.ts';
 import type { Song } from '../song/song.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 
 const marker = (tick: number, text: string, type: number = meta.marker) => metaEvent(tick, type, encodeText(text));
 const spans = (song: Song): [string, number, number][] => timingOf(song).sections.map((s) => [s.name, s.fromTick, s.toTick]);

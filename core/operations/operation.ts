@@ -1,8 +1,10 @@
 import type { z } from 'zod';
 import type { Result } from '../problems/problems.ts';
+import type { Applied, Report } from '../edit/report.ts';
 import type { Scope } from '../song/scope.ts';
 import type { Song } from '../song/song.ts';
-import type { Moves } from '../timing/time-map.ts';
+
+export { emptyReport, type Applied, type Change, type Report } from '../edit/report.ts';
 
 /**
  * One kind of edit, whole: everything else (the API's list, validation, history, forms, docs, the suite of laws)
@@ -29,37 +31,11 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
   readonly byHand?: true;
 }
 
-export interface Applied {
-  readonly song: Song;
-  readonly report: Report;
-  /** How time moved, where it did: what points at places of the song follows it. A step that moves single notes moves no time. */
-  readonly moves?: Moves;
-}
-
-/** What a step did, in counts, track by track; empty exactly when nothing changed. */
-export interface Report {
-  readonly changes: readonly Change[];
-  /** What was asked for and not done, and why. */
-  readonly skipped: readonly { readonly track?: string; readonly name?: string; readonly why: string }[];
-}
-
-export interface Change {
-  /** Id of the track; absent where the change is the song's own. */
-  readonly track?: string;
-  readonly name: string;
-  readonly did: 'renamed' | 'removed' | 'moved' | 'added' | 'changed' | 'named';
-  /** How many events of which kind were touched, for example `{ note: 120 }`. */
-  readonly counts: Readonly<Record<string, number>>;
-  readonly detail?: string;
-}
-
 export interface Example<Settings extends z.ZodObject = z.ZodObject> {
   readonly says: string;
   readonly settings: z.input<Settings>;
   readonly scope?: Scope;
 }
-
-export const emptyReport: Report = { changes: [], skipped: [] };
 
 /** Keeps the settings' type while the list holds operations of all kinds. */
 export const defineOperation = <S extends z.ZodObject>(operation: Operation<S>): Operation => Object.freeze(operation) as unknown as Operation;

@@ -4,7 +4,7 @@ import { readSmf } from '../smf/read.ts';
 import { bytesOf, workedFormat0, workedFormat1 } from '../smf/worked-examples.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import { trackName, type Song } from '../song/song.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 import { runStep, type StepRequest } from './run.ts';
 
 function songOf(file: Uint8Array): Song {

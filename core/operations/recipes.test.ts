@@ -6,9 +6,9 @@ import { encodeText } from '../smf/text.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import { instrumentCapture } from '../../demo/arrivals.ts';
-import { meaningOf, tracksMeant, type Meaning } from './recipe-run/meaning.ts';
-import { recipeSchema } from './recipe-run/recipe.ts';
-import { shippedRecipes } from './recipe-run/shipped.ts';
+import { meaningOf, tracksMeant, type Meaning } from './recipe/run/meaning.ts';
+import { recipeSchema } from './recipe/run/recipe.ts';
+import { shippedRecipes } from './recipe/run/shipped.ts';
 import { findOperation } from './find.ts';
 
 const named = (name: string, ...events: EventValue[]): EventValue[] => [metaEvent(0, meta.trackName, encodeText(name)), ...events];

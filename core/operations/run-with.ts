@@ -3,7 +3,7 @@ import { ok, refused, type Problem, type Result } from '../problems/problems.ts'
 import { scopeSchema, type Scope } from '../song/scope.ts';
 import { bridgeWords, bridgedSong } from '../song/bridged-song.ts';
 import type { Song } from '../song/song.ts';
-import type { Moves } from '../timing/time-map.ts';
+import { isSame, type Moves } from '../timing/time-map.ts';
 import { madeFaults } from './made-faults.ts';
 import type { Applied, Change, Operation, Report } from './operation.ts';
 import { whatIsLeft } from './what-is-left.ts';
@@ -44,8 +44,8 @@ export function runWith(operations: readonly Operation[], song: Song, request: S
   const held = holdable(song, applied.value);
   if (!held.ok) return held;
   const report = told(song, held.value);
-  const { moves } = applied.value;
-  return ok({ song: held.value.song, report, ...(moves && report.changes.length > 0 ? { moves } : {}), described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+  const moves = applied.value.moves && !isSame(applied.value.moves) ? applied.value.moves : undefined;
+  return ok({ song: held.value.song, report, ...(moves ? { moves } : {}), described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
 }
 
 /** Settings made for a version of an operation, as it takes them now. */

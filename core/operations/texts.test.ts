@@ -6,7 +6,7 @@ import { channelEvent, meta, metaEvent, payloadOf } from '../smf/events.ts';
 import type { Smf } from '../smf/smf.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import { nameIndex, trackName, type Song } from '../song/song.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 import { runStep } from './run.ts';
 
 /** Bytes of a text by an independent library. */

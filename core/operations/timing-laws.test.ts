@@ -9,7 +9,7 @@ import { pickEvents } from '../smf/event-builder.ts';
 import type { Song } from '../song/song.ts';
 import { barTick, meterMap, positionAt } from '../timing/meter-map.ts';
 import { tempoAt, tempoMap, ticksToSeconds, type TempoMap } from '../timing/tempo-map.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 
 const withoutMetas = (events: Events): Events => pickEvents(events, Array.from({ length: events.count }, (_, i) => i).filter((i) => events.status[i] !== META || i === events.count - 1));
 

@@ -6,7 +6,7 @@ import { eventsFrom } from '../smf/event-builder.ts';
 import { channelEvent, meta, metaEvent, type EventValue, type Events } from '../smf/events.ts';
 import { notesOf } from '../song/notes.ts';
 import type { Song } from '../song/song.ts';
-import { noteFaults } from './notes-repair/faults.ts';
+import { noteFaults } from '../edit/note-faults.ts';
 import { runStep } from './run.ts';
 
 /** At 96 PPQ a sixteenth is 24 ticks, an eighth 48, an eighth triplet 32, a bar of 4/4 384. */

@@ -13,7 +13,7 @@ import { gradualRuns } from '../timing/gradual-runs.ts';
 import { secondsInto } from '../timing/gradual.ts';
 import { meterMap, positionAt, positionText } from '../timing/meter-map.ts';
 import { effective, tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 
 const all = (song: Song, ...steps: [string, object][]): Song => steps.reduce((s, [operation, settings]) => take(s, operation, settings).song, song);
 const lines = (song: Song, track = 0): string[] => plainEvents(song.tracks[track]!.events);

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { channelEvent, meta, metaEvent } from '../smf/events.ts';
 import { songOf, take } from '../../tests/support/songs.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 import { operations, stepNow } from './index.ts';
 import { runStep } from './run.ts';
 

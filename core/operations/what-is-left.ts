@@ -1,5 +1,5 @@
 import type { Song } from '../song/song.ts';
-import { isEmpty, setsUpOnly } from './shared/empty.ts';
+import { isEmpty, setsUpOnly } from '../edit/empty.ts';
 
 /**
  * Tracks that a step left with nothing, or with nothing but what sets up a channel, where they held more before: what is left in each, in

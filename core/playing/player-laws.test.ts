@@ -5,7 +5,7 @@ import { smfFile } from '../../tests/support/generate.ts';
 import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 import { Player } from './player.ts';
 
 const kinds: Readonly<Record<string, number>> = { noteOff: 8, noteOn: 9, noteAftertouch: 10, controller: 11, programChange: 12, channelAftertouch: 13, pitchBend: 14 };

@@ -3,7 +3,7 @@ import { note, songOf } from '../../tests/support/songs.ts';
 import { channelEvent, meta, metaEvent } from '../smf/events.ts';
 import type { Song } from '../song/song.ts';
 import { tempoMap } from '../timing/tempo-map.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from '../song/timing-of.ts';
 import { Player, type Instrument } from './player.ts';
 
 /** What an instrument was told, as texts: port, then the bytes. */

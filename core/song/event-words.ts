@@ -5,7 +5,7 @@ import { isBridge } from '../smf/bridges.ts';
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { keyName, tempoToBpm } from '../units/units.ts';
 import { keySignatureText } from './key-names.ts';
-import { statedTimecode, stays } from './own-events.ts';
+import { statedTimecode, stays } from '../smf/own-events.ts';
 import { shownText } from './song.ts';
 
 /** An event in words: what it is, and its value by name. */

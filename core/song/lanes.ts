@@ -1,6 +1,6 @@
 import { pickEvents } from '../smf/event-builder.ts';
 import type { Events } from '../smf/events.ts';
-import { stays } from './own-events.ts';
+import { stays } from '../smf/own-events.ts';
 import { withEvents, withParked, type Track } from './song.ts';
 import { factsOf } from './track-facts.ts';
 

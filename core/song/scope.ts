@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { refused, ok, type Problem, type Result } from '../problems/problems.ts';
 import { barTick, barsUntil, meterMap } from '../timing/meter-map.ts';
-import { timingOf } from '../timing/timing.ts';
+import { timingOf } from './timing-of.ts';
 import type { Song, Track } from './song.ts';
 
 const barNumber = z.int().min(1).max(1_000_000_000);

@@ -1,7 +1,8 @@
 import { meterMap, positionAt, positionText } from '../timing/meter-map.ts';
 import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { addressAt, rateNumber } from '../timing/start-timecode.ts';
-import { timingOf, type StatedTimecode, type Timing } from '../timing/timing.ts';
+import { timingOf } from './timing-of.ts';
+import type { StatedTimecode, Timing } from '../timing/timing.ts';
 import { tempoToBpm } from '../units/units.ts';
 import { barCells, type BarCells } from './cells.ts';
 import { hasMapTrack, type Song } from './song.ts';
@@ -25,10 +26,10 @@ export interface TimingSummary {
   readonly texts: readonly MarkSummary[];
   readonly sections: readonly SectionSummary[];
   /** Address at bar 1. */
-  readonly startTimecode?: string;
-  readonly frameRate?: number;
+  readonly startTimecode?: string | undefined;
+  readonly frameRate?: number | undefined;
   /** What is stated, and where. */
-  readonly timecode?: StatedTimecode;
+  readonly timecode?: StatedTimecode | undefined;
   readonly bars: number;
   readonly barsPerCell: number;
   readonly cellTicks: readonly number[];
@@ -41,7 +42,7 @@ export interface MarkSummary {
   readonly position: string;
   readonly text: string;
   /** With its blanks and lines, where it has such. */
-  readonly whole?: string;
+  readonly whole?: string | undefined;
   readonly track: string;
   readonly travels: boolean;
 }

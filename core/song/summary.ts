@@ -2,7 +2,7 @@ import { META, endTick, meta, type Events } from '../smf/events.ts';
 import type { TextEncodingName } from '../smf/text.ts';
 import { cellAt, type BarCells } from './cells.ts';
 import { notesOf } from './notes.ts';
-import { meantType } from './own-events.ts';
+import { meantType } from '../smf/own-events.ts';
 import { channelsOf, trackName, type Track } from './song.ts';
 import { factsOf, type Factual } from './track-facts.ts';
 

@@ -1,7 +1,6 @@
 import { META, SYSEX, endTick, isMeta, meta, payloadOf, type Events } from '../smf/events.ts';
 import { timingFacts, type TimingFacts } from '../timing/timing-facts.ts';
 import { toHex } from '../units/hex.ts';
-import type { Track } from './song.ts';
 
 /**
  * What a song needs to know of a track whose events nobody looks at: plain JSON, small for a part, and true for the events alone, in whatever
@@ -26,7 +25,7 @@ export interface TrackFacts {
 const known = new WeakMap<Events, TrackFacts>();
 
 /** A track as far as its facts go. */
-export type Factual = Pick<Track, 'events' | 'facts'> | { readonly facts: TrackFacts; readonly events?: undefined };
+export type Factual = { readonly events: Events; readonly facts?: TrackFacts } | { readonly facts: TrackFacts; readonly events?: undefined };
 
 /** The facts of a track: those it carries, or worked out from its events, once. */
 export const factsOf = (track: Factual): TrackFacts => track.facts ?? factsOfEvents(track.events!);

@@ -9,7 +9,8 @@ import { gradualSteps } from './gradual-steps.ts';
 import { secondsInto, shapes, type GradualChange } from './gradual.ts';
 import { shredsIn } from './shreds.ts';
 import { effective, secondsToTicks, tempoMap, ticksToSeconds } from './tempo-map.ts';
-import { timingOf, type TempoPoint } from './timing.ts';
+import { timingOf } from '../song/timing-of.ts';
+import type { TempoPoint } from './timing.ts';
 
 describe('gradual changes in closed form (facts: 100 to 150 BPM over 16 quarters)', () => {
   it.each([['over beats', 7.78493], ['over time', 7.68]] as const)('evenly %s it lasts %f s', (shape, seconds) => {

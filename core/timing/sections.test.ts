@@ -9,7 +9,8 @@ import { readSmf } from '../smf/read.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
 import { pairSections } from './sections.ts';
-import { timingOf, type Mark } from './timing.ts';
+import { timingOf } from '../song/timing-of.ts';
+import type { Mark } from './marks.ts';
 
 const mark = (atTick: number, text: string): Mark => ({ atTick, text, kind: 'marker', track: 't1', travels: true });
 const spans = (marks: readonly Mark[]): string[] => pairSections(marks).sections.map((s) => `${s.name} ${s.fromTick}-${s.toTick}`);

@@ -1,4 +1,4 @@
-import type { Mark } from './timing.ts';
+import type { Mark } from './marks.ts';
 
 /** A named span of the song, its end not included. */
 export interface Section {

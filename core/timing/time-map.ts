@@ -85,6 +85,9 @@ export interface Moves {
   readonly tracks?: Readonly<Record<string, TimeMap>>;
 }
 
+/** Whether nothing moved at all. */
+export const isSame = ({ song, tracks }: Moves): boolean => [song, ...Object.values(tracks ?? {})].every(isSameTime);
+
 /** How a track's time moved; a step without moves leaves it as it was. */
 export const moveOf = (moves: Moves | undefined, track: string): TimeMap => moves?.tracks?.[track] ?? moves?.song ?? sameTime;
 

@@ -1,6 +1,6 @@
 import { META, meta, noBytes, payloadOf, type Events } from '../smf/events.ts';
 import { mendedPayload } from '../smf/meta-lengths.ts';
-import { statedTimecode, stays } from '../song/own-events.ts';
+import { statedTimecode, stays } from '../smf/own-events.ts';
 import { toHex } from '../units/hex.ts';
 import { frameRates, parseTimecode, type FrameRate } from './timecode.ts';
 import type { KeyPoint, Meter, SmpteOffset, StatedTimecode, TempoPoint } from './timing.ts';

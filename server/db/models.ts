@@ -1,6 +1,6 @@
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
 import type { Report } from '#core/operations/operation.ts';
-import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
+import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { Scope } from '#core/song/scope.ts';
 import type { Moves } from '#core/timing/time-map.ts';
 import type { Slip } from '#core/handoff/slip.ts';

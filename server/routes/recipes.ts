@@ -1,7 +1,7 @@
 import { Router } from 'express';
 import { stepNow } from '#core/operations/index.ts';
-import { recipeSchema, type Recipe } from '#core/operations/recipe-run/recipe.ts';
-import { shippedRecipes } from '#core/operations/recipe-run/shipped.ts';
+import { recipeSchema, type Recipe } from '#core/operations/recipe/run/recipe.ts';
+import { shippedRecipes } from '#core/operations/recipe/run/shipped.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import { jsonBody } from '../body.ts';
 import type { RecipeRecord } from '../db/models.ts';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import type { Recipe } from '#core/operations/recipe-run/recipe.ts';
-import { shippedRecipes } from '#core/operations/recipe-run/shipped.ts';
+import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
+import { shippedRecipes } from '#core/operations/recipe/run/shipped.ts';
 import { RecipeRecord } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
 import { isId } from './ids.ts';

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { mapAlone } from '#core/handoff/map-alone.ts';
 import { ok, type Result } from '#core/problems/problems.ts';
-import { timingOf } from '#core/timing/timing.ts';
+import { timingOf } from '#core/song/timing-of.ts';
 import type { KnownTracks } from '#core/work/facts.ts';
 import * as handing from '#core/work/hand-off.ts';
 import * as intake from '#core/work/intake.ts';

@@ -5,7 +5,7 @@ import { Player } from '#core/playing/player.ts';
 import { channelEvent, meta, metaEvent, type EventValue } from '#core/smf/events.ts';
 import type { Song } from '#core/song/song.ts';
 import { tempoMap } from '#core/timing/tempo-map.ts';
-import { timingOf } from '#core/timing/timing.ts';
+import { timingOf } from '#core/song/timing-of.ts';
 import { sounds } from '../../tools/setup.mjs';
 import { note, songOf } from '../support/songs.ts';
 

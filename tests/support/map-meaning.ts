@@ -1,5 +1,5 @@
 import type { Song } from '#core/song/song.ts';
-import { timingOf } from '#core/timing/timing.ts';
+import { timingOf } from '#core/song/timing-of.ts';
 
 /** The map of a song as it is meant: one of a kind a tick, in the order of the ticks; what says again what is in force is nothing. */
 export function mapMeaning(song: Song): unknown {

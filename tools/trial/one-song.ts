@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { makeHandoff, handoffSettings } from '#core/handoff/handoff.ts';
 import { lookOver } from '#core/looking/look-over.ts';
 import { operations } from '#core/operations/index.ts';
-import { faultCount, noteFaults } from '#core/operations/notes-repair/faults.ts';
+import { faultCount, noteFaults } from '#core/edit/note-faults.ts';
 import { runStep } from '#core/operations/run.ts';
 import { readSmf } from '#core/smf/read.ts';
 import type { Song, Track } from '#core/song/song.ts';

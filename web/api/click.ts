@@ -1,7 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { SongView } from '#contracts/songs.ts';
 import type { ClickFile } from '#core/timing/click-track.ts';
-import type { Maps } from './maps.ts';
+import type { Maps } from '#core/song/maps.ts';
 import type { ClickMaker } from '../desk/click.worker.ts';
 
 let maker: Remote<ClickMaker> | undefined;

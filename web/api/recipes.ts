@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import type { Recipe } from '#core/operations/recipe-run/recipe.ts';
+import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import type { StepResultView } from '#contracts/steps.ts';
 import type { SongRow } from '#contracts/songs.ts';

@@ -12,7 +12,8 @@ import type { Song, Track } from '#core/song/song.ts';
 import { sentSong } from '#core/song/lanes.ts';
 import { summarise } from '#core/song/summary.ts';
 import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
-import { timingOf, type TempoPoint } from '#core/timing/timing.ts';
+import { timingOf } from '#core/song/timing-of.ts';
+import type { TempoPoint } from '#core/timing/timing.ts';
 import { pictureOf, type Picture } from './picture.ts';
 
 /** A song as the page knows it, without its events: enough to try steps on. */

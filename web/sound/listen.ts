@@ -1,7 +1,7 @@
 import type { SongView } from '#contracts/songs.ts';
 import { toast } from 'sonner';
 import { problemOf, problemFrom } from '../api/client.ts';
-import type { Maps } from '../api/maps.ts';
+import type { Maps } from '#core/song/maps.ts';
 import { playedTracks } from '../api/preview.ts';
 import { usePlaying } from '../state/playing.ts';
 import type { FromSynth, ToSynth } from './messages.ts';

@@ -1,4 +1,4 @@
-import { statesBendRange } from '../../operations/controllers-bend-range/stated.ts';
+import { statesBendRange } from '../../edit/bend-range.ts';
 import { lanesOf } from '../../song/lanes.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';

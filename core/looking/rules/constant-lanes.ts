@@ -1,5 +1,5 @@
 import { laneDefault, lanesOf } from '../../song/lanes.ts';
-import { laneWords } from '../../operations/shared/lane-settings.ts';
+import { laneWords } from '../../edit/lane-settings.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 

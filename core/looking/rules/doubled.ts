@@ -1,10 +1,10 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
-import { counted } from '../../operations/shared/rewrite.ts';
+import { counted } from '../../edit/rewrite.ts';
 import type { Events } from '../../smf/events.ts';
-import type { Song } from '../../song/song.ts';
 import { hexBit, toHex } from '../../units/hex.ts';
 import { on, type Noticed } from '../finding.ts';
-import type { LookedSong, LookedTrack } from '../view.ts';
+import type { LineSketch } from '../track-look.ts';
+import { comparesParts, type LookedSong, type LookedTrack } from '../view.ts';
 
 /** Fewer notes than this are doubled by chance. */
 const leastNotes = 8;
@@ -39,19 +39,6 @@ function signature(notes: readonly { tick: number; key: number }[]): string {
     mix(key - first + 128);
   }
   return `${notes.length} ${first % 12} ${hash >>> 0}`;
-}
-
-/** What of a part's line tells which others may double it, without its notes. */
-export interface LineSketch {
-  /** The same for lines that double each other, hardly ever for others. */
-  readonly signature: string;
-  /** Some of its notes, spread over the line, as hashes of their places without octaves. */
-  readonly sample: readonly number[];
-  /** Bits of the places of all its notes, as hexadecimal digits: a bit that is not set says that it has no note there (a Bloom filter of one hash). '' in songs of too many tracks. */
-  readonly places: string;
-  /** Its first pan and bend. */
-  readonly pan: number;
-  readonly bend: number;
 }
 
 const withoutOctave = ({ tick, key }: { tick: number; key: number }): number => tick * 12 + (key % 12);
@@ -128,12 +115,8 @@ function wholeDoubles({ quarter }: LookedSong, lines: readonly Line[]): { a: Loo
 
 /** So much of a part is in another where it doubles part of it. */
 const containedShare = 0.95;
-/** Parts of songs of more tracks are not held against each other; of each so many notes come first. */
-const mostCompared = 128;
+/** Of each part so many notes are held against another first. */
 const sampled = 24;
-
-/** Whether parts of a song are looked for in larger parts. */
-export const comparesParts = ({ tracks }: Song): boolean => tracks.length <= mostCompared;
 /** Of those so many. */
 const sampledShare = containedShare - 0.1;
 

@@ -1,4 +1,4 @@
-import { faultCount, noteFaults, type NoteFaults } from '../../operations/notes-repair/faults.ts';
+import { faultCount, noteFaults, type NoteFaults } from '../../edit/note-faults.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 

@@ -1,5 +1,5 @@
 import { controllerName } from '../../instruments/controllers.ts';
-import { thinned } from '../../operations/controllers-thin/thin.ts';
+import { thinned } from '../../edit/thin.ts';
 import { lanesOf, type Lane } from '../../song/lanes.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';

@@ -1,5 +1,5 @@
 import { lanesOf } from '../../song/lanes.ts';
-import { stretches } from '../../song/heard.ts';
+import { stretches } from '../../edit/heard.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 

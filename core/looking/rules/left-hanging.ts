@@ -1,5 +1,5 @@
 import { controllerName } from '../../instruments/controllers.ts';
-import { leftHanging as hangs } from '../../operations/controllers-settle/operation.ts';
+import { leftHanging as hangs } from '../../edit/left-hanging.ts';
 import { lanesOf } from '../../song/lanes.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';

@@ -1,6 +1,7 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
-import { counted } from '../../operations/shared/rewrite.ts';
+import { counted } from '../../edit/rewrite.ts';
 import { listed, on, type Noticed } from '../finding.ts';
+import type { BesideGrid } from '../track-look.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 import { echoesIn } from './doubled.ts';
 
@@ -23,9 +24,6 @@ const grids = [
   { steps: 6, name: 'sextuplets', settings: { grid: '1/16', feel: 'triplet' } },
   { steps: 8, name: 'thirty-seconds', settings: { grid: '1/32' } },
 ] as const;
-
-/** How a part lies beside every grid: late or early by so many ticks throughout, or free. */
-export type BesideGrid = { readonly ticks: number } | { readonly free: Noticed };
 
 /** A part's beginnings of notes against the grids of the trade, by the mean direction on a circle whose circumference is a step (circular statistics). */
 export function besideGrid({ song, quarter }: LookedSong, t: LookedTrack): BesideGrid | null {

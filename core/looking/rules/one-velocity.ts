@@ -1,4 +1,4 @@
-import { noteRows } from '../../operations/shared/velocities.ts';
+import { noteRows } from '../../edit/velocities.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 

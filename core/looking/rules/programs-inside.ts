@@ -1,4 +1,4 @@
-import { firstNotes } from '../../operations/shared/first-notes.ts';
+import { firstNotes } from '../../edit/first-notes.ts';
 import type { Events } from '../../smf/events.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';

@@ -1,6 +1,6 @@
 import { programNames } from '../../instruments/general-midi.ts';
-import { setsUpOnly } from '../../operations/shared/empty.ts';
-import { countKinds } from '../../operations/shared/event-kinds.ts';
+import { setsUpOnly } from '../../edit/empty.ts';
+import { countKinds } from '../../edit/event-kinds.ts';
 import type { Events } from '../../smf/events.ts';
 import { channelsIn } from './several-channels.ts';
 import { on, type Noticed } from '../finding.ts';

@@ -1,17 +1,6 @@
 import { on, type Noticed } from '../finding.ts';
+import type { ChannelUse } from '../track-look.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
-
-/** Channels of a track, bit n for channel n (from 0). */
-export interface ChannelUse {
-  /** On which it sends anything. */
-  readonly all: number;
-  /** On which its notes are. */
-  readonly played: number;
-  /** That its programs, controllers, bends and pressure are for. */
-  readonly setUp: number;
-  /** The first program of each channel that has one. */
-  readonly programs: Readonly<Record<number, number>>;
-}
 
 /** Channel mode messages begin here (MIDI 1.0). */
 const firstMode = 120;

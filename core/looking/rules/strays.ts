@@ -1,4 +1,5 @@
 import { on, type Noticed } from '../finding.ts';
+import type { Astray, Windows } from '../track-look.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** A group of this many notes at most, this small a part of the track, this many quarters away from the rest. */
@@ -8,15 +9,6 @@ const quartersAway = 64;
 
 /** Others that begin less than so many quarters away play there too. */
 const quartersNear = 4;
-
-/** A group of notes that lies apart from the rest of its part; a slip if nobody else plays where it begins. */
-export interface Astray {
-  readonly tick: number;
-  readonly noticed: Noticed;
-}
-
-/** Where a part's notes begin, in windows of `quartersNear` quarters: first and last of each row of windows. */
-export type Windows = readonly (readonly [number, number])[];
 
 const startOf = ({ notes, track: { events } }: LookedTrack, n: number): number => events.atTick[notes.on[n]!]!;
 

@@ -1,4 +1,4 @@
-import { idleRows } from '../../operations/controllers-tidy/idle.ts';
+import { idleRows } from '../../edit/idle.ts';
 import { lanesOf } from '../../song/lanes.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';

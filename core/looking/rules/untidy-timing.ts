@@ -1,4 +1,4 @@
-import { isTiming, repeats } from '../../operations/timing-tidy/operation.ts';
+import { isTiming, repeats } from '../../edit/timing-events.ts';
 import type { Events } from '../../smf/events.ts';
 import type { Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';

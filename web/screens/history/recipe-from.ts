@@ -1,5 +1,5 @@
-import { meaningOf } from '#core/operations/recipe-run/meaning.ts';
-import type { Recipe, RecipeStep } from '#core/operations/recipe-run/recipe.ts';
+import { meaningOf } from '#core/operations/recipe/run/meaning.ts';
+import type { Recipe, RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { SongView } from '#contracts/songs.ts';
 import type { StepView } from '#contracts/steps.ts';
 

@@ -1,6 +1,6 @@
 import type { Lane } from '#core/song/lanes.ts';
 import { isSwitch } from '#core/song/lanes.ts';
-import { thinned } from '#core/operations/controllers-thin/thin.ts';
+import { thinned } from '#core/edit/thin.ts';
 
 export type Point = [tick: number, value: number];
 

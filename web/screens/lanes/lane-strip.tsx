@@ -1,7 +1,7 @@
 import { useCallback, useRef, useState } from 'react';
 import { laneDefault, type Lane } from '#core/song/lanes.ts';
 import type { Events } from '#core/smf/events.ts';
-import { laneTop } from '#core/operations/shared/shape-lanes.ts';
+import { laneTop } from '#core/edit/shape-lanes.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../drawing/plane-canvas.tsx';
 import type { Plane } from '../../drawing/plane.ts';
 import { drawnPoints, type Point } from './drawn.ts';

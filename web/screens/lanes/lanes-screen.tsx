@@ -1,7 +1,7 @@
 import { Eraser, PauseCircle, PlayCircle } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
-import { laneWords } from '#core/operations/shared/lane-settings.ts';
+import { laneWords } from '#core/edit/lane-settings.ts';
 import type { Events } from '#core/smf/events.ts';
 import { laneKey, lanesOf, type Lane } from '#core/song/lanes.ts';
 import { meterMap } from '#core/timing/meter-map.ts';

@@ -2,7 +2,7 @@ import { Eraser } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { controllerName } from '#core/instruments/controllers.ts';
-import { laneWords } from '#core/operations/shared/lane-settings.ts';
+import { laneWords } from '#core/edit/lane-settings.ts';
 import type { Events } from '#core/smf/events.ts';
 import { laneKey, lanesOf, type Lane } from '#core/song/lanes.ts';
 import type { NoteTable } from '#core/song/note-table.ts';

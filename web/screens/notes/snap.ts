@@ -1,5 +1,5 @@
-import { nearestLine } from '#core/operations/notes-quantise/operation.ts';
-import { valueTicks, type Feel, type NoteValue } from '#core/operations/shared/note-values.ts';
+import { nearestLine } from '#core/edit/nearest-line.ts';
+import { valueTicks, type Feel, type NoteValue } from '#core/edit/note-values.ts';
 import type { Division } from '#core/smf/division.ts';
 import type { MeterMap } from '#core/timing/meter-map.ts';
 

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
+import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import { useRemoveRecipe, useSaveRecipe } from '../../api/recipes.ts';

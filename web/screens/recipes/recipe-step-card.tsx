@@ -2,8 +2,8 @@ import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { useState } from 'react';
 import { controllerName } from '#core/instruments/controllers.ts';
 import { familyNames } from '#core/instruments/general-midi.ts';
-import { meaningText, type Meaning } from '#core/operations/recipe-run/meaning.ts';
-import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
+import { meaningText, type Meaning } from '#core/operations/recipe/run/meaning.ts';
+import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import { SchemaForm, type Field } from '../sheet/schema-form.tsx';
 

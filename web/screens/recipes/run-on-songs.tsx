@@ -1,7 +1,7 @@
 import { useDeferredValue, useState } from 'react';
 import { Link } from 'react-router';
 import type { SongRow } from '#contracts/songs.ts';
-import type { Recipe } from '#core/operations/recipe-run/recipe.ts';
+import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import { useSongs } from '../../api/queries.ts';
 import { useRunRecipe, type Ran } from '../../api/recipes.ts';
 import { Button } from '../../components/button.tsx';

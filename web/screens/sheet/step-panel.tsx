@@ -9,7 +9,7 @@ import { count, counts } from '../../components/text.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
 import { useShowTempos } from '../../state/shown-tempos.ts';
 import { usePreparedStep, type Prepared } from '../../state/step.ts';
-import type { RecipeStep } from '#core/operations/recipe-run/recipe.ts';
+import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import { stepLine } from '../recipes/recipe-step-card.tsx';
 import { BeforeAfter } from './before-after.tsx';
 import { SchemaForm, type Field } from './schema-form.tsx';

@@ -1,6 +1,6 @@
 import type { SongView } from '#contracts/songs.ts';
 import { secondsToTicks } from '#core/timing/tempo-map.ts';
-import type { Maps } from '../../api/maps.ts';
+import type { Maps } from '#core/song/maps.ts';
 import type { StripScale } from '../../drawing/bars.ts';
 import { usePlaying } from '../../state/playing.ts';
 

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { SongView } from '#contracts/songs.ts';
-import { mapsOf } from '../../api/maps.ts';
+import { mapsOf } from '#core/song/maps.ts';
 import { knownSettings } from './known-settings.ts';
 
 /** Four bars of 4/4 at 96 PPQ: two at 120 BPM, then 90. */

@@ -2,7 +2,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { barTick } from '#core/timing/meter-map.ts';
 import { tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { tempoToBpm } from '#core/units/units.ts';
-import type { Maps } from '../../api/maps.ts';
+import type { Maps } from '#core/song/maps.ts';
 import type { Bars } from '../../state/scope.ts';
 
 const rounded = (value: number): number => Math.round(value * 1000) / 1000;

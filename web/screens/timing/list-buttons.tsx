@@ -4,8 +4,8 @@ import type { SongView } from '#contracts/songs.ts';
 import { Button, buttonLook } from '../../components/button.tsx';
 import { saveFile } from '../../components/save-file.ts';
 import { useMaps } from '../../api/maps.ts';
-import { listCsv } from './map-csv.ts';
-import type { ListFile } from './lists.ts';
+import { listCsv } from '../../../core/lists/map-csv.ts';
+import type { ListFile } from '../../../core/lists/lists.ts';
 
 /** The map alone: out as MIDI or CSV, and in from either, or from an edit decision list. */
 export function ListButtons({ song, choose }: { song: SongView; choose: (file: ListFile) => void }) {

@@ -7,8 +7,8 @@ import { useStep, type StepAsked } from '../../api/queries.ts';
 import { useShowTempos } from '../../state/shown-tempos.ts';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
-import type { ListRead, PlainPlaces } from './list-read.ts';
-import { readList, type ListFile } from './lists.ts';
+import type { ListRead, PlainPlaces } from '../../../core/lists/list-read.ts';
+import { readList, type ListFile } from '../../../core/lists/lists.ts';
 
 const kinds = [['tempos', 'tempo'], ['meters', 'meter'], ['keys', 'key'], ['sections', 'section'], ['marks', 'marker']] as const;
 type Kind = (typeof kinds)[number][0];

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import { tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
-import { timingOf } from '#core/timing/timing.ts';
+import { timingOf } from '#core/song/timing-of.ts';
 import type { Song } from '#core/song/song.ts';
 import { mappedSong } from '../../../tests/support/map-steps.ts';
 import { take } from '../../../tests/support/songs.ts';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { meterMap } from '#core/timing/meter-map.ts';
-import { timingOf } from '#core/timing/timing.ts';
+import { timingOf } from '#core/song/timing-of.ts';
 import { meta, metaEvent } from '#core/smf/events.ts';
 import type { Song } from '#core/song/song.ts';
 import { songOf, take } from '../../../tests/support/songs.ts';

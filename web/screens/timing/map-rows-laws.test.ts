@@ -5,7 +5,7 @@ import { runStep } from '#core/operations/run.ts';
 import { summariseSong } from '#core/song/song-summary.ts';
 import type { Song } from '#core/song/song.ts';
 import { meterMap } from '#core/timing/meter-map.ts';
-import { timingOf } from '#core/timing/timing.ts';
+import { timingOf } from '#core/song/timing-of.ts';
 import { mappedSong } from '../../../tests/support/map-steps.ts';
 import { temposOf } from '../../api/runs.ts';
 import { mapRows, type MapRow } from './map-rows.ts';

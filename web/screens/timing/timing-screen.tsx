@@ -10,7 +10,7 @@ import { ClickForm } from './click-form.tsx';
 import { knownSettings } from './known-settings.ts';
 import { ListButtons } from './list-buttons.tsx';
 import { ListCard } from './list-card.tsx';
-import type { ListFile } from './lists.ts';
+import type { ListFile } from '../../../core/lists/lists.ts';
 import { MapPlane } from './map-plane.tsx';
 import { MapTable } from './map-table.tsx';
 import { ResolutionTable } from './resolution-table.tsx';

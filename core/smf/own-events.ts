@@ -1,0 +1,46 @@
+import { META, meta, metaEvent, payloadOf, type Events, type EventValue } from './events.ts';
+import { decodeText, encodeText } from './text.ts';
+
+/**
+ * What the format has no event for stands among the events all the same, so that it moves with them: sequencer-specific metas
+ * (SMF 1.0) under the identifier for uses without a maker (7D, MIDI 1.0), then words that anybody can read in a dump.
+ *
+ * - `satchel stays` + a meta type + its text: a marker that is kept and not sent.
+ * - `satchel timecode` + frame rate, `|` and address: what bar begins at which timecode, where the SMPTE offset cannot say it.
+ */
+const nonCommercial = 0x7d;
+const staysWord = encodeText('satchel stays ');
+const timecodeWord = encodeText('satchel timecode ');
+
+function saidBehind(payload: Uint8Array, word: Uint8Array): Uint8Array | undefined {
+  if (payload.length <= word.length + 1 || payload[0] !== nonCommercial) return undefined;
+  for (let i = 0; i < word.length; i++) if (payload[i + 1] !== word[i]) return undefined;
+  return payload.subarray(word.length + 1);
+}
+
+const ownPayload = (word: Uint8Array, said: Uint8Array): Uint8Array => Uint8Array.of(nonCommercial, ...word, ...said);
+
+/** The marker, cue point or text that an event is kept as and not sent; undefined where it is none. */
+export function stays(events: Events, i: number): { type: number; text: Uint8Array } | undefined {
+  if (events.status[i] !== META || events.data1[i] !== meta.sequencerSpecific) return undefined;
+  const said = saidBehind(payloadOf(events, i), staysWord);
+  return said && { type: said[0]!, text: said.subarray(1) };
+}
+
+export const staysEvent = (atTick: number, type: number, text: Uint8Array): EventValue => metaEvent(atTick, meta.sequencerSpecific, ownPayload(staysWord, Uint8Array.of(type, ...text)));
+
+/** Frame rate and address that an event states for its tick. */
+export function statedTimecode(payload: Uint8Array): { rate: string; address: string } | undefined {
+  const said = saidBehind(payload, timecodeWord);
+  const [rate, address] = said ? decodeText(said).split('|') : [];
+  return rate && address ? { rate, address } : undefined;
+}
+
+export const timecodeEvent = (atTick: number, rate: string, address: string): EventValue => metaEvent(atTick, meta.sequencerSpecific, ownPayload(timecodeWord, encodeText(`${rate}|${address}`)));
+
+/** Type of a meta event by what it means: events of our own count as what they stand for. */
+export function meantType(events: Events, i: number): number {
+  const type = events.data1[i]!;
+  if (type !== meta.sequencerSpecific) return type;
+  return stays(events, i)?.type ?? (statedTimecode(payloadOf(events, i)) ? meta.smpteOffset : type);
+}

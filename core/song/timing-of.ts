@@ -1,0 +1,55 @@
+import { decodeText } from '../smf/text.ts';
+import { pairSections } from '../timing/sections.ts';
+import { noTiming } from '../timing/timing-facts.ts';
+import { markKinds, type Mark, type MarkKind } from '../timing/marks.ts';
+import { timecodeOf, type Timing } from '../timing/timing.ts';
+import { fromHex } from '../units/hex.ts';
+import { shownText, type Song } from './song.ts';
+import { factsOf } from './track-facts.ts';
+
+const timingOfSong = new WeakMap<Song, Timing>();
+
+/** Timing of a song; each track is looked through once, whatever songs share it. */
+export function timingOf(song: Song): Timing {
+  const known = timingOfSong.get(song);
+  if (known) return known;
+  const timing = gather(song);
+  timingOfSong.set(song, timing);
+  return timing;
+}
+
+function gather(song: Song): Timing {
+  const facts = song.tracks.map((t) => factsOf(t).timing ?? noTiming);
+  const byTick = <T extends { atTick: number }>(lists: (readonly T[])[]): T[] => lists.flat().sort((a, b) => a.atTick - b.atTick);
+  const marks = (kind: MarkKind): Mark[] =>
+    byTick(
+      facts.map((f, i) =>
+        f.marks
+          .filter((m) => m.type === markKinds[kind])
+          .map(({ atTick, said, travels }) => ({ atTick, ...textsOf(decodeText(fromHex(said), song.encoding)), kind, track: song.tracks[i]!.id, travels })),
+      ),
+    );
+  const smpteOffset = facts.find((f) => f.smpteOffset)?.smpteOffset;
+  const timecode = facts.find((f) => f.timecode)?.timecode ?? (smpteOffset && timecodeOf(smpteOffset));
+  const { sections, rest } = pairSections(marks('marker'));
+  return {
+    tempos: byTick(facts.map((f) => f.tempos)),
+    meters: byTick(facts.map((f) => f.meters)),
+    keys: byTick(facts.map((f) => f.keys)),
+    markers: rest,
+    cuePoints: marks('cue point'),
+    texts: marks('text'),
+    sections,
+    endTick: song.tracks.reduce((latest, t) => Math.max(latest, factsOf(t).endTick), 0),
+    ...(smpteOffset ? { smpteOffset } : {}),
+    ...(timecode ? { timecode } : {}),
+  };
+}
+
+/** Texts up to so many letters keep their blanks and lines in lists. */
+const longestWhole = 200;
+
+function textsOf(said: string): { text: string; whole?: string } {
+  const text = shownText(said);
+  return said === text || said.length > longestWhole ? { text } : { text, whole: said };
+}
