@@ -49,7 +49,7 @@ describe('bar lines', () => {
     const song = songOf([metaEvent(390, meta.timeSignature, Uint8Array.of(3, 2, 24, 8)), metaEvent(390 + 288, meta.timeSignature, Uint8Array.of(4, 2, 24, 8))]);
     expect(take(song, 'timing.snap', { meters: true }).song.tracks[0]!.events.atTick.slice(0, 2)).toEqual(Float64Array.of(384, 672));
     // A mark on the line that moves goes along with it, also without markers asked for; one between lines stays.
-    const marked = songOf([metaEvent(387, meta.timeSignature, Uint8Array.of(3, 2, 24, 8)), metaEvent(387, meta.marker, encodeText('A')), metaEvent(387 + 288, meta.cuePoint, encodeText('B')), metaEvent(500, meta.marker, encodeText('C'))]);
+    const marked = songOf([metaEvent(387, meta.timeSignature, Uint8Array.of(3, 2, 24, 8)), metaEvent(387, meta.marker, Uint8Array.of(65)), metaEvent(387 + 288, meta.cuePoint, Uint8Array.of(66)), metaEvent(500, meta.marker, Uint8Array.of(67))]);
     const snapped = take(marked, 'timing.snap', { meters: true, markers: false }).song.tracks[0]!.events;
     expect([...snapped.atTick].slice(0, 4)).toEqual([384, 384, 500, 672]);
   });
