@@ -3,7 +3,11 @@ const [zero, nine, a] = [0x30, 0x39, 0x61];
 const valueOf = (code: number): number => (code <= nine ? code - zero : code - a + 10);
 
 /** Bytes as hexadecimal digits, two a byte, in lower case. */
-export const toHex = (bytes: Uint8Array): string => Array.from(bytes, (byte) => digits[byte]!).join('');
+export function toHex(bytes: Uint8Array): string {
+  let hex = '';
+  for (let n = 0; n < bytes.length; n++) hex += digits[bytes[n]!]!;
+  return hex;
+}
 
 export function fromHex(hex: string): Uint8Array {
   const bytes = new Uint8Array(hex.length >> 1);
