@@ -191,3 +191,20 @@ test('dragging on the bar strip sets the bars that steps and lists work on', asy
   await page.getByRole('button', { name: 'Bars 2 to 3' }).click();
   await expect(page.getByRole('button', { name: 'Bars 2 to 3' })).toHaveCount(0);
 });
+
+test('selected bars go where a step, an undo and a redo move the music', async ({ page, api }) => {
+  const { id } = await api.bring('four.mid', fourNotes());
+  await page.goto(`/songs/${id}`);
+  const strip = page.getByRole('slider', { name: 'Place in the bars' });
+  const box = (await strip.boundingBox())!;
+  await drag(page, { x: box.x + box.width * 0.3, y: box.y + 40 }, { x: box.x + box.width * 0.7, y: box.y + 40 });
+  await expect(page.getByRole('button', { name: 'Bars 2 to 3' })).toBeVisible();
+  await page.getByRole('button', { name: /^Add, drop or mark a lead-in/ }).click();
+  await page.getByRole('region', { name: 'Step' }).getByRole('button', { name: 'Do it' }).click();
+  // The same music, a bar later.
+  await expect(page.getByRole('button', { name: 'Bars 3 to 4' })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: 'Bars 2 to 3' })).toBeVisible();
+  await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByRole('button', { name: 'Bars 3 to 4' })).toBeVisible();
+});
