@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { exampleSteps } from '../../tests/support/examples.ts';
 import { controller, note, songOf } from '../../tests/support/songs.ts';
 import { channelEvent, eventValues, meta, metaEvent, type EventValue } from '../smf/events.ts';
 import type { Song } from '../song/song.ts';
@@ -56,13 +57,12 @@ function notesIn(events: readonly EventValue[]): { notes: PlainNote[]; faults: n
 }
 
 const faultsIn = (song: Song): number => song.tracks.reduce((sum, t) => sum + notesIn(eventValues(t.events)).faults, 0);
-const requests: StepRequest[] = operations.flatMap((o) => o.examples.map((e) => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
 const named = (of: readonly StepRequest[]) => of.map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const);
 /** Steps that move notes and leave their keys: they make no fault at all. */
 const moves = new Set(['notes.humanise', 'notes.quantise', 'notes.nudge', 'notes.lengths', 'notes.scale-time']);
 
 describe('issue 10.5: a step makes no fault that the look-over would report, unless its report names it', () => {
-  it.each(named(requests))('%s', (_, request) => {
+  it.each(named(exampleSteps))('%s', (_, request) => {
     fc.assert(
       fc.property(song, (before) => {
         expect(faultsIn(before)).toBe(0);
@@ -78,7 +78,7 @@ describe('issue 10.5: a step makes no fault that the look-over would report, unl
 });
 
 describe('issue 10.3: nothing outside the bars of a scope changes', () => {
-  const withBars = requests.filter((r) => operations.find((o) => o.id === r.operation)!.scope === 'events');
+  const withBars = exampleSteps.filter((r) => operations.find((o) => o.id === r.operation)!.scope === 'events');
 
   it.each(named(withBars))('%s', (_, request) => {
     fc.assert(

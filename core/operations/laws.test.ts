@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { namedSteps } from '../../tests/support/examples.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { sameEvents } from '../smf/compare.ts';
@@ -27,7 +28,6 @@ const song = fc.tuple(smfFile(), fc.array(ownEvent, { maxLength: 3 })).map(([smf
   return own.length === 0 ? made : { ...made, tracks: [withEvents(first!, mergeEvents([first!.events, eventsFrom(own)])), ...rest] };
 });
 const snapshot = (s: Song): string => JSON.stringify([s.title, s.encoding, s.division, s.tracks.map((t) => [t.id, t.parked, plainEvents(t.events)])]);
-const requests: StepRequest[] = operations.flatMap((o) => o.examples.map((e) => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
 
 describe('laws of every operation', () => {
   it('ids are unique', () => {
@@ -35,7 +35,7 @@ describe('laws of every operation', () => {
     expect(new Set(ids).size).toBe(ids.length);
   });
 
-  it.each(requests.map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s keeps the laws', (_, request) => {
+  it.each(namedSteps())('%s keeps the laws', (_, request) => {
     let ran = 0;
     fc.assert(
       fc.property(song, (before) => {

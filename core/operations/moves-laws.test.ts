@@ -1,14 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { exampleSteps, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { take } from '../../tests/support/songs.ts';
 import { notesOf } from '../song/notes.ts';
 import type { Song } from '../song/song.ts';
 import { isSameTime, moveOf, placesOf } from '../timing/time-map.ts';
-import { operations } from './index.ts';
 import { runStep, type StepRequest } from './run.ts';
 
-const requests = operations.flatMap((o) => o.examples.map((e): StepRequest => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
 /** Steps on single notes and tracks: they may move, add or take notes, and move no time. */
 const ofNotes = ({ operation, settings }: StepRequest): boolean => /^(notes\.(?!scale-time)|events|tracks|velocity|controllers)/.test(operation) || (settings as { what?: string } | undefined)?.what === 'notes only';
 
@@ -20,7 +19,7 @@ const starts = (song: Song, id: string): number[] => {
 };
 
 describe('steps say how time moved', () => {
-  it.each(requests.filter((r) => !ofNotes(r)).map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s: every note began where its new place says it was', (_, request) => {
+  it.each(namedSteps(exampleSteps.filter((r) => !ofNotes(r))))('%s: every note began where its new place says it was', (_, request) => {
     fc.assert(
       fc.property(madeSong, (song) => {
         const done = runStep(song, request);
@@ -41,7 +40,7 @@ describe('steps say how time moved', () => {
     );
   });
 
-  it.each(requests.filter(ofNotes).map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s moves no time', (_, request) => {
+  it.each(namedSteps(exampleSteps.filter(ofNotes)))('%s moves no time', (_, request) => {
     for (const song of fc.sample(madeSong, { seed: 65, numRuns: 10 })) {
       const done = runStep(song, request);
       if (done.ok) expect(done.value.moves).toBeUndefined();

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { exampleSteps, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { controller, note, songOf, take } from '../../tests/support/songs.ts';
 import type { Song } from '../song/song.ts';
-import { operations } from './index.ts';
-import { runStep, type StepRequest } from './run.ts';
+import { runStep } from './run.ts';
 
 /** Channel messages of a song by a reading of its own: those of parked lanes, and all others. Controllers stand by their number. */
 function messages({ tracks }: Song): { parked: string[]; played: string[] } {
@@ -22,12 +22,11 @@ function messages({ tracks }: Song): { parked: string[]; played: string[] } {
   return both;
 }
 
-const requests = operations.flatMap((o) => o.examples.map((e): StepRequest => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
 /** What parks, what takes whole tracks or events by hand, what gives both halves of a part its lanes, and what runs other steps. */
 const itsOwn = /^(controllers\.(un)?park|tracks\.remove|tracks\.split-by-(pitch|voice|drum)|events\.(edit|insert|delete)|recipe\.run)$/;
 
 describe('what is parked stays parked, and what plays stays playing', () => {
-  it.each(requests.filter((r) => !itsOwn.test(r.operation)).map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s', (_, request) => {
+  it.each(namedSteps(exampleSteps.filter((r) => !itsOwn.test(r.operation))))('%s', (_, request) => {
     fc.assert(
       fc.property(madeSong, (song) => {
         const done = runStep(song, request);

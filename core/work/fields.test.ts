@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { testPorts } from '../../tests/support/ports.ts';
-import { operations } from '../operations/index.ts';
-import { runStep, type StepRequest } from '../operations/run.ts';
+import { runStep } from '../operations/run.ts';
 import type { Song, Track } from '../song/song.ts';
 import type { Blobs } from './ports.ts';
 import { fromManifest, toManifest, type Manifest } from './revision.ts';
@@ -18,10 +18,9 @@ function stored(song: Song): Song {
   return fromManifest(manifest, blobs, testPorts()).song;
 }
 
-const requests = operations.flatMap((o) => o.examples.map((e): StepRequest => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
 
 describe('a field that nobody knows stays with its song and its tracks', () => {
-  it.each(requests.map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s', (_, request) => {
+  it.each(namedSteps())('%s', (_, request) => {
     fc.assert(
       fc.property(madeSong.map(marked), (before) => {
         const done = runStep(before, request);

@@ -1,11 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { testPorts } from '../../tests/support/ports.ts';
 import { lookOver } from '../looking/look-over.ts';
-import { operations } from '../operations/index.ts';
-import type { StepRequest } from '../operations/run.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
 import { summariseSong } from '../song/song-summary.ts';
@@ -18,7 +17,6 @@ import { fromManifest, type Manifest } from './revision.ts';
 import { revisionOf, step } from './step.ts';
 import { activity, view } from './view.ts';
 
-const requests = operations.flatMap((o) => o.examples.map((e): StepRequest => ({ operation: o.id, settings: e.settings, ...(e.scope ? { scope: e.scope } : {}) })));
 
 /** What a store keeps: the newest fact of each kind of each blob, as JSON. */
 class Store {
@@ -75,7 +73,7 @@ function stored(song: Song): { store: Store; manifest: Manifest } {
 }
 
 describe('what is kept of tracks says the same as their events, after every operation', () => {
-  it.each(requests.map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const))('%s', (_, request) => {
+  it.each(namedSteps())('%s', (_, request) => {
     fc.assert(
       fc.property(fc.oneof({ weight: 3, arbitrary: madeSong }, { weight: 1, arbitrary: smfFile().map((smf) => songsFromSmf(smf, 'made.mid')[0]!) }), (song) => {
         const { store, manifest } = stored(song);
