@@ -56,6 +56,7 @@ async function close(code = 0): Promise<void> {
   await drain();
   await stopPurging();
   await pool.close();
+  await facts.settled();
   await sequelize.close();
   process.exit(code);
 }

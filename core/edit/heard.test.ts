@@ -74,6 +74,8 @@ describe('issue 10.4: what nobody hears, judged by what sounds', () => {
     const repeats = (between: EventValue[], ...others: EventValue[][]) => laneOf(take(songOf([controller(0, 11, 90), ...between, controller(100, 11, 90), ...note(0, 200, 60)], ...others), 'controllers.thin').song, 11);
     expect(repeats([controller(50, 11, 90)])).toEqual(['0:90']);
     expect(repeats([controller(50, 121, 0)])).toEqual(['0:90', '100:90']);
+    // System exclusive may reset every channel, whichever track sends it (General MIDI System On, RP-003).
+    expect(repeats([], [{ atTick: 50, status: 0xf0, data1: 0, data2: 0, payload: Uint8Array.of(0x7e, 0x7f, 9, 1, 0xf7) }])).toEqual(['0:90', '100:90']);
     expect(laneOf(take(songOf([controller(0, 11, 90), controller(20, 11, 90), controller(40, 121, 0), controller(60, 11, 90), controller(80, 11, 90), ...note(0, 200, 60)]), 'controllers.thin').song, 11)).toEqual(['0:90', '60:90']);
     const fine = songOf([controller(0, 1, 64), controller(1, 33, 20), controller(50, 1, 64), controller(90, 1, 64), ...note(0, 200, 60)]);
     expect(laneOf(take(fine, 'controllers.thin').song, 1)).toHaveLength(3);

@@ -57,4 +57,11 @@ describe('steps say how time moved', () => {
     // A bar later, in ticks half as long.
     expect(placesOf(moveOf(done.value.moves, 't2'), first)).toEqual([starts(bar, 't2')[0]! * 2]);
   });
+
+  it('a lead-in that is marked too says so as well', () => {
+    const [song] = fc.sample(madeSong, { seed: 67, numRuns: 1 });
+    const done = runStep(song!, { operation: 'timing.lead-in', settings: { bars: 2, mark: 'as a section' } });
+    if (!done.ok) throw new Error(done.problem.code);
+    expect(placesOf(moveOf(done.value.moves, 't2'), starts(song!, 't2')[0]!)).toEqual([starts(done.value.song, 't2')[0]]);
+  });
 });

@@ -4,6 +4,7 @@ import { namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { testPorts } from '../../tests/support/ports.ts';
+import { controller, note, songOf } from '../../tests/support/songs.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
@@ -81,12 +82,45 @@ describe('what is kept of tracks says the same as their events, after every oper
         if (!taken.ok) return;
         store.keep(taken.value.facts);
         for (const [hash, bytes] of taken.value.blobs) store.blobs.set(hash, bytes);
-        expect(taken.value.view).toEqual(viewOfSong(fromManifest(taken.value.manifest, store.blobs, testPorts()).song, taken.value.view.overview.notes, testPorts()));
+        const { song: after } = fromManifest(taken.value.manifest, store.blobs, testPorts());
+        expect(taken.value.view).toEqual(viewOfSong(after, summariseSong(after).notes, testPorts()));
         holdsAgainstFresh(store, taken.value.manifest);
         // And back: what is kept since then counts no more where it depends on something else.
         holdsAgainstFresh(store, manifest);
       }),
       { seed: 31, numRuns: 12 },
     );
+  });
+});
+
+describe('a step costs what it touches', () => {
+  const parts = [0, 1, 2].map((channel) => [...note(0, 96, 60 + channel, 80, channel), controller(0, 7, 90, channel), controller(50, 7, 80, channel)]);
+
+  it('of the tracks only the one that was changed has new facts, and only it is looked at again', () => {
+    const { store, manifest } = stored(songOf([], ...parts));
+    const taken = step({ manifest, blobs: store.blobs, known: store.known(manifest), request: { operation: 'velocity.set', settings: { add: 5 }, scope: { tracks: ['t3'] } } }, testPorts());
+    if (!taken.ok) throw new Error(taken.problem.code);
+    const { blob } = taken.value.manifest.tracks[2]!;
+    expect(taken.value.facts.map((f) => [f.kind, f.blob])).toEqual([['track', blob], ['activity', blob]]);
+    store.keep(taken.value.facts);
+    for (const [hash, bytes] of taken.value.blobs) store.blobs.set(hash, bytes);
+    // No blob of another track is even there to be decoded.
+    const decoded: string[] = [];
+    const ports: Ports = { ...testPorts(), decoded: { get: () => undefined, set: (hash) => decoded.push(hash) } };
+    const kept = new Map(manifest.tracks.flatMap((t) => ((fact) => (fact ? [[t.blob, fact] as const] : []))(store.get('look', t.blob))));
+    const looked = look({ manifest: taken.value.manifest, blobs: store.blobs, known: store.known(taken.value.manifest), kept: new Set(kept.keys()), looks: kept }, ports);
+    if ('wanted' in looked) throw new Error('wanted what was given');
+    expect(looked.facts.map((f) => f.blob)).toEqual([blob]);
+    expect(decoded).toEqual([blob]);
+  });
+
+  it('a track that shares its channel is looked at again with the one that was changed: what sounds with it is another', () => {
+    const { store, manifest } = stored(songOf([], ...parts, [...note(0, 40, 50, 80, 1), controller(10, 11, 40, 1)]));
+    const taken = step({ manifest, blobs: store.blobs, known: store.known(manifest), request: { operation: 'velocity.set', settings: { add: 5 }, scope: { tracks: ['t3'] } } }, testPorts());
+    if (!taken.ok) throw new Error(taken.problem.code);
+    for (const [hash, bytes] of taken.value.blobs) store.blobs.set(hash, bytes);
+    const kept = new Map(manifest.tracks.flatMap((t) => ((fact) => (fact ? [[t.blob, fact] as const] : []))(store.get('look', t.blob))));
+    const looked = look({ manifest: taken.value.manifest, blobs: store.blobs, known: store.known(taken.value.manifest), kept: new Set(kept.keys()), looks: kept }, testPorts());
+    expect('facts' in looked && looked.facts.map((f) => f.blob).sort()).toEqual([taken.value.manifest.tracks[2]!.blob, manifest.tracks[4]!.blob].sort());
   });
 });

@@ -27,7 +27,7 @@ export function findingRoutes({ songs, facts, pool }: Services): Router {
     // A thread that does not have them at hand is given the looks that it wants: another thread than last time, or the first after a start.
     let looked = await ask([]);
     while ('wanted' in looked) looked = await ask(looked.wanted);
-    await facts.write(looked.facts);
+    facts.keep(looked.facts);
     recent.set(key, looked.findings);
     return looked.findings;
   }

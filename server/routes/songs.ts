@@ -26,7 +26,7 @@ export function songRoutes({ config, songs, views, pool }: Services): Router {
     const intake = need(placed(await pool.run('readFile', { bytes: new Uint8Array(bytes), fileName: file.name }), { file: file.name }));
     const reading = intake.problems.map((p) => say({ ...p, where: { file: file.name, ...p.where } }));
     const ids = await songs.take(intake, { name: file.name, bytes }, reading);
-    for (const [n, { first, split }] of intake.songs.entries()) await views.made(ids[n]!, split ? 1 : 0, split ? { ...split, facts: [...first.facts, ...split.facts] } : first);
+    for (const [n, { first, split }] of intake.songs.entries()) views.made(ids[n]!, split ? 1 : 0, split ? { ...split, facts: [...first.facts, ...split.facts] } : first);
     return { ids, problems: reading };
   }
 

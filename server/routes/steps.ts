@@ -30,7 +30,7 @@ export function stepRoutes({ songs, facts, views, pool }: Services): Router {
     const { described, report, moves } = taken.step;
     const kept = taken.changed && !preview;
     const head = kept ? await songs.addStep(id, revision, taken) : revision;
-    if (kept) await views.made(id, head, taken);
+    if (kept) views.made(id, head, taken);
     const after = preview ? { after: taken.shown.map(({ summary, blob }) => trackView(summary, blob)) } : {};
     response.json({ revision: head, changed: taken.changed, preview, described, report, ...(moves ? { moves } : {}), ...after } as StepResultView);
   });

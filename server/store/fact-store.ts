@@ -1,5 +1,6 @@
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
 import type { Fact, FactKind, KnownTracks } from '#core/work/facts.ts';
+import { KeptLately } from '../kept-lately.ts';
 import { shareLock } from './keeping.ts';
 import { storable } from './storable.ts';
 
@@ -12,9 +13,8 @@ const mostCachedBytes = 64 * 1048576;
 export class FactStore {
   private readonly sequelize: Sequelize;
   private readonly code: string;
-  private readonly cache = new Map<string, { readonly fact: Fact; readonly bytes: number }>();
-  private cachedBytes = 0;
-
+  private readonly cache = new KeptLately<{ readonly fact: Fact; readonly bytes: number }>(mostCachedBytes, ({ bytes }) => bytes);
+  private readonly underway = new Set<Promise<void>>();
   private readonly onError: (error: unknown) => void;
 
   /** @param code names the code that works facts out @param onError is told where facts could not be kept, of which nobody else hears */
@@ -30,7 +30,7 @@ export class FactStore {
     const missing: string[] = [];
     for (const blob of new Set(blobs)) {
       const known = this.cache.get(`${kind} ${blob}`);
-      if (known) found.set(blob, this.remember(known.fact, known.bytes) as Fact & { kind: K });
+      if (known) found.set(blob, known.fact as Fact & { kind: K });
       else missing.push(blob);
     }
     for (let at = 0; at < missing.length; at += 5000) {
@@ -38,7 +38,11 @@ export class FactStore {
         'SELECT sha256 AS blob, kind, depends, value, octet_length(value::text) AS bytes FROM facts WHERE kind = :kind AND code = :code AND sha256 IN (:hashes)',
         { replacements: { kind, code: this.code, hashes: missing.slice(at, at + 5000) }, type: QueryTypes.SELECT },
       );
-      for (const { bytes, ...fact } of rows) found.set(fact.blob, this.remember(fact as unknown as Fact, bytes) as Fact & { kind: K });
+      for (const { bytes, ...row } of rows) {
+        const fact = row as unknown as Fact & { kind: K };
+        this.remember(fact, bytes);
+        found.set(fact.blob, fact);
+      }
     }
     return found;
   }
@@ -48,11 +52,21 @@ export class FactStore {
     return new Map([...(await this.read('track', blobs))].map(([blob, { value }]) => [blob, { facts: value.facts, notes: value.content.notes }]));
   }
 
-  /** Keeps facts, the newest of each kind. Those of blobs that are not stored, or no more, are let go; where there is no room, nothing is lost but time. */
-  async write(facts: readonly Fact[]): Promise<void> {
+  /**
+   * Keeps facts, the newest of each kind: at hand at once, in the database as soon as may be, for which nobody waits. Those of blobs that are not
+   * stored, or no more, are let go; where there is no room, nothing is lost but time.
+   */
+  keep(facts: readonly Fact[]): void {
     if (facts.length === 0) return;
     for (const fact of facts) this.remember(fact, JSON.stringify(fact.value).length);
-    await this.sequelize.transaction((transaction) => this.store(facts, transaction)).catch(this.onError);
+    const newest = [...new Map(facts.map((fact) => [`${fact.kind} ${fact.blob}`, fact])).values()];
+    const written = this.sequelize.transaction((transaction) => this.store(newest, transaction)).catch(this.onError).finally(() => this.underway.delete(written));
+    this.underway.add(written);
+  }
+
+  /** When everything that is being kept is in the database, or is given up. */
+  async settled(): Promise<void> {
+    await Promise.all(this.underway);
   }
 
   private async store(facts: readonly Fact[], transaction: Transaction): Promise<void> {
@@ -70,18 +84,7 @@ export class FactStore {
     }
   }
 
-  private remember(fact: Fact, bytes: number): Fact {
-    const key = `${fact.kind} ${fact.blob}`;
-    const had = this.cache.get(key);
-    if (had) this.cachedBytes -= had.bytes;
-    this.cache.delete(key);
-    this.cache.set(key, { fact, bytes });
-    this.cachedBytes += bytes;
-    for (const [oldest, old] of this.cache) {
-      if (this.cachedBytes <= mostCachedBytes) break;
-      this.cache.delete(oldest);
-      this.cachedBytes -= old.bytes;
-    }
-    return fact;
+  private remember(fact: Fact, bytes: number): void {
+    this.cache.set(`${fact.kind} ${fact.blob}`, { fact, bytes });
   }
 }

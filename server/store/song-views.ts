@@ -30,9 +30,9 @@ export class SongViews {
   }
 
   /** Keeps what was said of a revision when it was made. */
-  async made(songId: string, revision: number, { view, facts }: MadeRevision): Promise<void> {
+  made(songId: string, revision: number, { view, facts }: MadeRevision): void {
     this.views.set(keyOf(songId, revision), view);
-    await this.facts.write(facts);
+    this.facts.keep(facts);
   }
 
   async show({ record, revision: { number, manifest } }: SongAt): Promise<ShownRevision> {
@@ -45,7 +45,7 @@ export class SongViews {
       const worked = need(await this.pool.run('view', { manifest, blobs: missing, known: had }));
       view = worked.view;
       this.views.set(keyOf(record.id, number), view);
-      await this.facts.write(worked.facts);
+      this.facts.keep(worked.facts);
       known = new Map([...known, ...worked.facts.map((f) => [f.blob, f as Fact & { kind: 'track' }] as const)]);
     }
     const activity = await this.activity(blobs, view);
@@ -62,7 +62,7 @@ export class SongViews {
     const stale = blobs.filter((b) => found.get(b)?.depends !== grid);
     if (stale.length > 0) {
       const worked = need(await this.pool.run('activity', { blobs: await this.songs.blobs.read(stale), starts: timing.cellTicks }));
-      await this.facts.write(worked);
+      this.facts.keep(worked);
       for (const fact of worked) found.set(fact.blob, fact as Fact & { kind: 'activity' });
     }
     return new Map([...found].map(([blob, { value }]) => [blob, value]));
