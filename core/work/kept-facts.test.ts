@@ -5,6 +5,7 @@ import { madeSong } from '../../tests/support/made-songs.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { testPorts } from '../../tests/support/ports.ts';
 import { controller, note, songOf } from '../../tests/support/songs.ts';
+import { KeptLately } from '../../server/kept-lately.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
@@ -37,13 +38,13 @@ class Store {
   }
 }
 
-/** Findings of a revision by looks that are kept, which are given where they are wanted. */
+/** Findings of a revision by looks that are kept, which are given where they are lacking. */
 function findingsBy(store: Store, manifest: Manifest, ports: Ports): unknown {
   const kept = new Map<string, KeptLook>(manifest.tracks.flatMap(({ blob }) => ((fact) => (fact ? [[blob, fact] as const] : []))(store.get('look', blob))));
-  const ask = (wanted: readonly string[]) => look({ manifest, blobs: store.blobs, known: store.known(manifest), kept: new Set(kept.keys()), looks: new Map(wanted.map((blob) => [blob, kept.get(blob)!])) }, ports);
-  const first = ask([]);
-  const looked = 'wanted' in first ? ask(first.wanted) : first;
-  if ('wanted' in looked) throw new Error('asked twice');
+  const ask = (looks: ReadonlyMap<string, KeptLook>) => look({ manifest, blobs: store.blobs, known: store.known(manifest), kept: new Set(kept.keys()), looks }, ports);
+  const first = ask(new Map());
+  const looked = 'lacking' in first ? ask(kept) : first;
+  if ('lacking' in looked) throw new Error('lacking what was given');
   store.keep(looked.facts);
   return looked.findings;
 }
@@ -109,7 +110,7 @@ describe('a step costs what it touches', () => {
     const ports: Ports = { ...testPorts(), decoded: { get: () => undefined, set: (hash) => decoded.push(hash) } };
     const kept = new Map(manifest.tracks.flatMap((t) => ((fact) => (fact ? [[t.blob, fact] as const] : []))(store.get('look', t.blob))));
     const looked = look({ manifest: taken.value.manifest, blobs: store.blobs, known: store.known(taken.value.manifest), kept: new Set(kept.keys()), looks: kept }, ports);
-    if ('wanted' in looked) throw new Error('wanted what was given');
+    if ('lacking' in looked) throw new Error('lacking what was given');
     expect(looked.facts.map((f) => f.blob)).toEqual([blob]);
     expect(decoded).toEqual([blob]);
   });
@@ -122,5 +123,14 @@ describe('a step costs what it touches', () => {
     const kept = new Map(manifest.tracks.flatMap((t) => ((fact) => (fact ? [[t.blob, fact] as const] : []))(store.get('look', t.blob))));
     const looked = look({ manifest: taken.value.manifest, blobs: store.blobs, known: store.known(taken.value.manifest), kept: new Set(kept.keys()), looks: kept }, testPorts());
     expect('facts' in looked && looked.facts.map((f) => f.blob).sort()).toEqual([taken.value.manifest.tracks[2]!.blob, manifest.tracks[4]!.blob].sort());
+  });
+
+  it('a runner that can hold hardly any looks is given them all, and asks no more', () => {
+    const { store, manifest } = stored(songOf([], ...parts));
+    const kept = new Map(manifest.tracks.flatMap((t) => ((fact) => (fact ? [[t.blob, fact] as const] : []))(store.get('look', t.blob))));
+    const ports: Ports = { ...testPorts(), looks: new KeptLately(1, () => 1) };
+    const ask = (looks: ReadonlyMap<string, KeptLook>) => look({ manifest, blobs: store.blobs, known: store.known(manifest), kept: new Set(kept.keys()), looks }, ports);
+    expect(ask(new Map())).toEqual({ lacking: 4 });
+    expect(ask(kept)).toEqual({ findings: lookOver(fromManifest(manifest, store.blobs, testPorts()).song), facts: [] });
   });
 });

@@ -10,18 +10,19 @@ export interface LookInput {
   readonly manifest: Manifest;
   readonly blobs: Blobs;
   readonly known: KnownTracks;
-  /** Blobs of which a look is kept; those that this runner does not have at hand are asked for. */
+  /** Blobs of which a look is kept. */
   readonly kept: ReadonlySet<string>;
+  /** All that are kept, or none: a runner that has them at hand needs none, one that lacks some says so. */
   readonly looks: ReadonlyMap<string, KeptLook>;
 }
 
-/** What the look-over notices in a revision, with the looks at tracks that are new; or the blobs of which a look that is kept is wanted first. */
-export type Looked = { readonly findings: Finding[]; readonly facts: Fact[] } | { readonly wanted: string[] };
+/** What the look-over notices in a revision, with the looks at tracks that are new; or how many of the looks that are kept are lacking here. */
+export type Looked = { readonly findings: Finding[]; readonly facts: Fact[] } | { readonly lacking: number };
 
 export function look({ manifest, blobs, known: had, kept, looks }: LookInput, ports: Ports): Looked {
+  const lacking = manifest.tracks.filter(({ blob }) => kept.has(blob) && !looks.has(blob) && !ports.looks.get(blob)).length;
+  if (lacking > 0) return { lacking };
   for (const [blob, given] of looks) ports.looks.set(blob, given);
-  const wanted = [...new Set(manifest.tracks.map((t) => t.blob))].filter((blob) => kept.has(blob) && !looks.has(blob) && !ports.looks.get(blob));
-  if (wanted.length > 0) return { wanted };
   const { song, known } = fromManifest(manifest, blobs, ports, factsIn(had));
   const fresh = new Map<string, Fact>();
   const dependsOn = dependencies(manifest, ports);

@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { leaveSchema, type FindingList } from '#contracts/findings.ts';
 import type { Finding } from '#core/looking/finding.ts';
+import type { KeptLook } from '#core/work/ports.ts';
 import { jsonBody } from '../body.ts';
 import type { Revision } from '../db/models.ts';
 import { KeptLately } from '../kept-lately.ts';
@@ -23,10 +24,11 @@ export function findingRoutes({ songs, facts, pool }: Services): Router {
     const { manifest } = revision;
     const hashes = manifest.tracks.map((t) => t.blob);
     const [blobs, tracks, kept] = await Promise.all([songs.readBlobs(manifest), facts.known(hashes), facts.read('look', hashes)]);
-    const ask = async (wanted: readonly string[]) => need(await pool.run('look', { manifest, blobs, known: tracks, kept: new Set(kept.keys()), looks: new Map(wanted.map((blob) => [blob, kept.get(blob)!])) }));
-    // A thread that does not have them at hand is given the looks that it wants: another thread than last time, or the first after a start.
-    let looked = await ask([]);
-    while ('wanted' in looked) looked = await ask(looked.wanted);
+    const ask = async (looks: ReadonlyMap<string, KeptLook>) => need(await pool.run('look', { manifest, blobs, known: tracks, kept: new Set(kept.keys()), looks }));
+    // A thread that does not have all of them at hand is given them: another thread than last time, the first after a start, or a song of very many tracks.
+    const first = await ask(new Map());
+    const looked = 'lacking' in first ? await ask(kept) : first;
+    if ('lacking' in looked) throw new Error('A look was given and is lacking');
     facts.keep(looked.facts);
     recent.set(key, looked.findings);
     return looked.findings;
