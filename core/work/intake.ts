@@ -2,12 +2,12 @@ import { ok, type ReadingProblem, type Result } from '../problems/problems.ts';
 import { readSmfs } from '../smf/read.ts';
 import { songsFromSmfs } from '../song/from-smf.ts';
 import type { Blobs, Ports } from './ports.ts';
-import { revisionOf, takeStep, type MadeRevision, type StepTaken } from './step.ts';
+import { revisionOf, takeStep, type MadeRevision, type StepRecord } from './step.ts';
 
 /** A song as a file gives it: the file as it was read, and the step taken at intake, if any. */
 export interface NewSong {
   readonly first: MadeRevision;
-  readonly split?: StepTaken;
+  readonly split?: MadeRevision & { readonly step: StepRecord };
 }
 
 export interface Intake {
@@ -27,7 +27,9 @@ export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: str
     const first = revisionOf(song, blobs, ports);
     const split = song.format !== 1 && song.tracks.length === 1 ? takeStep(song, { operation: 'tracks.split-by-channel' }, blobs, ports) : undefined;
     if (split?.ok === false) unsplit.push({ code: 'not-split', where: {} });
-    return split?.ok && split.value.changed ? { first, split: split.value } : { first };
+    if (!split?.ok || !split.value.changed) return { first };
+    const { manifest, view, facts, step } = split.value;
+    return { first, split: { manifest, view, facts, step } };
   });
   return ok({ songs, blobs, problems: [...readings.value.flatMap((r) => r.problems), ...unsplit], sha256: ports.sha256(bytes) });
 }

@@ -48,23 +48,28 @@ export function revisionOf(song: Song, blobs: Blobs, ports: Ports, known: Readon
 export interface StepTaken extends MadeRevision {
   readonly changed: boolean;
   readonly step: StepRecord;
-  /** The first tracks that the report names, as they are now. */
-  readonly shown: readonly { readonly summary: TrackSummary; readonly blob: string }[];
+  /** For a preview the first tracks that the report names, as they would be. */
+  readonly shown: readonly Shown[];
+}
+
+export interface Shown {
+  readonly summary: TrackSummary;
+  readonly blob: string;
 }
 
 /** How many changed tracks are described. */
 const mostShown = 20;
 
-export function takeStep(song: Song, request: StepRequest, blobs: Blobs, ports: Ports, known?: ReadonlyMap<Track, string>, had?: KnownTracks): Result<StepTaken> {
+export function takeStep(song: Song, request: StepRequest, blobs: Blobs, ports: Ports, known?: ReadonlyMap<Track, string>, had?: KnownTracks): Result<Omit<StepTaken, 'shown'> & { readonly song: Song }> {
   const result = runStep(song, request);
   if (!result.ok) return result;
   const { song: after, report, moves = null, described, operation, settings, scope } = result.value;
   const made = revisionOf(after, blobs, ports, known, had);
   const step = { operation: operation.id, version: operation.version, settings, scope, described, report, moves };
-  return ok({ ...made, changed: report.changes.length > 0, step, shown: shownOf(after, report, made, ports) });
+  return ok({ ...made, song: after, changed: report.changes.length > 0, step });
 }
 
-function shownOf(song: Song, { changes }: Report, { manifest, facts, view }: MadeRevision, ports: Ports): StepTaken['shown'] {
+function shownOf(song: Song, { changes }: Report, { manifest, facts, view }: MadeRevision, ports: Ports): Shown[] {
   const changed = new Set(changes.map((c) => c.track));
   const fresh = new Map(facts.flatMap((f) => (f.kind === 'track' ? [[f.blob, f.value] as const] : [])));
   const contentOf = (track: Track, blob: string): TrackFact['content'] => (fresh.get(blob) ?? trackFact(blob, track.events).value).content;
@@ -81,16 +86,19 @@ export interface StepInput {
   readonly blobs: Blobs;
   readonly known: KnownTracks;
   readonly request: StepRequest;
+  /** Nothing of it will be kept: the tracks that would change are described. */
+  readonly preview?: boolean;
 }
 
 /** Takes one step; `blobs` of the answer are those that the revision before did not have. */
-export function step({ manifest, blobs, known: had, request }: StepInput, ports: Ports): Result<StepTaken & { blobs: Blobs }> {
+export function step({ manifest, blobs, known: had, request, preview = false }: StepInput, ports: Ports): Result<StepTaken & { blobs: Blobs }> {
   const { song, known } = fromManifest(manifest, blobs, ports, factsIn(had));
   const fresh: Blobs = new Map();
   const taken = takeStep(song, request, fresh, ports, known, had);
   if (!taken.ok) return taken;
   for (const hash of blobsOf(manifest)) fresh.delete(hash);
-  return ok({ ...taken.value, blobs: fresh });
+  const { song: after, ...made } = taken.value;
+  return ok({ ...made, shown: preview ? shownOf(after, made.step.report, made, ports) : [], blobs: fresh });
 }
 
 export const factsIn = (known: KnownTracks): FactsByBlob => new Map([...known].map(([blob, { facts }]) => [blob, facts]));

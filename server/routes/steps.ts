@@ -26,7 +26,7 @@ export function stepRoutes({ songs, facts, views, pool }: Services): Router {
     if (at.record.head !== revision) throw new Refusal({ code: 'revision-stale', where: { id, field: 'revision' }, given: revision, head: at.record.head });
     const { manifest } = at.revision;
     const [blobs, known] = await Promise.all([songs.readBlobs(manifest), facts.known(manifest.tracks.map((t) => t.blob))]);
-    const taken = need(await pool.run('step', { manifest, blobs, known, request: step }));
+    const taken = need(await pool.run('step', { manifest, blobs, known, request: step, preview }));
     const { described, report, moves } = taken.step;
     const kept = taken.changed && !preview;
     const head = kept ? await songs.addStep(id, revision, taken) : revision;
