@@ -65,4 +65,14 @@ describe('where old time stands now', () => {
       { seed: 63, numRuns: 1000 },
     );
   });
+
+  it('maps of very many pieces go together in the time that their pieces take, not their pairs', () => {
+    const many = (scale: number): TimeMap => Array.from({ length: 40_000 }, (_, n) => ({ from: n * 10, until: (n + 1) * 10, to: n * 10 * scale, scale }));
+    // A shift in each piece, so that nothing joins.
+    const bent = many(1).map((p, n): Piece => ({ ...p, to: p.to + n }));
+    const began = performance.now();
+    expect(placesOf(composed(bent, bent), 5)).toEqual([5]);
+    // 1.6 thousand million pairs would take many seconds.
+    expect(performance.now() - began).toBeLessThan(2000);
+  });
 });

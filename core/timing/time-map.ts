@@ -36,19 +36,32 @@ export function placesOf(map: TimeMap, tick: number, side: 'behind' | 'before' =
 export const shiftedBy = (ticks: number): TimeMap => [{ from: Math.max(0, -ticks), until: null, to: Math.max(0, ticks), scale: 1 }];
 export const stretchedBy = (scale: number): TimeMap => [{ from: 0, until: null, to: 0, scale }];
 
+const newEnd = (p: Piece): number => (p.until === null ? Infinity : placeIn(p, p.until));
+
 /** Old time moved by one map and then by another, as one. */
 export function composed(first: TimeMap, then: TimeMap): TimeMap {
-  const pieces = then.flatMap((b) =>
-    first.flatMap((a): Piece[] => {
-      // The stretch between them that both know.
-      const from = Math.max(a.to, b.from);
-      const until = Math.min(a.until === null ? Infinity : placeIn(a, a.until), endOf(b));
-      if (from >= until) return [];
-      const back = (tick: number): number => a.from + (tick - a.to) / a.scale;
-      return [{ from: back(from), until: until === Infinity ? null : back(until), to: placeIn(b, from), scale: a.scale * b.scale }];
-    }),
-  );
+  const byFrom = [...then].sort((a, b) => a.from - b.from);
+  const pieces: Piece[] = [];
+  // Both in the order of the time between: pieces of the second that end before one of the first begins never meet the next ones.
+  const open: Piece[] = [];
+  let next = 0;
+  for (const a of [...first].sort((x, y) => x.to - y.to)) {
+    while (next < byFrom.length && byFrom[next]!.from < newEnd(a)) open.push(byFrom[next++]!);
+    for (let n = open.length - 1; n >= 0; n--) {
+      const b = open[n]!;
+      if (endOf(b) <= a.to) open.splice(n, 1);
+      else if (b.from < newEnd(a)) pieces.push(meeting(a, b));
+    }
+  }
   return joined(pieces.sort((a, b) => a.to - b.to));
+}
+
+/** The stretch of the time between that both know, from before the first to behind the second. */
+function meeting(a: Piece, b: Piece): Piece {
+  const from = Math.max(a.to, b.from);
+  const until = Math.min(newEnd(a), endOf(b));
+  const back = (tick: number): number => a.from + (tick - a.to) / a.scale;
+  return { from: back(from), until: until === Infinity ? null : back(until), to: placeIn(b, from), scale: a.scale * b.scale };
 }
 
 /** The way back: of old time that is there several times, each leads to the same place; what is gone does not come again. */

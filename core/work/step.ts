@@ -17,7 +17,7 @@ export interface StepRecord {
   readonly scope: Scope;
   readonly described: string;
   readonly report: Report;
-  /** How time moved, where it did. */
+  /** How time moved, where it did and can be said in not too many pieces. */
   readonly moves: Moves | null;
 }
 
@@ -57,6 +57,10 @@ export interface Shown {
   readonly blob: string;
 }
 
+/** Of time that moved in more pieces, as over a map of very many tempos, nothing is kept: it would be larger than the song. */
+const mostPieces = 20_000;
+const piecesOf = ({ song, tracks }: Moves): number => Object.values(tracks ?? {}).reduce((sum, own) => sum + own.length, song.length);
+
 /** How many changed tracks are described. */
 const mostShown = 20;
 
@@ -65,7 +69,8 @@ export function takeStep(song: Song, request: StepRequest, blobs: Blobs, ports: 
   if (!result.ok) return result;
   const { song: after, report, moves = null, described, operation, settings, scope } = result.value;
   const made = revisionOf(after, blobs, ports, known, had);
-  const step = { operation: operation.id, version: operation.version, settings, scope, described, report, moves };
+  const kept = moves && piecesOf(moves) <= mostPieces ? moves : null;
+  const step = { operation: operation.id, version: operation.version, settings, scope, described, report, moves: kept };
   return ok({ ...made, song: after, changed: report.changes.length > 0, step });
 }
 
