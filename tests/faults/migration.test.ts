@@ -13,7 +13,9 @@ import { root, startServer, testCluster, type RunningServer } from '../support/s
 const asBefore = [
   `UPDATE revisions SET manifest = (manifest - 'version') || jsonb_build_object('summary', jsonb_build_object('notes', 0, 'tracks', to_jsonb(array_fill(repeat('summary ', 40), ARRAY[40]))))`,
   'DROP TABLE facts',
-  `DELETE FROM migrations WHERE name = '0005-facts'`,
+  'ALTER TABLE steps DROP COLUMN moves',
+  `UPDATE recipes SET steps = (SELECT jsonb_agg(step - 'version') FROM jsonb_array_elements(steps) step)`,
+  `DELETE FROM migrations WHERE name >= '0005'`,
 ];
 
 const running: RunningServer[] = [];
@@ -39,7 +41,8 @@ describe('issue 11: a database of the version before', () => {
       files.push((await first.handOff(id, 1)).bytes);
     }
     const shown = await first.song(id);
-    const recipe = (await first.send<RecipeView>('POST', '/api/recipes', { name: 'Louder', about: '', steps: [{ operation: 'velocity.set', settings: { add: 1 }, who: 'all' }] })).body;
+    const oldSteps = [{ operation: 'velocity.set', settings: { add: 1 }, who: 'all' }, { operation: 'timing.tempo', settings: { bpm: 60, of: 'beat' }, who: 'all' }];
+    const recipe = (await first.send<RecipeView>('POST', '/api/recipes', { name: 'Louder', about: '', steps: oldSteps })).body;
     await stopAll();
     for (const statement of asBefore) await database.query(statement);
     await database.query(
@@ -69,6 +72,9 @@ describe('issue 11: a database of the version before', () => {
       expect((await two.handOff(id, 1)).bytes).toEqual(files[n]);
     }
     expect({ ...(await two.song(id)), updatedAt: shown.updatedAt }).toEqual(shown);
+    // Its settings were those of the first versions: a beat was the note of the meter.
+    const [kept] = (await one.send<{ recipes: RecipeView[] }>('GET', '/api/recipes')).body.recipes;
+    expect(kept!.steps.map((s) => [s.operation, s.version, s.settings])).toEqual([['velocity.set', 1, { add: 1 }], ['timing.tempo', 2, { bpm: 60, of: 'note of the meter' }]]);
     const { status } = await one.step(id, shown.revision, 'recipe.run', { name: recipe.name, steps: recipe.steps });
     expect(status).toBe(200);
     await database.close();
