@@ -27,7 +27,9 @@ export interface KnownTrack {
 }
 export type KnownTracks = ReadonlyMap<string, KnownTrack>;
 
-export const trackFact = (blob: string, events: Events): Fact & { kind: 'track' } => ({ blob, kind: 'track', depends: '', value: { facts: factsOfEvents(events), content: contentOf(events) } });
+export function trackFact(blob: string, events: Events): Fact & { kind: 'track' } {
+  return { blob, kind: 'track', depends: '', value: { facts: factsOfEvents(events), content: contentOf(events) } };
+}
 
 /** The bar grid that activity is counted on. */
 export interface Grid {
@@ -37,7 +39,9 @@ export interface Grid {
 
 export const gridOf = (starts: readonly number[], ports: Pick<Ports, 'sha256'>): Grid => ({ key: digest(starts, ports), starts });
 
-export const activityFact = (blob: string, events: Events, { key, starts }: Grid): Fact => ({ blob, kind: 'activity', depends: key, value: activityOf(events, { starts: Float64Array.from(starts) }) });
+export function activityFact(blob: string, events: Events, { key, starts }: Grid): Fact & { kind: 'activity' } {
+  return { blob, kind: 'activity', depends: key, value: activityOf(events, { starts: Float64Array.from(starts) }) };
+}
 
 /** A short name for a value: sixteen digits of the SHA-256 of its JSON. */
 export const digest = (value: unknown, { sha256 }: Pick<Ports, 'sha256'>): string => sha256(encodeText(JSON.stringify(value))).slice(0, 16);

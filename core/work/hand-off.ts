@@ -3,7 +3,8 @@ import { makeSlip, type Slip } from '../handoff/slip.ts';
 import { ok, type Problem, type Result } from '../problems/problems.ts';
 import { sameBytes } from '../smf/chunks.ts';
 import type { Song } from '../song/song.ts';
-import type { Blobs, Ports } from './ports.ts';
+import type { Events } from '../smf/events.ts';
+import type { Blobs, Decoded, Ports } from './ports.ts';
 import { fromManifest, type Manifest } from './revision.ts';
 
 export interface HandoffInput {
@@ -20,8 +21,9 @@ export interface HandoffInput {
 
 export function handoff({ manifest, received, asRead, blobs, settings, original, name }: HandoffInput, ports: Ports): Result<{ bytes: Uint8Array; slip: Slip; sha256: string }, Problem> {
   // Equal tracks of several revisions are decoded once, and known to be equal by it.
-  const decoded = new Map();
-  const open = (of: Manifest): Song => fromManifest(of, blobs, { decoded: { get: (blob) => decoded.get(blob) ?? ports.decoded.get(blob), set: (blob, events) => decoded.set(blob, events) } }).song;
+  const decoded = new Map<string, Events>();
+  const once: Decoded = { get: (blob) => decoded.get(blob) ?? ports.decoded.get(blob), set: (blob, events) => decoded.set(blob, events) };
+  const open = (of: Manifest): Song => fromManifest(of, blobs, { decoded: once }).song;
   const song = open(manifest);
   const before = { received: open(received), asRead: open(asRead) };
   const made = makeHandoff(song, before, settings);

@@ -116,5 +116,6 @@ export function outlineOf(manifest: Manifest, blobs: ReadonlyMap<string, Uint8Ar
     if (!bytes) throw new Error(`Blob ${hash} is missing`);
     return bytes;
   };
-  return { ...rest, headerExtra: nothing, alienChunks: [], tracks: manifest.tracks.map((t) => opened({ ...t, received: false }, () => bytesOf(t.blob), ports, facts.get(t.blob))) };
+  const tracks = manifest.tracks.map((t) => opened({ ...t, received: false }, () => bytesOf(t.blob), ports, facts.get(t.blob)));
+  return { ...rest, headerExtra: nothing, alienChunks: [], tracks };
 }

@@ -42,7 +42,8 @@ export function revisionOf(song: Song, blobs: Blobs, ports: Ports, known: Readon
   const view = viewOfSong(song, notes, ports);
   const grid = gridOf(view.timing.cellTicks, ports);
   const eventsOf = new Map(song.tracks.map((t, i) => [manifest.tracks[i]!.blob, t]));
-  return { manifest, view, facts: [...fresh.values()].flatMap((fact) => [fact, activityFact(fact.blob, eventsOf.get(fact.blob)!.events, grid)]) };
+  const facts = [...fresh.values()].flatMap((fact) => [fact, activityFact(fact.blob, eventsOf.get(fact.blob)!.events, grid)]);
+  return { manifest, view, facts };
 }
 
 export interface StepTaken extends MadeRevision {
@@ -64,7 +65,9 @@ const piecesOf = ({ song, tracks }: Moves): number => Object.values(tracks ?? {}
 /** How many changed tracks are described. */
 const mostShown = 20;
 
-export function takeStep(song: Song, request: StepRequest, blobs: Blobs, ports: Ports, known?: ReadonlyMap<Track, string>, had?: KnownTracks): Result<Omit<StepTaken, 'shown'> & { readonly song: Song }> {
+export function takeStep(
+  song: Song, request: StepRequest, blobs: Blobs, ports: Ports, known?: ReadonlyMap<Track, string>, had?: KnownTracks,
+): Result<Omit<StepTaken, 'shown'> & { readonly song: Song }> {
   const result = runStep(song, request);
   if (!result.ok) return result;
   const { song: after, report, moves = null, described, operation, settings, scope } = result.value;
@@ -83,7 +86,7 @@ function shownOf(song: Song, { changes }: Report, { manifest, facts, view }: Mad
     .map((track, i) => ({ track, blob: manifest.tracks[i]!.blob }))
     .filter(({ track }) => changed.has(track.id))
     .slice(0, mostShown)
-    .map(({ track, blob }) => ({ blob, summary: summaryOf(track, song.encoding, contentOf(track, blob), activityFact(blob, track.events, grid).value as readonly number[]) }));
+    .map(({ track, blob }) => ({ blob, summary: summaryOf(track, song.encoding, contentOf(track, blob), activityFact(blob, track.events, grid).value) }));
 }
 
 export interface StepInput {

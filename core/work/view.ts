@@ -8,7 +8,8 @@ import { readTrackBody } from '../smf/read.ts';
 
 /** What is said of a revision, with the facts of its tracks that were not known; `blobs` holds those. */
 export function view({ manifest, blobs, known: had }: { manifest: Manifest; blobs: Blobs; known: KnownTracks }, ports: Ports): { view: RevisionView; facts: Fact[] } {
-  const fresh = new Map([...new Set(manifest.tracks.map((t) => t.blob))].filter((blob) => !had.has(blob)).map((blob) => [blob, trackFact(blob, eventsOf(blob, blobs, ports))]));
+  const unknown = [...new Set(manifest.tracks.map((t) => t.blob))].filter((blob) => !had.has(blob));
+  const fresh = new Map(unknown.map((blob) => [blob, trackFact(blob, eventsOf(blob, blobs, ports))]));
   const facts = new Map([...factsIn(had), ...[...fresh].map(([blob, { value }]) => [blob, value.facts] as const)]);
   const song = outlineOf(manifest, blobs, ports, facts);
   const notes = manifest.tracks.reduce((sum, { blob }) => sum + (had.get(blob)?.notes ?? fresh.get(blob)!.value.content.notes), 0);

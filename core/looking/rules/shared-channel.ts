@@ -24,10 +24,16 @@ export function sharedChannel({ parts }: LookedSong): Noticed[] {
     return [
       {
         title: `${group.length} parts share channel ${channel + 1}${programs.size > 1 ? ' with different programs' : ''}`,
-        why: 'One channel has one instrument: where the channels are obeyed, they all play on the one that was set last.' + (mixed.length > 0 ? ` First split ${listed(mixed.map((t) => t.label))}, which ${mixed.length === 1 ? 'plays' : 'play'} on several.` : ''),
+        why: `One channel has one instrument: where the channels are obeyed, they all play on the one that was set last.${splitFirst(mixed)}`,
         tracks, count: group.length, sure: 'likely',
         settle: mixed.length > 0 ? [] : [{ title: 'Give each its own', operation: 'tracks.channel', settings: {}, scope: on(...tracks) }],
       },
     ];
   });
+}
+
+/** Parts of several channels are not given one of their own: they are split first. */
+function splitFirst(mixed: readonly LookedTrack[]): string {
+  if (mixed.length === 0) return '';
+  return ` First split ${listed(mixed.map((t) => t.label))}, which ${mixed.length === 1 ? 'plays' : 'play'} on several.`;
 }

@@ -29,7 +29,7 @@ export const tracksMerge = defineOperation({
     const [first, ...others] = inScope.value;
     if (!first || others.length === 0) return ok({ song, report: { changes: [], skipped: [{ why: 'Merging takes two tracks or more.' }] } });
     const clash = parkedByOne(inScope.value);
-    if (clash) return ok({ song, report: { changes: [], skipped: [{ track: clash.id, name: trackLabel(song, clash), why: 'It plays a lane that is parked in another of the tracks, and one track cannot do both: unpark that lane or park it in both first.' }] } });
+    if (clash) return ok({ song, report: { changes: [], skipped: [{ track: clash.id, name: trackLabel(song, clash), why: cannotDoBoth }] } });
     const parked = [...new Set(inScope.value.flatMap((t) => t.parked ?? []))];
     const events = mergeEvents([first.events, ...others.map((t) => playingOf(t.events))]);
     const merged = withParked(withEvents(first, events), parked);
@@ -46,6 +46,8 @@ export const tracksMerge = defineOperation({
   describe: (_, { changes }) => `Merged ${changes.filter((c) => c.did === 'removed').length + 1} tracks into ${changes[0]?.name ?? 'none'}`,
   examples: [{ says: 'All tracks into one', settings: {} }, { says: 'Two of them', settings: {}, scope: { tracks: ['t2', 't3'] } }],
 });
+
+const cannotDoBoth = 'It plays a lane that is parked in another of the tracks, and one track cannot do both: unpark that lane or park it in both first.';
 
 /** The first track that plays a lane which another one has parked. */
 function parkedByOne(tracks: readonly Track[]): Track | undefined {
