@@ -14,6 +14,7 @@ import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
 import { FactStore } from './store/fact-store.ts';
 import { SongStore } from './store/song-store.ts';
+import { SourceStore } from './store/source-store.ts';
 import { SongViews } from './store/song-views.ts';
 import { WorkPool } from './threads/pool.ts';
 
@@ -27,7 +28,7 @@ const songs = new SongStore(sequelize, blobs);
 // The very code that works facts out names them: any change of it, and they are worked out anew.
 const code = createHash('sha256').update(readFileSync(workerFile)).digest('hex').slice(0, 16);
 const facts = new FactStore(sequelize, code, (error) => logger.warn({ err: error }, 'facts not kept'));
-const app = makeApp({ config, songs, facts, views: new SongViews(songs, facts, pool), handoffs: new HandoffStore(sequelize, blobs), recipes: new RecipeStore(), pool }, logger);
+const app = makeApp({ config, songs, facts, views: new SongViews(songs, facts, pool), sources: new SourceStore(blobs, facts), handoffs: new HandoffStore(sequelize, blobs), recipes: new RecipeStore(), pool }, logger);
 const server = createServer(app);
 // Longer than clients keep a connection for the next request: else one may be closed just as it is used again.
 server.keepAliveTimeout = 65_000;

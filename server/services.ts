@@ -1,6 +1,7 @@
 import type { Config } from './config.ts';
 import type { RecipeStore } from './store/recipe-store.ts';
 import type { HandoffStore } from './store/handoff-store.ts';
+import type { SourceStore } from './store/source-store.ts';
 import type { SongStore } from './store/song-store.ts';
 import type { FactStore } from './store/fact-store.ts';
 import type { SongViews } from './store/song-views.ts';
@@ -10,6 +11,7 @@ import type { WorkPool } from './threads/pool.ts';
 export interface Services {
   readonly config: Config;
   readonly songs: SongStore;
+  readonly sources: SourceStore;
   readonly handoffs: HandoffStore;
   readonly recipes: RecipeStore;
   readonly facts: FactStore;

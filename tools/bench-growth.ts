@@ -1,7 +1,8 @@
 import { makeHandoff } from '#core/handoff/handoff.ts';
 import { lookOver } from '#core/looking/look-over.ts';
 import { operations } from '#core/operations/index.ts';
-import { runStep } from '#core/operations/run.ts';
+import { runStep, sourcesOf, type StepRequest } from '#core/operations/run.ts';
+import { sourceKey } from '#core/operations/sources.ts';
 import { eventsFrom } from '#core/smf/event-builder.ts';
 import { channelEvent, metaEvent, type EventValue } from '#core/smf/events.ts';
 import { readSmf } from '#core/smf/read.ts';
@@ -58,8 +59,11 @@ function timeOf(work: () => unknown): number {
 /** Forgets what is remembered of a song, so that each round works anew. */
 const anew = (s: Song): Song => ({ ...s, tracks: s.tracks.map((t) => ({ ...t, events: { ...t.events } })) });
 
+/** What a step takes from outside is the very song. */
+const runExample = (s: Song, request: StepRequest): unknown => runStep(s, request, new Map(sourcesOf(request).map((source) => [sourceKey(source), s])));
+
 function works(): Readonly<Record<string, (s: Song) => unknown>> {
-  const steps = operations.flatMap((o) => (o.byHand ? [] : o.examples.slice(0, 1).map((e) => [o.id, (s: Song): unknown => runStep(anew(s), { operation: o.id, settings: e.settings, scope: e.scope ?? { tracks: 'all' } })] as const)));
+  const steps = operations.flatMap((o) => (o.byHand ? [] : o.examples.slice(0, 1).map((e) => [o.id, (s: Song): unknown => runExample(anew(s), { operation: o.id, settings: e.settings, scope: e.scope ?? { tracks: 'all' } })] as const)));
   return {
     reading: (s) => readSmf(writeSmf({ ...s, format: 1 })),
     summary: (s) => summariseSong(anew(s)),

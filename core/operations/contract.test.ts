@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { exampleSources } from '../../tests/support/examples.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { madeSong, scopeIn } from '../../tests/support/made-songs.ts';
 import type { Scope } from '../song/scope.ts';
@@ -42,7 +43,7 @@ const examples = operations.flatMap((operation) => operation.examples.map((examp
 function takenOn({ operation, example }: { operation: Operation; example: Operation['examples'][number] }): Taken[] {
   const asked = madeSong.chain((song) => fc.tuple(fc.constant(song), example.scope ? fc.constant(example.scope) : scopeIn(song, operation.scope === 'events')));
   return fc.sample(asked, { seed: 51, numRuns: songs }).flatMap(([before, scope]): Taken[] => {
-    const done = runStep(before, { operation: operation.id, settings: example.settings, scope });
+    const done = runStep(before, { operation: operation.id, settings: example.settings, scope }, exampleSources);
     return done.ok ? [{ before, scope, done: done.value }] : [];
   });
 }
@@ -75,7 +76,7 @@ describe('the contract of an operation', () => {
       // It makes no fault in notes that its report does not tell.
       if (faultsIn(after) > faultsIn(before)) expect(JSON.stringify(done.report)).toMatch(/more than before/);
       // Its settings, as they were checked and filled in, say the same step again.
-      const again = runStep(before, { operation: done.operation.id, version: done.operation.version, settings: JSON.parse(JSON.stringify(done.settings)) as unknown, scope: done.scope });
+      const again = runStep(before, { operation: done.operation.id, version: done.operation.version, settings: JSON.parse(JSON.stringify(done.settings)) as unknown, scope: done.scope }, exampleSources);
       expect(again.ok && [plain(again.value.song), again.value.report, again.value.described]).toEqual([plain(after), done.report, done.described]);
     }
   });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { exampleSteps } from '../../tests/support/examples.ts';
+import { exampleSources, exampleSteps } from '../../tests/support/examples.ts';
 import { controller, note, songOf } from '../../tests/support/songs.ts';
 import { channelEvent, eventValues, meta, metaEvent, type EventValue } from '../smf/events.ts';
 import type { Song } from '../song/song.ts';
@@ -66,7 +66,7 @@ describe('issue 10.5: a step makes no fault that the look-over would report, unl
     fc.assert(
       fc.property(song, (before) => {
         expect(faultsIn(before)).toBe(0);
-        const done = runStep(before, request);
+        const done = runStep(before, request, exampleSources);
         if (!done.ok) return;
         const made = faultsIn(done.value.song);
         if (moves.has(request.operation)) expect(made).toBe(0);
@@ -84,7 +84,7 @@ describe('issue 10.3: nothing outside the bars of a scope changes', () => {
     fc.assert(
       fc.property(song, fc.integer({ min: 1, max: bars }), fc.integer({ min: 0, max: 3 }), (before, from, more) => {
         const [start, end] = [(from - 1) * bar, (from + more) * bar];
-        const done = runStep(before, { ...request, scope: { tracks: 'all', ...(request.scope as object), bars: { from, to: from + more } } });
+        const done = runStep(before, { ...request, scope: { tracks: 'all', ...(request.scope as object), bars: { from, to: from + more } } }, exampleSources);
         if (!done.ok) return;
         const outside = (tick: number): boolean => tick < start || tick >= end;
         before.tracks.forEach((track, n) => {

@@ -60,6 +60,7 @@ import { tracksUnique } from './tracks/unique/operation.ts';
 import { velocityAccent } from './velocity/accent/operation.ts';
 import { velocityCompress } from './velocity/compress/operation.ts';
 import { velocityRamp } from './velocity/ramp/operation.ts';
+import { tracksBringIn } from './tracks/bring-in/operation.ts';
 import { velocityRandomise } from './velocity/randomise/operation.ts';
 import { velocitySet } from './velocity/set/operation.ts';
 import { velocityStroke } from './velocity/stroke/operation.ts';
@@ -75,7 +76,7 @@ const single: readonly Operation[] = [
   songName,
   songEncoding,
   timingTempo, timingFit, timingRamp, timingThinTempo, timingMeter, timingKey, timingMarker, timingSection, timingSections, timingSnap, timingLength, timingLeadIn, timingTimecode, timingResolution, timingToQuarters, timingClick, timingTidy, timingPlaces, timingMarks, timingTempos,
-  tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
+  tracksBringIn, tracksRename, tracksUnique, tracksReorder, tracksRemove, tracksRemoveEmpty, tracksMerge, tracksSplitByChannel, tracksSplitByPitch, tracksSplitByVoice, tracksSplitByDrum, tracksChannel,
   eventsKeepNotes, eventsRemove, eventsDelete, eventsInsert, eventsEdit,
   controllersThin, controllersTidy, controllersSmooth, controllersAdjust, controllersDraw, controllersSettle, controllersReset, controllersBendRange, controllersPark, controllersUnpark, controllersWrite,
   velocityWiden, velocityCompress, velocitySet, velocityRandomise, velocityAccent, velocityRamp, velocityStroke,

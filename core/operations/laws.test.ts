@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { namedSteps } from '../../tests/support/examples.ts';
+import { exampleSources, namedSteps } from '../../tests/support/examples.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { sameEvents } from '../smf/compare.ts';
@@ -40,14 +40,14 @@ describe('laws of every operation', () => {
     fc.assert(
       fc.property(song, (before) => {
         const was = snapshot(before);
-        const first = runStep(before, request);
+        const first = runStep(before, request, exampleSources);
         expect(snapshot(before)).toBe(was);
         if (!first.ok) {
           expect(first.problem.code).toMatch(/^(scope-unknown-track|track-unknown|no-track-left|settings-invalid|gap-too-long|tick-too-far)$/);
           return;
         }
         ran++;
-        const again = runStep(before, request);
+        const again = runStep(before, request, exampleSources);
         expect(again.ok && [snapshot(again.value.song), again.value.report]).toEqual([snapshot(first.value.song), first.value.report]);
         expect(first.value.report.changes.length === 0).toBe(snapshot(first.value.song) === was);
         expect(first.value.described.length).toBeGreaterThan(5);

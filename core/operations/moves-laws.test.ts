@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { exampleSteps, namedSteps } from '../../tests/support/examples.ts';
+import { exampleSources, exampleSteps, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { take } from '../../tests/support/songs.ts';
 import { notesOf } from '../song/notes.ts';
@@ -22,7 +22,7 @@ describe('steps say how time moved', () => {
   it.each(namedSteps(exampleSteps.filter((r) => !ofNotes(r))))('%s: every note began where its new place says it was', (_, request) => {
     fc.assert(
       fc.property(madeSong, (song) => {
-        const done = runStep(song, request);
+        const done = runStep(song, request, exampleSources);
         if (!done.ok) return;
         const { moves, song: after } = done.value;
         for (const { id } of after.tracks) {
@@ -42,7 +42,7 @@ describe('steps say how time moved', () => {
 
   it.each(namedSteps(exampleSteps.filter(ofNotes)))('%s moves no time', (_, request) => {
     for (const song of fc.sample(madeSong, { seed: 65, numRuns: 10 })) {
-      const done = runStep(song, request);
+      const done = runStep(song, request, exampleSources);
       if (done.ok) expect(done.value.moves).toBeUndefined();
     }
   });

@@ -3,6 +3,7 @@ import type { Result } from '../problems/problems.ts';
 import type { Applied, Report } from '../edit/report.ts';
 import type { Scope } from '../song/scope.ts';
 import type { Song } from '../song/song.ts';
+import type { SourceName, Sources } from './sources.ts';
 
 export { emptyReport, type Applied, type Change, type Report } from '../edit/report.ts';
 
@@ -23,7 +24,9 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
   readonly settings: Settings;
   /** Settings as an older version took them, as this one takes them; absent where all versions read the same settings alike. They are checked after it. */
   upgrade?(settings: Readonly<Record<string, unknown>>, from: number): Record<string, unknown>;
-  apply(song: Song, settings: z.infer<Settings>, scope: Scope): Result<Applied>;
+  /** What its settings take from outside the song; absent where it needs nothing else. Whoever runs a step fetches it, and `apply` finds all of it in `sources`. */
+  sources?(settings: z.infer<Settings>): readonly SourceName[];
+  apply(song: Song, settings: z.infer<Settings>, scope: Scope, sources: Sources): Result<Applied>;
   /** What was done, in one past-tense line. */
   describe(settings: z.infer<Settings>, report: Report): string;
   readonly examples: readonly Example<Settings>[];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { exampleSteps, namedSteps } from '../../tests/support/examples.ts';
+import { exampleSources, exampleSteps, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { controller, note, songOf, take } from '../../tests/support/songs.ts';
 import type { Song } from '../song/song.ts';
@@ -22,14 +22,14 @@ function messages({ tracks }: Song): { parked: string[]; played: string[] } {
   return both;
 }
 
-/** What parks, what takes whole tracks or events by hand, what gives both halves of a part its lanes, and what runs other steps. */
-const itsOwn = /^(controllers\.(un)?park|tracks\.remove|tracks\.split-by-(pitch|voice|drum)|events\.(edit|insert|delete)|recipe\.run)$/;
+/** What parks, what takes or brings whole tracks or events by hand, what gives both halves of a part its lanes, and what runs other steps. */
+const itsOwn = /^(controllers\.(un)?park|tracks\.(bring-in|remove|split-by-(pitch|voice|drum))|events\.(edit|insert|delete)|recipe\.run)$/;
 
 describe('what is parked stays parked, and what plays stays playing', () => {
   it.each(namedSteps(exampleSteps.filter((r) => !itsOwn.test(r.operation))))('%s', (_, request) => {
     fc.assert(
       fc.property(madeSong, (song) => {
-        const done = runStep(song, request);
+        const done = runStep(song, request, exampleSources);
         if (!done.ok) return;
         const [before, after] = [messages(song), messages(done.value.song)];
         expect(after.parked).toEqual(before.parked);

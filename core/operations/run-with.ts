@@ -6,6 +6,7 @@ import type { Song } from '../song/song.ts';
 import { isSame, type Moves } from '../timing/time-map.ts';
 import { madeFaults } from './made-faults.ts';
 import type { Applied, Change, Operation, Report } from './operation.ts';
+import { sourceKey, sourceWords, type NamedSource, type SourceName, type Sources } from './sources.ts';
 import { whatIsLeft } from './what-is-left.ts';
 
 /** A step as it is asked for, from anywhere: settings and scope are not trusted. */
@@ -29,8 +30,8 @@ export interface StepResult {
   readonly scope: Scope;
 }
 
-/** Checks and applies one step of the operations given. */
-export function runWith(operations: readonly Operation[], song: Song, request: StepRequest): Result<StepResult> {
+/** Checks and applies one step of the operations given, with what it takes from outside the song. */
+export function runWith(operations: readonly Operation[], song: Song, request: StepRequest, sources: Sources): Result<StepResult> {
   const operation = operations.find((o) => o.id === request.operation);
   if (!operation) return refused({ code: 'operation-unknown', where: { id: request.operation }, known: operations.map((o) => o.id) });
   if (request.version !== undefined && request.version > operation.version) return refused({ code: 'settings-invalid', where: { field: 'version' }, expected: `at most ${operation.version}`, found: String(request.version) });
@@ -39,13 +40,27 @@ export function runWith(operations: readonly Operation[], song: Song, request: S
   const scope = scopeSchema.safeParse(request.scope ?? {});
   if (!scope.success) return refused(invalid('scope', scope.error));
   if (scope.data.bars && operation.scope !== 'events') return refused({ code: 'scope-has-bars', where: { field: 'scope.bars' } });
-  const applied = operation.apply(song, settings.data, scope.data);
+  const missing = operation.sources?.(settings.data).find((source) => !isThere(source, sources));
+  if (missing) return refused({ code: 'source-missing', where: { field: 'settings' }, source: sourceWords(missing), blank: 'blank' in missing });
+  const applied = operation.apply(song, settings.data, scope.data, sources);
   if (!applied.ok) return applied;
   const held = holdable(song, applied.value);
   if (!held.ok) return held;
   const report = told(song, held.value);
   const moves = applied.value.moves && !isSame(applied.value.moves) ? applied.value.moves : undefined;
   return ok({ song: held.value.song, report, ...(moves ? { moves } : {}), described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+}
+
+const isNamed = (source: SourceName): source is NamedSource => !('blank' in source);
+const isThere = (source: SourceName, sources: Sources): boolean => isNamed(source) && sources.has(sourceKey(source));
+
+/** The sources that a step names, each once; none where the step cannot be read, which is said when it is run. */
+export function namedSources(operations: readonly Operation[], request: StepRequest): readonly NamedSource[] {
+  const operation = operations.find((o) => o.id === request.operation);
+  const settings = operation?.sources && operation.settings.safeParse(upgraded(operation, request.settings ?? {}, request.version));
+  if (!settings?.success) return [];
+  const named = operation!.sources!(settings.data).filter(isNamed);
+  return [...new Map(named.map((source) => [sourceKey(source), source])).values()];
 }
 
 /** Settings made for a version of an operation, as it takes them now. */

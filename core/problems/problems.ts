@@ -73,6 +73,7 @@ export type RequestProblem =
   | { code: 'scope-has-bars'; where: Where }
   | { code: 'track-unknown'; where: Where; tracks: readonly string[] }
   | { code: 'no-track-left'; where: Where }
+  | { code: 'source-missing'; where: Where; source: string; blank: boolean }
   | { code: 'recipe-tracks-missing'; where: Where; names: readonly string[] }
   | { code: 'recipe-unknown'; where: Where }
   | { code: 'recipe-shipped'; where: Where }

@@ -62,6 +62,9 @@ const sentences: Sentences = {
   'scope-has-bars': () => ['This operation works on whole tracks', 'a scope without bars', 'a span of bars', 'Leave the bars out; nothing was done.'],
   'track-unknown': (p) => ['The settings name a track that is not in this song', 'tracks of the song, each once', p.tracks.join(', '), 'Look the song up again; nothing was done.'],
   'no-track-left': () => ['A song keeps at least one track', 'one track or more left', 'none', 'Leave one track, or remove the song itself; nothing was done.'],
+  'source-missing': (p) => (p.blank
+    ? [`Nothing is given for ${p.source}`, 'a file or a song to take from', 'a blank', 'Choose what the step is to take from; nothing was done.']
+    : [`What the step takes from is not here: ${p.source}`, 'a file or a song’s revision that is stored', 'none of that name', 'Bring the file in again, or choose another; nothing was done.']),
   'recipe-tracks-missing': (p) => ['The recipe is for tracks that this song does not have', p.names.join(', '), 'no track of that name', 'Name the tracks so, or change what the recipe’s step is for; nothing was done.'],
   'recipe-unknown': (p) => ['There is no such recipe', 'the id of a recipe', `${p.where.id}`, 'It may have been removed; see the list of recipes.'],
   'recipe-shipped': () => ['This recipe comes with the product', 'a recipe of your own', 'a shipped one', 'Save it under a name of your own and change that; nothing was done.'],

@@ -23,7 +23,14 @@ const ownPayload = (word: Uint8Array, said: Uint8Array): Uint8Array => Uint8Arra
 /** The marker, cue point or text that an event is kept as and not sent; undefined where it is none. */
 export function stays(events: Events, i: number): { type: number; text: Uint8Array } | undefined {
   if (events.status[i] !== META || events.data1[i] !== meta.sequencerSpecific) return undefined;
-  const said = saidBehind(payloadOf(events, i), staysWord);
+  return staysIn(payloadOf(events, i));
+}
+
+/** The same of an event that stands by itself. */
+export const keptText = ({ status, data1, payload }: EventValue): ReturnType<typeof stays> => (status === META && data1 === meta.sequencerSpecific ? staysIn(payload) : undefined);
+
+function staysIn(payload: Uint8Array): ReturnType<typeof stays> {
+  const said = saidBehind(payload, staysWord);
   return said && { type: said[0]!, text: said.subarray(1) };
 }
 

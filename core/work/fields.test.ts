@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { namedSteps } from '../../tests/support/examples.ts';
+import { exampleSources, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { testPorts } from '../../tests/support/ports.ts';
 import { runStep } from '../operations/run.ts';
@@ -18,12 +18,11 @@ function stored(song: Song): Song {
   return fromManifest(manifest, blobs, testPorts()).song;
 }
 
-
 describe('a field that nobody knows stays with its song and its tracks', () => {
   it.each(namedSteps())('%s', (_, request) => {
     fc.assert(
       fc.property(madeSong.map(marked), (before) => {
-        const done = runStep(before, request);
+        const done = runStep(before, request, exampleSources);
         if (!done.ok) return;
         for (const song of [done.value.song, stored(done.value.song)]) {
           expect(markOf(song)).toEqual({ of: 'song' });

@@ -2,6 +2,7 @@ import { ok, type ReadingProblem, type Result } from '../problems/problems.ts';
 import { readSmfs } from '../smf/read.ts';
 import { songsFromSmfs } from '../song/from-smf.ts';
 import type { Blobs, Ports } from './ports.ts';
+import { splitAtIntake, splitsAtIntake } from './split-at-intake.ts';
 import { revisionOf, takeStep, type MadeRevision, type StepRecord } from './step.ts';
 
 /** A song as a file gives it: the file as it was read, and the step taken at intake, if any. */
@@ -17,7 +18,7 @@ export interface Intake {
   readonly sha256: string;
 }
 
-/** Reads a file into songs ready to be stored. A format 0 track of many channels, and a pattern of format 2, gets a track for each, as a step that can be undone. */
+/** Reads a file into songs ready to be stored; the split is a step that can be undone. */
 export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: string }, ports: Ports): Result<Intake> {
   const readings = readSmfs(bytes);
   if (!readings.ok) return readings;
@@ -25,7 +26,7 @@ export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: str
   const unsplit: ReadingProblem[] = [];
   const songs = songsFromSmfs(readings.value, fileName).map((song): NewSong => {
     const first = revisionOf(song, blobs, ports);
-    const split = song.format !== 1 && song.tracks.length === 1 ? takeStep(song, { operation: 'tracks.split-by-channel' }, blobs, ports) : undefined;
+    const split = splitsAtIntake(song) ? takeStep(song, splitAtIntake, blobs, ports) : undefined;
     if (split?.ok === false) unsplit.push({ code: 'not-split', where: {} });
     if (!split?.ok || !split.value.changed) return { first };
     const { manifest, view, facts, step } = split.value;

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { namedSteps } from '../../tests/support/examples.ts';
+import { namedSteps, storedExample } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { testPorts } from '../../tests/support/ports.ts';
@@ -79,7 +79,7 @@ describe('what is kept of tracks says the same as their events, after every oper
     fc.assert(
       fc.property(fc.oneof({ weight: 3, arbitrary: madeSong }, { weight: 1, arbitrary: smfFile().map((smf) => songsFromSmf(smf, 'made.mid')[0]!) }), (song) => {
         const { store, manifest } = stored(song);
-        const taken = step({ manifest, blobs: store.blobs, known: store.known(manifest), request }, testPorts());
+        const taken = step({ manifest, blobs: store.blobs, known: store.known(manifest), request, sources: [storedExample] }, testPorts());
         if (!taken.ok) return;
         store.keep(taken.value.facts);
         for (const [hash, bytes] of taken.value.blobs) store.blobs.set(hash, bytes);

@@ -3,8 +3,7 @@ import { lookOver } from '../looking/look-over.ts';
 import type { KeptLooks, LookedOn } from '../looking/view.ts';
 import { digest, type Fact, type KnownTracks } from './facts.ts';
 import type { Blobs, KeptLook, Ports } from './ports.ts';
-import { fromManifest, type Manifest } from './revision.ts';
-import { factsIn } from './step.ts';
+import { factsIn, fromManifest, type Manifest } from './revision.ts';
 
 export interface LookInput {
   readonly manifest: Manifest;

@@ -3,6 +3,7 @@ import { readTrackBody } from '../smf/read.ts';
 import { writeTrack } from '../smf/write.ts';
 import type { Song, Track } from '../song/song.ts';
 import type { TrackFacts } from '../song/track-facts.ts';
+import type { KnownTracks } from './facts.ts';
 import type { Blobs, Ports } from './ports.ts';
 
 /**
@@ -56,6 +57,8 @@ export function blobsOf(manifest: Manifest): string[] {
 
 /** Facts of tracks by their blobs. */
 export type FactsByBlob = ReadonlyMap<string, TrackFacts>;
+
+export const factsIn = (known: KnownTracks): FactsByBlob => new Map([...known].map(([blob, { facts }]) => [blob, facts]));
 
 /** A track whose events are decoded when they are first asked for: what only needs its facts costs nothing. */
 function opened({ blob, received, ...rest }: StoredTrack, bytes: () => Uint8Array, { decoded }: Pick<Ports, 'decoded'>, facts: TrackFacts | undefined): Track {

@@ -1,5 +1,6 @@
 import { runStep, type StepRequest } from '../operations/run.ts';
 import type { Report } from '../operations/operation.ts';
+import type { Sources } from '../operations/sources.ts';
 import { ok, type Result } from '../problems/problems.ts';
 import type { Scope } from '../song/scope.ts';
 import type { Song, Track } from '../song/song.ts';
@@ -8,7 +9,8 @@ import { summaryOf, type TrackSummary } from '../song/summary.ts';
 import { activityFact, gridOf, trackFact, type Fact, type KnownTracks, type TrackFact } from './facts.ts';
 import { viewOfSong, type RevisionView } from './overview.ts';
 import type { Blobs, Ports } from './ports.ts';
-import { blobsOf, fromManifest, toManifest, type FactsByBlob, type Manifest } from './revision.ts';
+import { blobsOf, factsIn, fromManifest, toManifest, type Manifest } from './revision.ts';
+import { openSources, type StoredSource } from './sources.ts';
 
 export interface StepRecord {
   readonly operation: string;
@@ -65,10 +67,17 @@ const piecesOf = ({ song, tracks }: Moves): number => Object.values(tracks ?? {}
 /** How many changed tracks are described. */
 const mostShown = 20;
 
+/** What is known beside a song that a step is taken on: the blobs its tracks came from, the facts of these, and what comes from outside. */
+interface Beside {
+  readonly known?: ReadonlyMap<Track, string>;
+  readonly had?: KnownTracks;
+  readonly sources?: Sources;
+}
+
 export function takeStep(
-  song: Song, request: StepRequest, blobs: Blobs, ports: Ports, known?: ReadonlyMap<Track, string>, had?: KnownTracks,
+  song: Song, request: StepRequest, blobs: Blobs, ports: Ports, { known, had, sources }: Beside = {},
 ): Result<Omit<StepTaken, 'shown'> & { readonly song: Song }> {
-  const result = runStep(song, request);
+  const result = runStep(song, request, sources);
   if (!result.ok) return result;
   const { song: after, report, moves = null, described, operation, settings, scope } = result.value;
   const made = revisionOf(after, blobs, ports, known, had);
@@ -94,19 +103,20 @@ export interface StepInput {
   readonly blobs: Blobs;
   readonly known: KnownTracks;
   readonly request: StepRequest;
+  /** What the step takes from outside the song, as far as it is stored. */
+  readonly sources?: readonly StoredSource[];
   /** Nothing of it will be kept: the tracks that would change are described. */
   readonly preview?: boolean;
 }
 
 /** Takes one step; `blobs` of the answer are those that the revision before did not have. */
-export function step({ manifest, blobs, known: had, request, preview = false }: StepInput, ports: Ports): Result<StepTaken & { blobs: Blobs }> {
+export function step({ manifest, blobs, known: had, request, sources = [], preview = false }: StepInput, ports: Ports): Result<StepTaken & { blobs: Blobs }> {
   const { song, known } = fromManifest(manifest, blobs, ports, factsIn(had));
   const fresh: Blobs = new Map();
-  const taken = takeStep(song, request, fresh, ports, known, had);
+  const taken = takeStep(song, request, fresh, ports, { known, had, sources: openSources(sources, ports) });
   if (!taken.ok) return taken;
   for (const hash of blobsOf(manifest)) fresh.delete(hash);
   const { song: after, ...made } = taken.value;
   return ok({ ...made, shown: preview ? shownOf(after, made.step.report, made, ports) : [], blobs: fresh });
 }
 
-export const factsIn = (known: KnownTracks): FactsByBlob => new Map([...known].map(([blob, { facts }]) => [blob, facts]));

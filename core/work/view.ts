@@ -1,8 +1,7 @@
 import { activityFact, gridOf, trackFact, type Fact, type KnownTracks } from './facts.ts';
 import { viewOfSong, type RevisionView } from './overview.ts';
 import type { Blobs, Ports } from './ports.ts';
-import { outlineOf, type Manifest } from './revision.ts';
-import { factsIn } from './step.ts';
+import { factsIn, outlineOf, type Manifest } from './revision.ts';
 import type { Events } from '../smf/events.ts';
 import { readTrackBody } from '../smf/read.ts';
 

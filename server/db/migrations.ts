@@ -86,6 +86,16 @@ const migrations: readonly Migration[] = [
     sql: [`UPDATE recipes SET steps = (SELECT coalesce(jsonb_agg('{"version": 1}' || step ORDER BY place), '[]') FROM jsonb_array_elements(steps) WITH ORDINALITY AS kept(step, place))`],
   },
   { name: '0007-moves', sql: ['ALTER TABLE steps ADD COLUMN moves jsonb'] },
+  {
+    name: '0008-sources',
+    sql: [
+      // What the steps of a song took from outside it: an original by its hash, another song by its id.
+      `CREATE TABLE source_uses (song_id uuid NOT NULL REFERENCES songs, kind text NOT NULL CHECK (kind IN ('original', 'song')), name text NOT NULL, PRIMARY KEY (song_id, kind, name))`,
+      'CREATE INDEX source_uses_by_name ON source_uses (kind, name)',
+      // Originals may be kept without a song; those that nobody takes from are purged by their age.
+      'ALTER TABLE originals ADD COLUMN received_at timestamptz NOT NULL DEFAULT now()',
+    ],
+  },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */

@@ -20,6 +20,8 @@ export class Original extends Model<InferAttributes<Original>, InferCreationAttr
   declare sha256: string;
   declare bytes: Buffer;
   declare size: number;
+  /** When it came last. */
+  declare receivedAt: CreationOptional<Date>;
 }
 
 export class SongRecord extends Model<InferAttributes<SongRecord>, InferCreationAttributes<SongRecord>> {
@@ -86,6 +88,13 @@ export class BlobUse extends Model<InferAttributes<BlobUse>, InferCreationAttrib
   declare sha256: string;
 }
 
+/** A step of a song takes from an original, by hash, or from another song, by id. */
+export class SourceUse extends Model<InferAttributes<SourceUse>, InferCreationAttributes<SourceUse>> {
+  declare songId: string;
+  declare kind: 'original' | 'song';
+  declare name: string;
+}
+
 export class RecipeRecord extends Model<InferAttributes<RecipeRecord>, InferCreationAttributes<RecipeRecord>> {
   declare id: string;
   declare name: string;
@@ -110,7 +119,7 @@ const when = () => column(DataTypes.DATE);
 export function defineModels(sequelize: Sequelize): void {
   const options = { sequelize, underscored: true, timestamps: false } as const;
   Blob.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes() }, { ...options, tableName: 'blobs' });
-  Original.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes(), size: int() }, { ...options, tableName: 'originals' });
+  Original.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes(), size: int(), receivedAt: { ...when(), defaultValue: DataTypes.NOW } }, { ...options, tableName: 'originals' });
   SongRecord.init(
     { id: { ...uuid(), primaryKey: true }, original: sha(), title: text('title'), fileName: text('fileName'), reading: jsonb('reading'), head: int(), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
     { ...options, timestamps: true, tableName: 'songs' },
@@ -124,6 +133,10 @@ export function defineModels(sequelize: Sequelize): void {
     { ...options, timestamps: true, updatedAt: false, tableName: 'steps' },
   );
   BlobUse.init({ songId: { ...uuid(), primaryKey: true }, sha256: { ...sha(), primaryKey: true } }, { ...options, tableName: 'blob_uses' });
+  SourceUse.init(
+    { songId: { ...uuid(), primaryKey: true }, kind: { ...text('kind'), primaryKey: true }, name: { ...text('name'), primaryKey: true } },
+    { ...options, tableName: 'source_uses' },
+  );
   LeftAlone.init({ songId: { ...uuid(), primaryKey: true }, key: { ...text('key'), primaryKey: true } }, { ...options, tableName: 'left_alone' });
   RecipeRecord.init(
     { id: { ...uuid(), primaryKey: true }, name: text('name'), about: text('about'), steps: jsonb('steps'), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },

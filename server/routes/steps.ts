@@ -1,6 +1,7 @@
 import { Router } from 'express';
 import { z } from 'zod';
 import { operations } from '#core/operations/index.ts';
+import { sourcesOf } from '#core/operations/run.ts';
 import { trackView } from '#contracts/track-view.ts';
 import { moveSchema, stepRequestSchema, type StepResultView, type StepView } from '#contracts/steps.ts';
 import { jsonBody } from '../body.ts';
@@ -9,7 +10,7 @@ import type { Services } from '../services.ts';
 import { wayTo } from '../store/song-store.ts';
 import { stepView } from '../views.ts';
 
-export function stepRoutes({ songs, facts, views, pool }: Services): Router {
+export function stepRoutes({ songs, facts, views, sources, pool }: Services): Router {
   const router = Router();
 
   router.get('/operations', (_request, response) => {
@@ -25,8 +26,8 @@ export function stepRoutes({ songs, facts, views, pool }: Services): Router {
     const at = await songs.find(id);
     if (at.record.head !== revision) throw new Refusal({ code: 'revision-stale', where: { id, field: 'revision' }, given: revision, head: at.record.head });
     const { manifest } = at.revision;
-    const [blobs, known] = await Promise.all([songs.readBlobs(manifest), facts.known(manifest.tracks.map((t) => t.blob))]);
-    const taken = need(await pool.run('step', { manifest, blobs, known, request: step, preview }));
+    const [blobs, known, from] = await Promise.all([songs.readBlobs(manifest), facts.known(manifest.tracks.map((t) => t.blob)), sources.read(sourcesOf(step))]);
+    const taken = need(await pool.run('step', { manifest, blobs, known, request: step, sources: from, preview }));
     const { described, report, moves } = taken.step;
     const kept = taken.changed && !preview;
     const head = kept ? await songs.addStep(id, revision, taken) : revision;

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Op, type Sequelize, type Transaction } from 'sequelize';
 import type { SongListQuery } from '#contracts/songs.ts';
+import { sourcesOf } from '#core/operations/run.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { LeftAlone, Original, Revision, SongRecord, Step } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
@@ -10,7 +11,7 @@ import type { Blobs } from '#core/work/ports.ts';
 import { blobsOf, type Manifest } from '#core/work/revision.ts';
 import type { MadeRevision, StepTaken } from '#core/work/step.ts';
 import { isId } from './ids.ts';
-import { noteUses, shareLock } from './keeping.ts';
+import { noteSources, noteUses, shareLock } from './keeping.ts';
 import { listSongs, type ListedSong } from './song-list.ts';
 import type { BlobStore } from './blob-store.ts';
 
@@ -90,6 +91,7 @@ export class SongStore {
       await lockedAt(songId, base, transaction);
       await this.blobs.write(blobs, transaction);
       await noteUses(songId, blobs.keys(), transaction);
+      await noteSources(songId, sourcesOf(step), transaction);
       const number = 1 + (await Revision.max<number, Revision>('number', { where: { songId }, transaction }));
       const { depth } = await Revision.findOne({ where: { songId, number: base }, attributes: ['depth'], transaction, rejectOnEmpty: true });
       await Revision.create({ songId, number, parent: base, depth: depth + 1, overview: view.overview, manifest }, { transaction, returning: false });

@@ -7,7 +7,7 @@ import * as handing from '#core/work/hand-off.ts';
 import * as intake from '#core/work/intake.ts';
 import * as looking from '#core/work/look.ts';
 import type { Blobs, Ports } from '#core/work/ports.ts';
-import { fromManifest, type Manifest } from '#core/work/revision.ts';
+import { factsIn, fromManifest, type Manifest } from '#core/work/revision.ts';
 import * as stepping from '#core/work/step.ts';
 import * as viewing from '#core/work/view.ts';
 import type { Events } from '#core/smf/events.ts';
@@ -39,7 +39,7 @@ interface Stored {
 
 /** Every tempo of a revision, as two lists. */
 export function tempos({ manifest, blobs, known }: Stored): Result<{ ticks: number[]; tempos: number[] }> {
-  const points = timingOf(fromManifest(manifest, blobs, ports, stepping.factsIn(known)).song).tempos;
+  const points = timingOf(fromManifest(manifest, blobs, ports, factsIn(known)).song).tempos;
   return ok({ ticks: points.map((p) => p.atTick), tempos: points.map((p) => p.tempo) });
 }
 

@@ -13,6 +13,8 @@ import { root, startServer, testCluster, type RunningServer } from '../support/s
 const asBefore = [
   `UPDATE revisions SET manifest = (manifest - 'version') || jsonb_build_object('summary', jsonb_build_object('notes', 0, 'tracks', to_jsonb(array_fill(repeat('summary ', 40), ARRAY[40]))))`,
   'DROP TABLE facts',
+  'DROP TABLE source_uses',
+  'ALTER TABLE originals DROP COLUMN received_at',
   'ALTER TABLE steps DROP COLUMN moves',
   `UPDATE recipes SET steps = (SELECT jsonb_agg(step - 'version') FROM jsonb_array_elements(steps) step)`,
   `DELETE FROM migrations WHERE name >= '0005'`,

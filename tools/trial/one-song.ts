@@ -3,7 +3,8 @@ import { makeHandoff, handoffSettings } from '#core/handoff/handoff.ts';
 import { lookOver } from '#core/looking/look-over.ts';
 import { operations } from '#core/operations/index.ts';
 import { faultCount, noteFaults } from '#core/edit/note-faults.ts';
-import { runStep } from '#core/operations/run.ts';
+import { runStep, sourcesOf } from '#core/operations/run.ts';
+import { sourceKey } from '#core/operations/sources.ts';
 import { readSmf } from '#core/smf/read.ts';
 import type { Song, Track } from '#core/song/song.ts';
 import type { Tally } from './tally.ts';
@@ -39,7 +40,8 @@ export function tryOut(song: Song, file: string, tally: Tally, only?: readonly s
 
 function tryStep(song: Song, file: string, request: { operation: string; settings: unknown; scope?: unknown }, tally: Tally): void {
   const began = performance.now();
-  const result = runStep(song, request);
+  // What it takes from outside is the very song: every channel and name is taken already.
+  const result = runStep(song, request, new Map(sourcesOf(request).map((source) => [sourceKey(source), song])));
   const ms = performance.now() - began;
   const { operation } = request;
   if (!result.ok) return tally.refused(operation, result.problem.code);

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { SongView } from '#contracts/songs.ts';
 import type { StepResultView } from '#contracts/steps.ts';
+import { namesSources } from '#core/operations/sources.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { Desk, SongOutline, Tried } from '../desk/desk.ts';
 import { call, RequestFailed } from './client.ts';
@@ -23,16 +24,17 @@ function outlineOf({ title, receivedFormat: format, division, encoding, tracks }
 export const playedTracks = (song: SongView): Promise<Events[]> => theDesk().played(outlineOf(song));
 
 async function tryStep(song: SongView, { operation, settings, scope }: StepAsked): Promise<Tried> {
-  if (song.tracks.length > mostTracks) return { ...(await call<StepResultView>('POST', `/api/songs/${song.id}/steps`, { operation, settings, scope, revision: song.revision, preview: true })), pictures: {} };
+  // What a step takes from outside the song is on the server.
+  if (song.tracks.length > mostTracks || namesSources(settings ?? {})) return { ...(await call<StepResultView>('POST', `/api/songs/${song.id}/steps`, { operation, settings, scope, revision: song.revision, preview: true })), pictures: {} };
   const trial = await theDesk().tryStep(outlineOf(song), song.revision, { operation, settings, scope });
   if (!trial.ok) throw new RequestFailed(422, trial.problem);
   return trial.value;
 }
 
-/** What a step would do, worked out beside the page. The answer before stays until the next is there, so that pictures follow a slider. */
+/** What a step would do, worked out beside the page: true for its revision for ever, so that nothing looks it up again. The answer before stays until the next is there, so that pictures follow a slider. */
 export const usePreview = (song: SongView, asked: StepAsked | undefined) =>
   useQuery({
-    queryKey: ['song', song.id, 'preview', song.revision, asked],
+    queryKey: ['preview', song.id, song.revision, asked],
     queryFn: () => tryStep(song, asked!),
     enabled: asked !== undefined,
     retry: false,

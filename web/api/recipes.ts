@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
+import type { NamedSource } from '#core/operations/sources.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import type { StepResultView } from '#contracts/steps.ts';
 import type { SongRow } from '#contracts/songs.ts';
@@ -44,13 +45,21 @@ export interface Ran {
   readonly problem?: ReturnType<typeof problemOf>;
 }
 
+interface RunAsked {
+  readonly recipe: Recipe;
+  /** What fills its blanks. */
+  readonly sources: Readonly<Record<string, NamedSource>>;
+  readonly songs: readonly SongRow[];
+  readonly preview: boolean;
+}
+
 /** Runs a recipe on songs, one after the other; what is refused for one does not keep it from the others. */
 export function useRunRecipe() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: async ({ recipe, songs, preview }: { recipe: Recipe; songs: readonly SongRow[]; preview: boolean }) => {
+    mutationFn: async ({ recipe, sources, songs, preview }: RunAsked) => {
       const ran: Ran[] = [];
-      const settings = { name: recipe.name, steps: recipe.steps };
+      const settings = { name: recipe.name, steps: recipe.steps, sources };
       for (const song of songs) {
         try {
           ran.push({ song, result: await call<StepResultView>('POST', `/api/songs/${song.id}/steps`, { operation: 'recipe.run', settings, revision: song.revision, preview }) });

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { controllerName } from '#core/instruments/controllers.ts';
 import { familyNames } from '#core/instruments/general-midi.ts';
 import { meaningText, type Meaning } from '#core/operations/recipe/run/meaning.ts';
+import { isBlank } from '#core/operations/sources.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import { SchemaForm, type Field } from '../sheet/schema-form.tsx';
@@ -56,7 +57,7 @@ export function RecipeStepCard({ n, count, step, operation, set, move, remove }:
       {open && (
         <div className="mt-2 max-w-[420px] border-t border-line pt-2">
           <p className="mb-2 text-[12.5px] text-faint">{operation?.summary}</p>
-          <SchemaForm fields={fields} values={step.settings} set={(settings) => set({ ...step, settings })} choices={lanes} />
+          <SchemaForm fields={fields} values={step.settings} set={(settings) => set({ ...step, settings })} choices={lanes} inRecipe />
         </div>
       )}
     </li>
@@ -117,7 +118,7 @@ const names = (text: string, before: string[]): string[] => {
 export function settingsText({ settings }: RecipeStep, fields: Readonly<Record<string, Field>>): string {
   return Object.entries(settings)
     .filter(([name, value]) => JSON.stringify(value) !== JSON.stringify(fields[name]?.default))
-    .map(([name, value]) => `${fields[name]?.title ?? name}: ${Array.isArray(value) ? value.join(', ') : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)}`)
+    .map(([name, value]) => `${fields[name]?.title ?? name}: ${Array.isArray(value) ? value.join(', ') : isBlank(value) ? `asks for “${value.blank}”` : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)}`)
     .join('; ');
 }
 

@@ -4,7 +4,9 @@ import type { SongRow } from '#contracts/songs.ts';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import { useSongs } from '../../api/queries.ts';
 import { useRunRecipe, type Ran } from '../../api/recipes.ts';
+import { blanksOf, type NamedSource } from '#core/operations/sources.ts';
 import { Button } from '../../components/button.tsx';
+import { BlankFields } from '../../fields/source-field.tsx';
 import { count, counts } from '../../components/text.ts';
 
 /** Runs the recipe on songs: first to see, then to do, with one report for all. */
@@ -15,6 +17,9 @@ export function RunOnSongs({ recipe }: { recipe: Recipe }) {
   // What was chosen stays so, whatever is searched for next.
   const [chosen, setChosen] = useState<ReadonlyMap<string, SongRow>>(new Map());
   const run = useRunRecipe();
+  const blanks = blanksOf(recipe.steps);
+  const [sources, setSources] = useState<Record<string, NamedSource>>({});
+  const ready = chosen.size > 0 && !run.isPending && blanks.every((name) => sources[name]);
   const list = [...chosen.values()];
   const allShown = songs.length > 0 && songs.every((s) => chosen.has(s.id));
   const toggle = (song: SongRow): void => {
@@ -30,15 +35,21 @@ export function RunOnSongs({ recipe }: { recipe: Recipe }) {
           {allShown ? 'None' : 'All'}
         </Button>
         <div className="ml-auto flex gap-2">
-          <Button disabled={list.length === 0 || run.isPending} onClick={() => run.mutate({ recipe, songs: list, preview: true })}>
+          <Button disabled={!ready} onClick={() => run.mutate({ recipe, sources, songs: list, preview: true })}>
             See what it would do
           </Button>
-          <Button kind="next" disabled={list.length === 0 || run.isPending} onClick={() => run.mutate({ recipe, songs: list, preview: false })}>
+          <Button kind="next" disabled={!ready} onClick={() => run.mutate({ recipe, sources, songs: list, preview: false })}>
             {list.length < 2 ? 'Run' : `Run on ${count(list.length, 'song')}`}
           </Button>
         </div>
       </div>
       <p className="text-[12.5px] text-faint">Each song gets one step, which can be undone there. To run it on some tracks only, select them on the song’s sheet and choose the recipe in the margin.</p>
+      {blanks.length > 0 && (
+        <div className="mt-2 max-w-[420px]">
+          <p className="text-[12.5px] text-faint">It takes from outside: choose what, for all the songs alike.</p>
+          <BlankFields names={blanks} given={sources} set={setSources} />
+        </div>
+      )}
       <div className="mt-2 flex items-center gap-3">
         <input type="search" aria-label="Search songs" placeholder="Search by name or file" className="w-64 rounded border border-line bg-sheet px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
         {found && found.total > songs.length && <p className="text-[12.5px] text-faint">The {songs.length} last touched of {count(found.total, 'song')}; search for others.</p>}

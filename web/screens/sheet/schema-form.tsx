@@ -1,6 +1,7 @@
 import { useId, type ChangeEvent } from 'react';
 import { controllerName } from '#core/instruments/controllers.ts';
 import { keyName } from '#core/units/units.ts';
+import { BlankField, SourceField, SourceTracksField } from '../../fields/source-field.tsx';
 import { usePreferences } from '../../state/preferences.ts';
 
 /** A field of an operation's settings, as its JSON Schema describes it. */
@@ -19,7 +20,7 @@ export interface Field {
   /** Numbers that belong together, as bar and beat do, stand in one row: those that follow each other and name the same. */
   readonly row?: string;
   /** What may be chosen: the lanes that occur, or one of them. */
-  readonly offers?: 'lanes' | 'lane';
+  readonly offers?: 'lanes' | 'lane' | 'source' | 'source-tracks';
   /** A number that is a key is shown with its name. */
   readonly shows?: 'key';
 }
@@ -30,14 +31,24 @@ interface FieldProps {
   readonly set: (value: unknown) => void;
   /** What numbers in a list may be chosen from, with their names. */
   readonly choices: readonly (readonly [number | string, string])[];
+  /** The other settings. */
+  readonly beside?: Readonly<Record<string, unknown>>;
+  /** The settings are a recipe's: what comes from outside is asked for when it is run. */
+  readonly inRecipe?: boolean;
+}
+
+interface FormProps extends Pick<FieldProps, 'choices' | 'inRecipe'> {
+  readonly fields: Readonly<Record<string, Field>>;
+  readonly values: Readonly<Record<string, unknown>>;
+  readonly set: (values: Record<string, unknown>) => void;
 }
 
 /** The settings of any operation as a form: every kind of field its schema can have. */
-export function SchemaForm({ fields, values, set, choices }: { fields: Readonly<Record<string, Field>>; values: Readonly<Record<string, unknown>>; set: (values: Record<string, unknown>) => void; choices: FieldProps['choices'] }) {
+export function SchemaForm({ fields, values, set, choices, inRecipe = false }: FormProps) {
   return (
     <div className="space-y-2.5">
       {rowsOf(fields).map((row) => {
-        const props = row.map(([name, field]): FieldProps & { key: string } => ({ key: name, field: { title: name, ...field }, value: values[name] ?? field.default, set: (value) => set({ ...values, [name]: value }), choices }));
+        const props = row.map(([name, field]): FieldProps & { key: string } => ({ key: name, field: { title: name, ...field }, value: values[name] ?? field.default, set: (value) => set({ ...values, [name]: value }), choices, beside: values, inRecipe }));
         if (row.length === 1) return props.map(({ key, ...rest }) => <FieldRow key={key} {...rest} />);
         return (
           <div key={props[0]!.key} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
@@ -98,6 +109,8 @@ function FieldRow(props: FieldProps) {
   if (field.type === 'boolean') return <BooleanField {...props} />;
   if (field.enum) return <ChoiceField {...props} />;
   if (field.offers === 'lane') return <LaneField {...props} />;
+  if (field.offers === 'source') return props.inRecipe ? <BlankField title={field.title!} value={props.value} set={props.set} /> : <SourceField title={field.title!} value={props.value} set={props.set} />;
+  if (field.offers === 'source-tracks') return props.inRecipe ? null : <SourceTracksField title={field.title!} source={props.beside?.source} value={props.value} set={props.set} />;
   if (field.type === 'array') return <ListField {...props} />;
   const number = field.type === 'integer' || field.type === 'number' ? field : field.anyOf?.find((f) => f.type === 'integer' || f.type === 'number');
   if (number) return <NumberField {...props} number={number} optional={field.anyOf !== undefined} />;

@@ -10,6 +10,8 @@ import { useScope, type Bars } from '../../state/scope.ts';
 import { useShowTempos } from '../../state/shown-tempos.ts';
 import { usePreparedStep, type Prepared } from '../../state/step.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
+import { blanksOf, type NamedSource } from '#core/operations/sources.ts';
+import { BlankFields } from '../../fields/source-field.tsx';
 import { stepLine } from '../recipes/recipe-step-card.tsx';
 import { BeforeAfter } from './before-after.tsx';
 import { SchemaForm, type Field } from './schema-form.tsx';
@@ -45,10 +47,11 @@ function Panel({ song, prepared, operation, selected, children, ofSong }: Omit<P
   const tracks = useMemo(() => (prepared.tracks ? song.tracks.filter((t) => prepared.tracks!.includes(t.id)) : selected && selected.length > 0 ? selected : song.tracks), [prepared.tracks, selected, song.tracks]);
   const inScope = useScope((s) => s.bars);
   const bars = operation.scope !== 'events' || prepared.bars === 'all' ? undefined : (prepared.bars ?? inScope);
-  const request = useMemo(() => asked(prepared, tracks, tracks.length === song.tracks.length, bars), [prepared, tracks, song.tracks.length, bars]);
-  const preview = usePreview(song, useDebounced(tracks.length === 0 ? undefined : request, 30));
-  const step = useStep(song.id, song.revision);
   const fields = (operation.settings as { properties?: Record<string, Field> }).properties ?? {};
+  const lacks = lacksSource(prepared.settings, fields);
+  const request = useMemo(() => asked(prepared, tracks, tracks.length === song.tracks.length, bars), [prepared, tracks, song.tracks.length, bars]);
+  const preview = usePreview(song, useDebounced(tracks.length === 0 || lacks ? undefined : request, 30));
+  const step = useStep(song.id, song.revision);
   const close = (): void => prepare(undefined);
   if (tracks.length === 0) return <Gone close={close} />;
   return (
@@ -61,11 +64,11 @@ function Panel({ song, prepared, operation, selected, children, ofSong }: Omit<P
         </p>
       )}
       {operation.scope === 'events' && <BarsField prepared={prepared} chosen={bars} bars={song.timing.bars} />}
-      {operation.id === 'recipe.run' ? <RecipeSteps settings={prepared.settings} /> : <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={lanesIn(tracks)} />}
+      {operation.id === 'recipe.run' ? <RecipeSteps settings={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} /> : <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={lanesIn(tracks)} />}
       {children}
-      <Outcome preview={preview} song={song} bars={bars} />
+      {lacks ? <p className="mt-3 text-faint">Choose what it is to take from.</p> : <Outcome preview={preview} song={song} bars={bars} />}
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
-        <Button kind="next" disabled={step.isPending || preview.data?.changed !== true || preview.isError} onClick={() => step.mutate(request, { onSuccess: close })}>
+        <Button kind="next" disabled={step.isPending || lacks || preview.data?.changed !== true || preview.isError} onClick={() => step.mutate(request, { onSuccess: close })}>
           Do it
         </Button>
         <Button onClick={close}>Not now</Button>
@@ -74,15 +77,26 @@ function Panel({ song, prepared, operation, selected, children, ofSong }: Omit<P
   );
 }
 
-/** The steps of a recipe that is about to be run. */
-function RecipeSteps({ settings }: { settings: Readonly<Record<string, unknown>> }) {
+/** Whether something that it takes from outside is not chosen yet. */
+function lacksSource(settings: Prepared['settings'], fields: Readonly<Record<string, Field>>): boolean {
+  const given = (settings.sources ?? {}) as Record<string, NamedSource>;
+  if (settings.steps) return blanksOf(settings.steps as RecipeStep[]).some((name) => !given[name]);
+  return Object.entries(fields).some(([name, field]) => field.offers === 'source' && !settings[name]);
+}
+
+/** The steps of a recipe that is about to be run, and what they ask for. */
+function RecipeSteps({ settings, set }: { settings: Readonly<Record<string, unknown>>; set: (settings: Record<string, unknown>) => void }) {
   const operations = useOperations().data ?? [];
+  const steps = settings.steps as RecipeStep[];
   return (
-    <ol className="list-decimal space-y-1 pl-5">
-      {(settings.steps as RecipeStep[]).map((step, n) => (
-        <li key={n}>{stepLine(step, operations)}</li>
-      ))}
-    </ol>
+    <>
+      <ol className="list-decimal space-y-1 pl-5">
+        {steps.map((step, n) => (
+          <li key={n}>{stepLine(step, operations)}</li>
+        ))}
+      </ol>
+      <BlankFields names={blanksOf(steps)} given={(settings.sources ?? {}) as Record<string, NamedSource>} set={(sources) => set({ ...settings, sources })} />
+    </>
   );
 }
 

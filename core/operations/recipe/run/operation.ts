@@ -4,7 +4,8 @@ import { tracksIn, type Scope } from '../../../song/scope.ts';
 import type { Song } from '../../../song/song.ts';
 import { composedMoves, type Moves } from '../../../timing/time-map.ts';
 import { defineOperation, type Applied, type Change, type Operation, type Report } from '../../operation.ts';
-import { runWith } from '../../run-with.ts';
+import { namedSources, runWith } from '../../run-with.ts';
+import { filled, sourceSchema, type NamedSource, type SourceName, type Sources } from '../../sources.ts';
 import { plainName } from '../../../edit/plain-text.ts';
 import { meaningText, tracksMeant } from './meaning.ts';
 import { recipeStepSchema, type RecipeStep } from './recipe.ts';
@@ -13,18 +14,29 @@ import { recipeStepSchema, type RecipeStep } from './recipe.ts';
 export const recipeRun = (operations: readonly Operation[]): Operation =>
   defineOperation({
     id: 'recipe.run',
-    version: 1,
+    version: 2,
     title: 'Run a recipe',
     summary: 'Takes several steps in a row as one, each on the tracks it is meant for.',
     group: 'song',
     scope: 'tracks',
-    settings: z.strictObject({ name: plainName('Name'), steps: z.array(recipeStepSchema).min(1).max(50).meta({ title: 'Steps' }) }),
-    apply: (song, { steps }, scope) => runAll(operations, song, steps, scope),
+    settings: z.strictObject({
+      name: plainName('Name'),
+      steps: z.array(recipeStepSchema).min(1).max(50).meta({ title: 'Steps' }),
+      sources: z.record(z.string().max(200), sourceSchema).default({}).meta({ title: 'Sources', description: 'What fills the blanks of its steps, by their names.' }),
+    }),
+    sources: ({ steps, sources }) => fill(steps, sources).flatMap((step) => namedSources(operations, step)),
+    apply: (song, { steps, sources: given }, scope, sources) => runAll(operations, song, fill(steps, given), scope, sources),
     describe: ({ name, steps }, { changes }) => `Ran “${name}”: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} on ${new Set(changes.map((c) => c.track)).size} tracks`,
     examples: [{ says: 'Notes only, and louder', settings: { name: 'Loud notes', steps: [{ operation: 'events.keep-notes' }, { operation: 'velocity.set', settings: { add: 10 }, who: 'pitched' }] } }],
   });
 
-function runAll(operations: readonly Operation[], before: Song, steps: readonly RecipeStep[], scope: Scope): Result<Applied> {
+/** The steps with their blanks filled, as far as something is given for them. */
+function fill(steps: readonly RecipeStep[], given: Readonly<Record<string, SourceName>>): readonly RecipeStep[] {
+  const named = Object.fromEntries(Object.entries(given).filter((entry): entry is [string, NamedSource] => !('blank' in entry[1])));
+  return steps.map((step) => ({ ...step, settings: filled(step.settings, named) }));
+}
+
+function runAll(operations: readonly Operation[], before: Song, steps: readonly RecipeStep[], scope: Scope, sources: Sources): Result<Applied> {
   const changes: Change[] = [];
   const skipped: Report['skipped'][number][] = [];
   const chosen = scope.tracks === 'all' ? undefined : new Set(scope.tracks);
@@ -46,7 +58,7 @@ function runAll(operations: readonly Operation[], before: Song, steps: readonly 
       continue;
     }
     const all = meant.value.length === song.tracks.length;
-    const result = runWith(operations, song, { operation, version, settings, scope: { tracks: all ? 'all' : meant.value.map((t) => t.id) } });
+    const result = runWith(operations, song, { operation, version, settings, scope: { tracks: all ? 'all' : meant.value.map((t) => t.id) } }, sources);
     if (!result.ok) return refused({ ...result.problem, where: { ...result.problem.where, field: `${field}${result.problem.where.field ? `.${result.problem.where.field}` : ''}` } });
     ({ song } = result.value);
     moves = composedMoves(moves, result.value.moves);

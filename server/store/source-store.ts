@@ -1,0 +1,36 @@
+import type { NamedSource } from '#core/operations/sources.ts';
+import { blobsOf } from '#core/work/revision.ts';
+import type { StoredSource } from '#core/work/sources.ts';
+import { Original, Revision } from '../db/models.ts';
+import type { BlobStore } from './blob-store.ts';
+import type { FactStore } from './fact-store.ts';
+
+/** What steps take from outside their song, by name. */
+export class SourceStore {
+  private readonly blobs: BlobStore;
+  private readonly facts: FactStore;
+
+  constructor(blobs: BlobStore, facts: FactStore) {
+    this.blobs = blobs;
+    this.facts = facts;
+  }
+
+  /** Those of the sources that are stored; a step says which it misses. A song that was removed is one as long as it is not purged. */
+  async read(sources: readonly NamedSource[]): Promise<StoredSource[]> {
+    const stored = await Promise.all(sources.map((name) => ('original' in name ? this.file(name) : this.revision(name))));
+    return stored.filter((source) => source !== undefined);
+  }
+
+  private async file(name: Extract<NamedSource, { original: string }>): Promise<StoredSource | undefined> {
+    const file = await Original.findByPk(name.original);
+    return file ? { name, stored: { bytes: new Uint8Array(file.bytes), fileName: name.called ?? '' } } : undefined;
+  }
+
+  private async revision(name: Extract<NamedSource, { song: string }>): Promise<StoredSource | undefined> {
+    const revision = await Revision.findOne({ where: { songId: name.song, number: name.revision }, attributes: ['manifest'] });
+    if (!revision) return undefined;
+    const { manifest } = revision;
+    const [blobs, known] = await Promise.all([this.blobs.read(blobsOf(manifest)), this.facts.known(manifest.tracks.map((t) => t.blob))]);
+    return { name, stored: { manifest, blobs, known } };
+  }
+}
