@@ -5,7 +5,7 @@ const eventsATrack = 25_000;
 
 /** A sound track of 10,000 notes on sixteenths, 5,000 values of expression, on a port and channel of its own; a status in each event. */
 function trackOf(n) {
-  const body = [0, 0xff, 0x21, 1, n >> 4, 0, 0xff, 3, 8, ...Buffer.from(`part ${String(n).padStart(3, '0')}`)];
+  const body = [0, 0xff, 0x21, 1, n >> 4, 0, 0xff, 3, 9, ...Buffer.from(`viola ${String(n).padStart(3, '0')}`)];
   const channel = n % 16;
   // Keys as by chance, the same in each run (numbers of Park and Miller): no part doubles another.
   let chance = n + 1;

@@ -7,6 +7,7 @@ import { factsOf } from '../song/track-facts.ts';
 import { positionAt, meterMap, quarterTicks, type MeterMap } from '../timing/meter-map.ts';
 import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { timingOf } from '../song/timing-of.ts';
+import { channelsIn } from '../units/channel-bits.ts';
 import type { Meter, TempoPoint, Timing } from '../timing/timing.ts';
 import type { TrackLook } from './track-look.ts';
 
@@ -82,7 +83,7 @@ export function viewOf(whole: Song, lookAt: (song: LookedSong, t: LookedTrack) =
   const idsOf = new Map<readonly Track[], readonly string[]>();
   const heardWith = (track: Track): (readonly string[])[] => {
     const { lanes, ports } = factsOf(track);
-    return lanes === 0 ? [] : Array.from({ length: 16 }, (_, c) => c).filter((c) => lanes & (1 << c)).map((c) => memoised(idsOf, heardOn(song, ports, c), (list) => list.map((t) => t.id)));
+    return channelsIn(lanes).map((c) => memoised(idsOf, heardOn(song, ports, c), (list) => list.map((t) => t.id)));
   };
   const base = { song, timing, meters, barAt: (tick: number) => positionAt(meters, tick).bar, seconds: (tick: number) => ticksToSeconds(tempo, tick), quarter: quarterTicks(song.division) };
   const tracks = song.tracks.map((track, i): LookedTrack => {

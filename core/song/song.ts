@@ -2,6 +2,7 @@ import { META, meta, isMeta, payloadOf, type Events } from '../smf/events.ts';
 import type { Division } from '../smf/division.ts';
 import type { RiffWrapper } from '../smf/riff.ts';
 import type { AlienChunk } from '../smf/smf.ts';
+import { channelsIn } from '../units/channel-bits.ts';
 import { fromHex } from '../units/hex.ts';
 import { factsOf, type Factual, type TrackFacts } from './track-facts.ts';
 import { cutText, decodeText, type TextEncodingName } from '../smf/text.ts';
@@ -98,7 +99,7 @@ export function playsChannel({ status, count }: Events): boolean {
 export function channelsOf({ status, count }: Events): number[] {
   let used = 0;
   for (let i = 0; i < count; i++) if (status[i]! < 0xf0) used |= 1 << (status[i]! & 0x0f);
-  return Array.from({ length: 16 }, (_, channel) => channel).filter((channel) => used & (1 << channel));
+  return channelsIn(used);
 }
 
 /** Whether the first track holds only the song's own facts (name, tempo, meters, markers …) and no music. */

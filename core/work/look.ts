@@ -50,5 +50,5 @@ function dependencies(manifest: Manifest, ports: Ports): (on: LookedOn) => strin
     named.set(key, name);
     return name;
   };
-  return ({ song, heardWith, ...own }) => JSON.stringify([own, once(song, () => song), heardWith.map((ids) => once(ids, () => ids.map((id) => blobOf.get(id))))]);
+  return ({ song, heardWith, ...own }) => JSON.stringify([own, once(song, () => song), heardWith.map((ids) => (ids.length === 1 ? blobOf.get(ids[0]!) : once(ids, () => ids.map((id) => blobOf.get(id)))))]);
 }

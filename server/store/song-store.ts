@@ -10,6 +10,7 @@ import type { Intake, NewSong } from '#core/work/intake.ts';
 import type { Blobs } from '#core/work/ports.ts';
 import { blobsOf, type Manifest } from '#core/work/revision.ts';
 import type { MadeRevision, StepTaken } from '#core/work/step.ts';
+import { KeptLately } from '../kept-lately.ts';
 import { isId } from './ids.ts';
 import { noteSources, noteUses, shareLock } from './keeping.ts';
 import { listSongs, type ListedSong } from './song-list.ts';
@@ -28,9 +29,13 @@ export interface Moved {
   readonly moves?: Moves;
 }
 
+/** Tracks of the revisions that are kept at hand. */
+const mostRecentTracks = 50_000;
+
 /** Songs, their revisions and steps. Every change is one transaction; nothing is ever overwritten. */
 export class SongStore {
   private readonly sequelize: Sequelize;
+  private readonly recent = new KeptLately<Revision>(mostRecentTracks, ({ manifest }) => manifest.tracks.length + 1);
   readonly blobs: BlobStore;
 
   constructor(sequelize: Sequelize, blobs: BlobStore) {
@@ -64,16 +69,19 @@ export class SongStore {
 
   async find(id: string): Promise<SongAt> {
     const record = await this.record(id);
-    const revision = await Revision.findOne({ where: { songId: id, number: record.head }, rejectOnEmpty: true });
-    return { record, revision };
+    return { record, revision: await this.revision(id, record.head) };
   }
 
   list(query: SongListQuery): Promise<{ songs: ListedSong[]; total: number }> {
     return listSongs(this.sequelize, query);
   }
 
+  /** A revision, which nobody ever changes: those used lately are kept at hand. */
   async revision(songId: string, number: number): Promise<Revision> {
-    return Revision.findOne({ where: { songId, number }, rejectOnEmpty: true });
+    const key = `${songId} ${number}`;
+    const revision = this.recent.get(key) ?? (await Revision.findOne({ where: { songId, number }, rejectOnEmpty: true }));
+    this.recent.set(key, revision);
+    return revision;
   }
 
   readBlobs(...manifests: Manifest[]): Promise<Blobs> {

@@ -2,7 +2,7 @@ import { programNames } from '../../instruments/general-midi.ts';
 import { setsUpOnly } from '../../edit/empty.ts';
 import { countKinds } from '../../edit/event-kinds.ts';
 import type { Events } from '../../smf/events.ts';
-import { channelsIn } from './several-channels.ts';
+import { channelsIn } from '../../units/channel-bits.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 

@@ -1,3 +1,4 @@
+import { channelsIn } from '../../units/channel-bits.ts';
 import { on, type Noticed } from '../finding.ts';
 import type { ChannelUse } from '../track-look.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
@@ -18,9 +19,6 @@ export function channelUse({ notes, track: { events } }: LookedTrack): ChannelUs
   }
   return { all, played, setUp, programs };
 }
-
-/** Channels (from 0) of which the bit is set, in ascending order. */
-export const channelsIn = (bits: number): number[] => Array.from({ length: 16 }, (_, c) => c).filter((c) => bits & (1 << c));
 
 const setUp = ['programs', 'banks', 'controllers', 'bend', 'pressure'];
 

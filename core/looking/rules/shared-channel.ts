@@ -1,7 +1,7 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { listed, on, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
-import { channelsIn } from './several-channels.ts';
+import { channelsIn } from '../../units/channel-bits.ts';
 
 /** Parts that share a channel though their programs differ, or all parts on one channel without any program. */
 export function sharedChannel({ parts }: LookedSong): Noticed[] {
