@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { Shown } from '#core/units/shown.ts';
 
 /** The one shape of every error (4xx for what the sender can mend, 5xx for a defect). */
 export const errorSchema = z.object({
@@ -10,4 +11,4 @@ export const errorSchema = z.object({
   remedy: z.string(),
   head: z.int().optional().meta({ description: 'With revision-stale: the revision the song is at.' }),
 });
-export type ApiError = z.infer<typeof errorSchema>;
+export type ApiError = Shown<z.infer<typeof errorSchema>>;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { scopeSchema } from '#core/song/scope.ts';
+import type { Shown } from '#core/units/shown.ts';
 
 export const findingSchema = z.object({
   key: z.string(),
@@ -14,9 +15,9 @@ export const findingSchema = z.object({
   settle: z.array(z.object({ title: z.string(), operation: z.string(), settings: z.record(z.string(), z.unknown()), scope: scopeSchema })),
   leftAlone: z.boolean().meta({ description: 'Somebody decided to leave it as it is.' }),
 });
-export type FindingView = z.infer<typeof findingSchema>;
+export type FindingView = Shown<z.infer<typeof findingSchema>>;
 
 export const findingListSchema = z.object({ revision: z.int(), findings: z.array(findingSchema) });
-export type FindingList = z.infer<typeof findingListSchema>;
+export type FindingList = Shown<z.infer<typeof findingListSchema>>;
 
 export const leaveSchema = z.strictObject({ key: z.string().min(1).max(10_000), leftAlone: z.boolean() });

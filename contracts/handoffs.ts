@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { handoffSettings } from '#core/handoff/handoff.ts';
+import type { Shown } from '#core/units/shown.ts';
 
 export const handoffRequestSchema = handoffSettings.extend({
   revision: z.int().min(0).optional().meta({ description: 'The revision you looked at; another head is refused with 409.' }),
@@ -34,5 +35,5 @@ export const handoffSchema = z.object({
   files: z.array(z.object({ name: z.string(), bytes: z.int(), sha256: z.string() })),
   slip: slipSchema,
 });
-export type HandoffView = z.infer<typeof handoffSchema>;
+export type HandoffView = Shown<z.infer<typeof handoffSchema>>;
 export const handoffListSchema = z.object({ handoffs: z.array(handoffSchema) });

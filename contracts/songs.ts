@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { textEncodings } from '#core/smf/text.ts';
 import { frameRateNames } from '#core/timing/timecode.ts';
 import { errorSchema } from './errors.ts';
+import type { Shown } from '#core/units/shown.ts';
 
 const count = z.int().min(0);
 const tick = z.number().min(0).meta({ unit: 'ticks' });
@@ -33,7 +34,7 @@ export const trackSchema = z.object({
   activity: z.array(count).meta({ description: 'Notes that sound in each cell of the song’s bars.' }),
   sha256: z.string().meta({ description: 'Hash of the track’s MTrk bytes: equal tracks, equal hashes.' }),
 });
-export type TrackView = z.infer<typeof trackSchema>;
+export type TrackView = Shown<z.infer<typeof trackSchema>>;
 
 const position = z.string().meta({ description: 'bar.beat.tick, bars and beats from 1' });
 const travels = z.boolean().meta({ description: 'It is sent; else it is kept here only.' });
@@ -58,14 +59,14 @@ export const timingSchema = z.object({
   endTick: tick,
   seconds: z.number(),
 });
-export type TimingView = z.infer<typeof timingSchema>;
+export type TimingView = Shown<z.infer<typeof timingSchema>>;
 
 export const tempoListSchema = z.object({
   revision: z.int(),
   ticks: z.array(tick),
   tempos: z.array(z.int()).meta({ unit: 'microseconds a quarter' }),
 });
-export type TempoList = z.infer<typeof tempoListSchema>;
+export type TempoList = Shown<z.infer<typeof tempoListSchema>>;
 
 export const songRowSchema = z.object({
   id: z.uuid(),
@@ -86,7 +87,7 @@ export const songRowSchema = z.object({
   purgeAt: z.iso.datetime().optional().meta({ description: 'When a removed song is purged.' }),
   keptBytes: count.optional().meta({ description: 'Everything that is kept of it: the original, and the events of all its revisions and handoffs.' }),
 });
-export type SongRow = z.infer<typeof songRowSchema>;
+export type SongRow = Shown<z.infer<typeof songRowSchema>>;
 
 export const songListQuerySchema = z.strictObject({
   removed: z.enum(['true', 'false']).default('false').transform((v) => v === 'true').meta({ description: 'true for the removed ones' }),
@@ -102,10 +103,10 @@ export const songListSchema = z.object({
   total: count.meta({ description: 'How many there are in all.' }),
   keepRemovedDays: z.number().meta({ description: 'Removed songs are purged after so many days; 0 for never.' }),
 });
-export type SongList = z.infer<typeof songListSchema>;
+export type SongList = Shown<z.infer<typeof songListSchema>>;
 
 export const removedSchema = z.object({ removedAt: z.iso.datetime(), purgeAt: z.iso.datetime().nullable().meta({ description: 'When it is purged with what nothing else needs; null for never.' }) });
-export type RemovedView = z.infer<typeof removedSchema>;
+export type RemovedView = Shown<z.infer<typeof removedSchema>>;
 
 export const songSchema = songRowSchema.extend({
   original: z.object({ sha256: z.string(), bytes: count, fileName: z.string(), wrapped: z.boolean(), alienChunks: z.array(z.object({ id: z.string(), bytes: count })) }),
@@ -121,10 +122,10 @@ export const songSchema = songRowSchema.extend({
   timing: timingSchema,
   tracks: z.array(trackSchema),
 });
-export type SongView = z.infer<typeof songSchema>;
+export type SongView = Shown<z.infer<typeof songSchema>>;
 
 export const uploadedSchema = z.object({
   songs: z.array(songRowSchema),
   problems: z.array(errorSchema).meta({ description: 'What was wrong with the files, and which were refused; where.file names the file.' }),
 });
-export type Uploaded = z.infer<typeof uploadedSchema>;
+export type Uploaded = Shown<z.infer<typeof uploadedSchema>>;

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { scopeSchema } from '#core/song/scope.ts';
 import { trackSchema } from './songs.ts';
+import type { Shown } from '#core/units/shown.ts';
 
 export const stepRequestSchema = z.strictObject({
   operation: z.string().max(100).meta({ description: 'Id of an operation, see /api/operations.' }),
@@ -30,7 +31,7 @@ export const stepResultSchema = z.object({
   moves: movesSchema.optional(),
   after: z.array(trackSchema).optional().meta({ description: 'With a preview: the tracks it would change, as they would be (the first twenty).' }),
 });
-export type StepResultView = z.infer<typeof stepResultSchema>;
+export type StepResultView = Shown<z.infer<typeof stepResultSchema>>;
 
 export const stepSchema = z.object({
   revision: z.int(),
@@ -44,12 +45,12 @@ export const stepSchema = z.object({
   at: z.iso.datetime(),
   state: z.enum(['in force', 'undone', 'set aside']).meta({ description: 'Set aside: undone, and another step was taken since.' }),
 });
-export type StepView = z.infer<typeof stepSchema>;
+export type StepView = Shown<z.infer<typeof stepSchema>>;
 export const stepListSchema = z.object({ head: z.int(), steps: z.array(stepSchema) });
 
 export const moveSchema = z.strictObject({ revision: z.int().min(0).optional().meta({ description: 'The head you looked at.' }) });
 export const movedSchema = z.object({ revision: z.int(), described: z.string(), moves: movesSchema.optional() });
-export type MovedView = z.infer<typeof movedSchema>;
+export type MovedView = Shown<z.infer<typeof movedSchema>>;
 
 export const operationSchema = z.object({
   id: z.string(),
@@ -62,5 +63,5 @@ export const operationSchema = z.object({
   settings: z.record(z.string(), z.unknown()).meta({ description: 'JSON Schema of the settings.' }),
   examples: z.array(z.object({ says: z.string(), settings: z.record(z.string(), z.unknown()), scope: scopeSchema.optional() })),
 });
-export type OperationView = z.infer<typeof operationSchema>;
+export type OperationView = Shown<z.infer<typeof operationSchema>>;
 export const operationListSchema = z.object({ operations: z.array(operationSchema) });

@@ -11,12 +11,9 @@ export function trackView(track: TrackSummary, sha256: string): TrackView {
     ...track,
     channels,
     channel: channels.length === 1 ? channels[0]! : null,
-    ports: [...track.ports],
     programs: track.programs.map((p) => ({ ...p, channel: channelNumber(p.channel), program: p.program + 1, name: p.channel === 9 ? 'Drum kit' : programNames[p.program]! })),
     controllers: track.controllers.map((c) => ({ ...c, name: controllerName(c.controller) })),
     counts: { events: track.events, notes: track.notes, ...track.counts },
-    activity: [...track.activity],
-    velocity: track.velocity && { ...track.velocity, bins: [...track.velocity.bins] },
     sha256,
-  } as TrackView;
+  };
 }

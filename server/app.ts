@@ -4,19 +4,20 @@ import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
-import { openApi } from '#contracts/routes.ts';
+import { openApi } from '#contracts/openapi.ts';
+import { answering, type Handlers } from './answering.ts';
 import { isConnectionLoss } from './db/connect.ts';
 import type { Config } from './config.ts';
 import { guard } from './guard.ts';
 import { quietError, quietUrl } from './quiet-log.ts';
 import { Refusal } from './refusal.ts';
 import { hasRoom, isNoRoom, needRoom } from './room.ts';
-import { contentRoutes } from './routes/contents.ts';
-import { findingRoutes } from './routes/findings.ts';
-import { handoffRoutes } from './routes/handoffs.ts';
-import { recipeRoutes } from './routes/recipes.ts';
-import { songRoutes } from './routes/songs.ts';
-import { stepRoutes } from './routes/steps.ts';
+import { contentHandlers } from './routes/contents.ts';
+import { findingHandlers } from './routes/findings.ts';
+import { handoffHandlers } from './routes/handoffs.ts';
+import { recipeHandlers } from './routes/recipes.ts';
+import { songHandlers } from './routes/songs.ts';
+import { stepHandlers } from './routes/steps.ts';
 import type { Services } from './services.ts';
 
 export function makeApp(services: Services, logger: Logger): Express {
@@ -28,12 +29,9 @@ export function makeApp(services: Services, logger: Logger): Express {
   app.use(guard(config.hosts));
   // Steps by hand name rows and points: a million rows in spans are a few megabytes.
   app.use('/api', needRoom(config), express.json({ limit: config.mostBodyBytes }));
-  app.get('/api/openapi.json', (_request, response) => void response.json(openApi()));
-  app.get('/api/health', async (_request, response) => {
-    await services.songs.ping();
-    response.json({ ok: true });
-  });
-  app.use('/api', songRoutes(services), contentRoutes(services), stepRoutes(services), findingRoutes(services), handoffRoutes(services), recipeRoutes(services));
+  const described = openApi();
+  app.get('/api/openapi.json', (_request, response) => void response.json(described));
+  app.use(answering(allHandlers(services)));
   app.all('/api/{*rest}', (request) => {
     throw new Refusal({ code: 'route-unknown', where: { field: `${request.method} ${request.path}`.slice(0, 200) } });
   });
@@ -41,6 +39,14 @@ export function makeApp(services: Services, logger: Logger): Express {
   app.use(answerErrors(logger, config));
   return app;
 }
+
+const allHandlers = (services: Services): Handlers => ({
+  ...songHandlers(services), ...contentHandlers(services), ...stepHandlers(services), ...findingHandlers(services), ...handoffHandlers(services), ...recipeHandlers(services),
+  async getHealth() {
+    await services.songs.ping();
+    return { ok: true };
+  },
+});
 
 /** The built page; every address that is no file is one of its views. */
 function servePage(app: Express, folder: string): void {

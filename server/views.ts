@@ -56,16 +56,16 @@ export function songView(at: SongAt, { view, tracks }: ShownRevision, original: 
     mapTrack: view.mapTrack,
     undo,
     redo,
-    timing: view.timing as unknown as SongView['timing'],
+    timing: view.timing,
     tracks: tracks.map((t, i) => trackView(t, manifest.tracks[i]!.blob)),
   };
 }
 
 export function stepView(step: Step, parent: number, state: StepView['state']): StepView {
   const { revision, operation, version, settings, scope, described, report } = step;
-  return { revision, parent, operation, version, settings, scope, described, report: report as StepView['report'], at: step.createdAt.toISOString(), state };
+  return { revision, parent, operation, version, settings, scope, described, report, at: step.createdAt.toISOString(), state };
 }
 
 export function handoffView(h: HandoffRecord): HandoffView {
-  return { id: h.id, revision: h.revision, at: h.createdAt.toISOString(), files: [{ name: h.fileName, bytes: h.fileBytes, sha256: h.fileSha256 }], slip: h.slip as HandoffView['slip'] };
+  return { id: h.id, revision: h.revision, at: h.createdAt.toISOString(), files: [{ name: h.fileName, bytes: h.fileBytes, sha256: h.fileSha256 }], slip: h.slip };
 }

@@ -99,7 +99,7 @@ export class RecipeRecord extends Model<InferAttributes<RecipeRecord>, InferCrea
   declare id: string;
   declare name: string;
   declare about: string;
-  declare steps: RecipeStep[];
+  declare steps: readonly RecipeStep[];
   declare removedAt: Date | null;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;

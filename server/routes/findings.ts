@@ -1,8 +1,6 @@
-import { Router } from 'express';
-import { leaveSchema, type FindingList } from '#contracts/findings.ts';
 import type { Finding } from '#core/looking/finding.ts';
 import type { KeptLook } from '#core/work/ports.ts';
-import { jsonBody } from '../body.ts';
+import type { Handlers } from '../answering.ts';
 import type { Revision } from '../db/models.ts';
 import { KeptLately } from '../kept-lately.ts';
 import { need } from '../refusal.ts';
@@ -11,9 +9,8 @@ import type { Services } from '../services.ts';
 /** How many findings are kept at hand, of all songs. */
 const mostRecent = 20_000;
 
-export function findingRoutes({ songs, facts, pool }: Services): Router {
-  const router = Router();
-
+/** What the look-over notices in songs, and what of it is left alone. */
+export function findingHandlers({ songs, facts, pool }: Services): Pick<Handlers, 'listFindings' | 'leaveFinding'> {
   /** Of revisions that were looked over lately; a revision never changes. */
   const recent = new KeptLately<readonly Finding[]>(mostRecent, (findings) => findings.length + 1);
 
@@ -34,18 +31,16 @@ export function findingRoutes({ songs, facts, pool }: Services): Router {
     return looked.findings;
   }
 
-  router.get('/songs/:id/findings', async (request, response) => {
-    const { record, revision } = await songs.find(request.params.id);
-    const [findings, left] = await Promise.all([findingsOf(revision), songs.leftAlone(record.id)]);
-    response.json({ revision: record.head, findings: findings.map((f) => ({ ...f, leftAlone: left.has(f.key) })) } as FindingList);
-  });
+  return {
+    async listFindings({ params }) {
+      const { record, revision } = await songs.find(params.id);
+      const [findings, left] = await Promise.all([findingsOf(revision), songs.leftAlone(record.id)]);
+      return { revision: record.head, findings: findings.map((f) => ({ ...f, leftAlone: left.has(f.key) })) };
+    },
 
-  router.post('/songs/:id/findings', async (request, response) => {
-    const { key, leftAlone } = jsonBody(request, leaveSchema);
-    const record = await songs.record(request.params.id);
-    await songs.leave(record.id, key, leftAlone);
-    response.status(204).end();
-  });
-
-  return router;
+    async leaveFinding({ params, body: { key, leftAlone } }) {
+      const record = await songs.record(params.id);
+      await songs.leave(record.id, key, leftAlone);
+    },
+  };
 }

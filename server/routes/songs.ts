@@ -1,22 +1,23 @@
-import { Router } from 'express';
 import type { Problem, Where } from '#core/problems/problems.ts';
 import { say } from '#core/problems/sentences.ts';
 import type { ApiError } from '#contracts/errors.ts';
-import { songListQuerySchema, type RemovedView, type SongList, type Uploaded } from '#contracts/songs.ts';
+import type { SongRow } from '#contracts/songs.ts';
+import type { Handlers } from '../answering.ts';
 import type { Services } from '../services.ts';
 import { Refusal, need } from '../refusal.ts';
 import { sendFile } from '../send-file.ts';
 import { nameFault, uploads, type ReceivedFile } from '../upload.ts';
-import { queryOf } from '../body.ts';
 import { purgeAt } from '../store/keeping.ts';
 import { listedRow, songRow, songView } from '../views.ts';
 import type { SongAt } from '../store/song-store.ts';
 
-export function songRoutes({ config, songs, views, pool }: Services): Router {
-  const router = Router();
+type SongHandlers = Pick<Handlers, 'bringIn' | 'listSongs' | 'getSong' | 'getOriginal' | 'removeSong' | 'restoreSong'>;
+
+/** Songs as a whole: they come in, are listed and shown, go and come back. */
+export function songHandlers({ config, songs, views, pool }: Services): SongHandlers {
   const receive = uploads(config);
 
-  const row = async (at: SongAt) => songRow(at, (await songs.sizes([at.record.original])).get(at.record.original) ?? 0);
+  const row = async (at: SongAt): Promise<SongRow> => songRow(at, (await songs.sizes([at.record.original])).get(at.record.original) ?? 0);
 
   /** One file into songs; the problems are those that were mended. */
   async function takeFile(file: ReceivedFile): Promise<{ ids: string[]; problems: ApiError[] }> {
@@ -30,57 +31,58 @@ export function songRoutes({ config, songs, views, pool }: Services): Router {
     return { ids, problems: reading };
   }
 
-  router.post('/songs', async (request, response) => {
-    const { files, done } = await receive(request, response);
-    try {
-      if (files.length === 0) throw new Refusal({ code: 'file-missing', where: { field: 'file' } });
-      const uploaded: Uploaded = { songs: [], problems: [] };
-      let refusal: Refusal | undefined;
-      for (const file of files) {
-        try {
-          const { ids, problems } = await takeFile(file);
-          for (const id of ids) uploaded.songs.push(await row(await songs.find(id)));
-          uploaded.problems.push(...problems);
-        } catch (error) {
-          if (!(error instanceof Refusal)) throw error;
-          refusal ??= error;
-          uploaded.problems.push(error.body);
-        }
+  /** All that can be taken is; refused only where nothing can. */
+  async function takeFiles(files: readonly ReceivedFile[]): Promise<{ songs: SongRow[]; problems: ApiError[] }> {
+    if (files.length === 0) throw new Refusal({ code: 'file-missing', where: { field: 'file' } });
+    const uploaded = { songs: [] as SongRow[], problems: [] as ApiError[] };
+    let refusal: Refusal | undefined;
+    for (const file of files) {
+      try {
+        const { ids, problems } = await takeFile(file);
+        for (const id of ids) uploaded.songs.push(await row(await songs.find(id)));
+        uploaded.problems.push(...problems);
+      } catch (error) {
+        if (!(error instanceof Refusal)) throw error;
+        refusal ??= error;
+        uploaded.problems.push(error.body);
       }
-      if (refusal && uploaded.songs.length === 0) throw refusal;
-      response.status(201).json(uploaded);
-    } finally {
-      await done();
     }
-  });
+    if (refusal && uploaded.songs.length === 0) throw refusal;
+    return uploaded;
+  }
 
-  router.get('/songs', async (request, response) => {
-    const { songs: page, total } = await songs.list(queryOf(request, songListQuerySchema));
-    response.json({ songs: page.map((s) => listedRow(s, config.keepRemovedDays)), total, keepRemovedDays: config.keepRemovedDays } satisfies SongList);
-  });
+  return {
+    async bringIn({ request, response }) {
+      const { files, done } = await receive(request, response);
+      return takeFiles(files).finally(done);
+    },
 
-  router.get('/songs/:id', async (request, response) => {
-    const at = await songs.find(request.params.id);
-    const [sizes, { undo, redo }, shown] = await Promise.all([songs.sizes([at.record.original]), songs.neighbours(at.record), views.show(at)]);
-    response.json(songView(at, shown, { bytes: sizes.get(at.record.original) ?? 0 }, undo, redo));
-  });
+    async listSongs({ query }) {
+      const { songs: page, total } = await songs.list(query);
+      return { songs: page.map((s) => listedRow(s, config.keepRemovedDays)), total, keepRemovedDays: config.keepRemovedDays };
+    },
 
-  router.get('/songs/:id/original', async (request, response) => {
-    const record = await songs.record(request.params.id);
-    sendFile(response, record.fileName, await songs.original(record.original));
-  });
+    async getSong({ params }) {
+      const at = await songs.find(params.id);
+      const [sizes, { undo, redo }, shown] = await Promise.all([songs.sizes([at.record.original]), songs.neighbours(at.record), views.show(at)]);
+      return songView(at, shown, { bytes: sizes.get(at.record.original) ?? 0 }, undo, redo);
+    },
 
-  router.delete('/songs/:id', async (request, response) => {
-    const removedAt = await songs.remove(request.params.id);
-    response.json({ removedAt: removedAt.toISOString(), purgeAt: purgeAt(removedAt, config.keepRemovedDays)?.toISOString() ?? null } satisfies RemovedView);
-  });
+    async getOriginal({ params, response }) {
+      const record = await songs.record(params.id);
+      return sendFile(response, record.fileName, await songs.original(record.original));
+    },
 
-  router.post('/songs/:id/restore', async (request, response) => {
-    await songs.restore(request.params.id);
-    response.json(await row(await songs.find(request.params.id)));
-  });
+    async removeSong({ params }) {
+      const removedAt = await songs.remove(params.id);
+      return { removedAt: removedAt.toISOString(), purgeAt: purgeAt(removedAt, config.keepRemovedDays)?.toISOString() ?? null };
+    },
 
-  return router;
+    async restoreSong({ params }) {
+      await songs.restore(params.id);
+      return row(await songs.find(params.id));
+    },
+  };
 }
 
 /** A refusal that says which file it is about. */

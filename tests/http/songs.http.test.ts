@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { routes } from '#contracts/routes.ts';
+import { addressOf, addresses, type RouteName } from '#contracts/addresses.ts';
 import { songSchema, uploadedSchema } from '#contracts/songs.ts';
 import { stepListSchema } from '#contracts/steps.ts';
 import { handoffSchema } from '#contracts/handoffs.ts';
@@ -205,7 +205,10 @@ describe('the description of the API', () => {
   it('names every route, and every operation with a JSON Schema', async () => {
     const { body } = await api.send<{ openapi: string; paths: Record<string, Record<string, unknown>> }>('GET', '/api/openapi.json');
     expect(body.openapi).toBe('3.1.0');
-    for (const r of routes) expect(body.paths[r.path]?.[r.method], `${r.method} ${r.path}`).toBeDefined();
+    for (const name of Object.keys(addresses) as RouteName[]) {
+      const { method, path } = addressOf(name);
+      expect(body.paths[path]?.[method.toLowerCase()], name).toMatchObject({ operationId: name });
+    }
     const listed = await api.send<{ operations: { id: string; settings: { type: string; additionalProperties: boolean } }[] }>('GET', '/api/operations');
     expect(listed.body.operations.map((o) => o.id)).toContain('tracks.rename');
     for (const o of listed.body.operations) expect(o.settings).toMatchObject({ type: 'object', additionalProperties: false });

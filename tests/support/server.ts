@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
 import { startCluster } from '../../tools/postgres.mjs';
+import { watchAnswers } from './as-described.ts';
 
 export const root = path.resolve(import.meta.dirname, '../..');
 export const testFolder = path.join(root, '.satchel-test');
@@ -48,6 +49,7 @@ let made = 0;
 
 /** A server with an empty database of its own. */
 export async function freshServer(settings: Record<string, string> = {}): Promise<RunningServer & { databaseUrl: string }> {
+  watchAnswers();
   const cluster = await testCluster();
   const databaseUrl = cluster.create(`test_${process.pid}_${Date.now()}_${made++}`);
   return { ...(await startServer(databaseUrl, settings)), databaseUrl };

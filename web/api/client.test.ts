@@ -5,7 +5,8 @@ afterEach(() => vi.unstubAllGlobals());
 
 /** What a request fails with. */
 async function failure(method: 'GET' | 'POST'): Promise<RequestFailed> {
-  const error: unknown = await call(method, '/api/songs').then(() => undefined, (e: unknown) => e);
+  const asked = method === 'GET' ? call('listRecipes') : call('undo', { params: { id: 'x' }, body: {} });
+  const error: unknown = await asked.then(() => undefined, (e: unknown) => e);
   if (!(error instanceof RequestFailed)) throw new Error(`no failure: ${String(error)}`);
   return error;
 }

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import type { SongView, TempoList } from '#contracts/songs.ts';
+import type { SongView } from '#contracts/songs.ts';
 import { mapsOf, type Maps } from '#core/song/maps.ts';
 import { call } from './client.ts';
 
@@ -8,7 +8,7 @@ import { call } from './client.ts';
 export function useMaps(song: SongView): Maps {
   const all = useQuery({
     queryKey: ['song', song.id, 'tempos', song.revision],
-    queryFn: () => call<TempoList>('GET', `/api/songs/${song.id}/tempos`),
+    queryFn: () => call('getTempos', { params: { id: song.id } }),
     enabled: song.timing.tempoCount > song.timing.tempos.length,
     staleTime: Infinity,
     gcTime: 60_000,

@@ -1,7 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { wrap, type Remote } from 'comlink';
 import type { SongView } from '#contracts/songs.ts';
-import type { StepResultView } from '#contracts/steps.ts';
 import { namesSources } from '#core/operations/sources.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { Desk, SongOutline, Tried } from '../desk/desk.ts';
@@ -25,7 +24,7 @@ export const playedTracks = (song: SongView): Promise<Events[]> => theDesk().pla
 
 async function tryStep(song: SongView, { operation, settings, scope }: StepAsked): Promise<Tried> {
   // What a step takes from outside the song is on the server.
-  if (song.tracks.length > mostTracks || namesSources(settings ?? {})) return { ...(await call<StepResultView>('POST', `/api/songs/${song.id}/steps`, { operation, settings, scope, revision: song.revision, preview: true })), pictures: {} };
+  if (song.tracks.length > mostTracks || namesSources(settings ?? {})) return { ...(await call('takeStep', { params: { id: song.id }, body: { operation, settings, scope, revision: song.revision, preview: true } })), pictures: {} };
   const trial = await theDesk().tryStep(outlineOf(song), song.revision, { operation, settings, scope });
   if (!trial.ok) throw new RequestFailed(422, trial.problem);
   return trial.value;

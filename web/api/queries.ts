@@ -1,9 +1,7 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
-import type { HandoffView } from '#contracts/handoffs.ts';
-import type { RemovedView, SongList, SongListQuery, SongRow, SongView } from '#contracts/songs.ts';
-import type { FindingList } from '#contracts/findings.ts';
-import type { MovedView, OperationView, StepResultView, StepView } from '#contracts/steps.ts';
+import type { SongListQuery, SongRow, SongView } from '#contracts/songs.ts';
+import type { MovedView } from '#contracts/steps.ts';
 import { follow } from '../state/follow.ts';
 import { longDate } from '../components/text.ts';
 import { call, problemOf } from './client.ts';
@@ -25,16 +23,13 @@ export interface SongsAsked {
 
 const pageSize = 100;
 
-function songsAddress({ removed, search, sort }: SongsAsked, from: number, limit: number): string {
-  const query = new URLSearchParams({ from: String(from), limit: String(limit), ...(removed ? { removed: 'true' } : {}), ...(search ? { search } : {}), ...(sort ? { sort } : {}) });
-  return `/api/songs?${query.toString()}`;
-}
+const songsQuery = ({ removed, search, sort }: SongsAsked, from: number, limit: number) => ({ from, limit, removed: removed ? ('true' as const) : undefined, search: search || undefined, sort });
 
 /** The songs by pages, as they are scrolled to. */
 export const useSongPages = (asked: SongsAsked) =>
   useInfiniteQuery({
     queryKey: keys.songs(asked),
-    queryFn: ({ pageParam }) => call<SongList>('GET', songsAddress(asked, pageParam, pageSize)),
+    queryFn: ({ pageParam }) => call('listSongs', { query: songsQuery(asked, pageParam, pageSize) }),
     initialPageParam: 0,
     getNextPageParam: (last, pages) => (pages.length * pageSize < last.total ? pages.length * pageSize : undefined),
     placeholderData: (before) => before,
@@ -42,29 +37,29 @@ export const useSongPages = (asked: SongsAsked) =>
 
 /** The first songs that a search finds, and how many it finds in all. */
 export const useSongs = (search = '', limit = 200) =>
-  useQuery({ queryKey: [...keys.songs({ search, sort: 'touched' }), limit], queryFn: () => call<SongList>('GET', songsAddress({ search, sort: 'touched' }, 0, limit)), placeholderData: (before) => before });
+  useQuery({ queryKey: [...keys.songs({ search, sort: 'touched' }), limit], queryFn: () => call('listSongs', { query: songsQuery({ search, sort: 'touched' }, 0, limit) }), placeholderData: (before) => before });
 
-export const useSong = (id: string) => useQuery({ queryKey: keys.song(id), queryFn: () => call<SongView>('GET', `/api/songs/${id}`), retry: false });
+export const useSong = (id: string) => useQuery({ queryKey: keys.song(id), queryFn: () => call('getSong', { params: { id } }), retry: false });
 
-export const useSteps = (id: string) => useQuery({ queryKey: keys.steps(id), queryFn: () => call<{ head: number; steps: StepView[] }>('GET', `/api/songs/${id}/steps`) });
+export const useSteps = (id: string) => useQuery({ queryKey: keys.steps(id), queryFn: () => call('listSteps', { params: { id } }) });
 
 /** What can be done to a song. It changes with the program only. */
 export const useOperations = () =>
-  useQuery({ queryKey: ['operations'], queryFn: async () => (await call<{ operations: OperationView[] }>('GET', '/api/operations')).operations, staleTime: Infinity });
+  useQuery({ queryKey: ['operations'], queryFn: async () => (await call('listOperations')).operations, staleTime: Infinity });
 
-export const useFindings = (id: string, revision: number) => useQuery({ queryKey: ['song', id, 'findings', revision], queryFn: () => call<FindingList>('GET', `/api/songs/${id}/findings`), placeholderData: (before) => before });
+export const useFindings = (id: string, revision: number) => useQuery({ queryKey: ['song', id, 'findings', revision], queryFn: () => call('listFindings', { params: { id } }), placeholderData: (before) => before });
 
 /** Leaves a finding alone, or takes it up again. */
 export function useLeave(id: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { key: string; leftAlone: boolean }) => call('POST', `/api/songs/${id}/findings`, body),
+    mutationFn: (body: { key: string; leftAlone: boolean }) => call('leaveFinding', { params: { id }, body }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['song', id, 'findings'] }),
     onError: say,
   });
 }
 
-export const useHandoffs = (id: string) => useQuery({ queryKey: keys.handoffs(id), queryFn: async () => (await call<{ handoffs: HandoffView[] }>('GET', `/api/songs/${id}/handoffs`)).handoffs });
+export const useHandoffs = (id: string) => useQuery({ queryKey: keys.handoffs(id), queryFn: async () => (await call('listHandoffs', { params: { id } })).handoffs });
 
 /** A step as the page asks for it. */
 export interface StepAsked {
@@ -98,7 +93,7 @@ export function useStep(id: string, revision: number) {
   const refresh = useRefresh(id);
   const undo = useUndo(id);
   return useMutation({
-    mutationFn: (asked: StepAsked) => call<StepResultView>('POST', `/api/songs/${id}/steps`, { ...asked, revision }),
+    mutationFn: (asked: StepAsked) => call('takeStep', { params: { id }, body: { ...asked, revision } }),
     onSuccess: async (result) => {
       await refresh(result);
       // One message at a time offers to undo, the one about the latest step, and it undoes no other.
@@ -115,7 +110,7 @@ export function useStep(id: string, revision: number) {
 function useMove(id: string, way: 'undo' | 'redo', done: string) {
   const refresh = useRefresh(id);
   return useMutation({
-    mutationFn: (revision: number | void) => call<MovedView>('POST', `/api/songs/${id}/${way}`, revision === undefined ? {} : { revision }),
+    mutationFn: (revision: number | void) => call(way, { params: { id }, body: revision === undefined ? {} : { revision } }),
     onSuccess: async (moved) => {
       await refresh(moved);
       toast(`${done}: ${moved.described}`, { id: aboutSteps(id), action: undefined });
@@ -130,7 +125,7 @@ export const useRedo = (id: string) => useMove(id, 'redo', 'Redone');
 export function useHandoff(id: string, revision: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (settings: { format: 'as-received' | 0 | 1; runningStatus: boolean; chunks: boolean }) => call<HandoffView>('POST', `/api/songs/${id}/handoffs`, { ...settings, revision }),
+    mutationFn: (settings: { format: 'as-received' | 0 | 1; runningStatus: boolean; chunks: boolean }) => call('handOff', { params: { id }, body: { ...settings, revision } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.handoffs(id) }),
     onError: say,
   });
@@ -140,7 +135,7 @@ export function useRemoveSong() {
   const client = useQueryClient();
   const restore = useRestoreSong();
   return useMutation({
-    mutationFn: (song: SongRow) => call<RemovedView>('DELETE', `/api/songs/${song.id}`),
+    mutationFn: (song: SongRow) => call('removeSong', { params: { id: song.id } }),
     onSuccess: async ({ purgeAt }, song) => {
       await client.invalidateQueries({ queryKey: ['songs'] });
       toast(`Removed ${song.title}`, { description: purgeAt ? `It can be brought back until ${longDate(purgeAt)}; then it is purged with its history and handoffs.` : 'It is kept, and can be brought back.', action: { label: 'Bring back', onClick: () => restore.mutate(song) } });
@@ -152,7 +147,7 @@ export function useRemoveSong() {
 export function useRestoreSong() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (song: SongRow) => call('POST', `/api/songs/${song.id}/restore`),
+    mutationFn: (song: SongRow) => call('restoreSong', { params: { id: song.id } }),
     onSuccess: async (_, song) => {
       await client.invalidateQueries({ queryKey: ['songs'] });
       toast(`${song.title} is back`);

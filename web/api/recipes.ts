@@ -10,13 +10,13 @@ import { say } from './queries.ts';
 
 const key = ['recipes'];
 
-export const useRecipes = () => useQuery({ queryKey: key, queryFn: async () => (await call<{ recipes: RecipeView[] }>('GET', '/api/recipes')).recipes });
+export const useRecipes = () => useQuery({ queryKey: key, queryFn: async () => (await call('listRecipes')).recipes });
 
 /** Saves a recipe under its id, or as a new one. */
 export function useSaveRecipe() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ id, recipe }: { id?: string | undefined; recipe: Recipe }) => call<RecipeView>(id ? 'PUT' : 'POST', id ? `/api/recipes/${id}` : '/api/recipes', recipe),
+    mutationFn: ({ id, recipe }: { id?: string | undefined; recipe: Recipe }) => (id ? call('changeRecipe', { params: { id }, body: recipe }) : call('addRecipe', { body: recipe })),
     onSuccess: async (saved) => {
       await client.invalidateQueries({ queryKey: key });
       toast(`Saved “${saved.name}”`);
@@ -29,10 +29,10 @@ export function useRemoveRecipe() {
   const client = useQueryClient();
   const again = (): Promise<void> => client.invalidateQueries({ queryKey: key });
   return useMutation({
-    mutationFn: (recipe: RecipeView) => call('DELETE', `/api/recipes/${recipe.id}`),
+    mutationFn: (recipe: RecipeView) => call('removeRecipe', { params: { id: recipe.id } }),
     onSuccess: async (_, recipe) => {
       await again();
-      toast(`Removed “${recipe.name}”`, { action: { label: 'Bring back', onClick: () => void call('POST', `/api/recipes/${recipe.id}/restore`).then(again, say) } });
+      toast(`Removed “${recipe.name}”`, { action: { label: 'Bring back', onClick: () => void call('restoreRecipe', { params: { id: recipe.id } }).then(again, say) } });
     },
     onError: say,
   });
@@ -62,7 +62,7 @@ export function useRunRecipe() {
       const settings = { name: recipe.name, steps: recipe.steps, sources };
       for (const song of songs) {
         try {
-          ran.push({ song, result: await call<StepResultView>('POST', `/api/songs/${song.id}/steps`, { operation: 'recipe.run', settings, revision: song.revision, preview }) });
+          ran.push({ song, result: await call('takeStep', { params: { id: song.id }, body: { operation: 'recipe.run', settings, revision: song.revision, preview } }) });
         } catch (error) {
           ran.push({ song, problem: problemOf(error) });
         }

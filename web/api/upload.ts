@@ -1,3 +1,4 @@
+import { urlOf } from '#contracts/addresses.ts';
 import type { Uploaded } from '#contracts/songs.ts';
 import { problemFrom } from './client.ts';
 
@@ -10,7 +11,7 @@ export function sendFile(file: File, progress: (part: number) => void): Promise<
     request.upload.onprogress = (e) => e.lengthComputable && progress(e.loaded / e.total);
     request.onload = () => (request.status === 201 ? resolve(JSON.parse(request.responseText) as Uploaded) : reject(problemFrom(request.status, request.responseText)));
     request.onerror = () => reject(problemFrom(0, ''));
-    request.open('POST', '/api/songs');
+    request.open('POST', urlOf('bringIn', {}));
     request.send(form);
   });
 }

@@ -51,7 +51,7 @@ export class Desk {
   async tryStep(outline: SongOutline, revision: number, request: StepRequest): Promise<Trial> {
     const song = await this.open(outline);
     const result = runStep(song, request);
-    if (!result.ok) return { ok: false, problem: say(result.problem) as ApiError };
+    if (!result.ok) return { ok: false, problem: say(result.problem) };
     const { song: after, report, described } = result.value;
     const changed = changedTracks(after, report);
     const cells = barCells(meterMap(timingOf(after).meters, after.division), timingOf(after).endTick, after.tracks.length);
@@ -64,7 +64,7 @@ export class Desk {
     const tempos = changedTempos(song, after);
     return {
       ok: true,
-      value: { ...(tempos ? { tempos } : {}), revision, changed: report.changes.length > 0, preview: true, described, report: report as StepResultView['report'], after: changed.map((t) => trackView(summarise(t, cells, after.encoding), '')), pictures },
+      value: { ...(tempos ? { tempos } : {}), revision, changed: report.changes.length > 0, preview: true, described, report, after: changed.map((t) => trackView(summarise(t, cells, after.encoding), '')), pictures },
     };
   }
 

@@ -1,6 +1,7 @@
 import type { SongView } from '#contracts/songs.ts';
 import { toast } from 'sonner';
 import { problemOf, problemFrom } from '../api/client.ts';
+import { urlOf } from '#contracts/addresses.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { playedTracks } from '../api/preview.ts';
 import { usePlaying } from '../state/playing.ts';
@@ -25,7 +26,7 @@ async function makeSynth(): Promise<Synth> {
   const limiter = new DynamicsCompressorNode(context, { threshold: -6, ratio: 12, attack: 0.002, release: 0.1 });
   node.connect(limiter).connect(context.destination);
   const say = (message: ToSynth, moved: Transferable[] = []): void => node.port.postMessage(message, moved);
-  const response = await fetch('/api/sounds');
+  const response = await fetch(urlOf('getSounds', {}));
   if (!response.ok) throw problemFrom(response.status, await response.text());
   const bytes = await response.arrayBuffer();
   await new Promise<void>((resolve, reject) => {

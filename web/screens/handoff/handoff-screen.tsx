@@ -4,6 +4,7 @@ import { useState } from 'react';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { channelsOnSeveralPorts } from '#core/song/ports.ts';
+import { urlOf } from '#contracts/addresses.ts';
 import { stateText, type Slip } from '#core/handoff/slip.ts';
 import { useHandoff, useHandoffs } from '../../api/queries.ts';
 import { Button, buttonLook } from '../../components/button.tsx';
@@ -126,10 +127,10 @@ function SlipView({ handoff, head }: { handoff: HandoffView; head: number }) {
           {handoff.revision !== head && <p className="text-ochre">The song has changed since this file was made.</p>}
         </div>
         <div className="ml-auto flex shrink-0 flex-col gap-1.5">
-          <a className={buttonLook('next')} href={`/api/handoffs/${handoff.id}/files/${encodeURIComponent(file!.name)}`} download={file!.name}>
+          <a className={buttonLook('next')} href={urlOf('getHandoffFile', { id: handoff.id, name: file!.name })} download={file!.name}>
             <Download size={14} aria-hidden /> Download
           </a>
-          <a className={buttonLook()} href={`/api/handoffs/${handoff.id}/slip`} download>
+          <a className={buttonLook()} href={urlOf('getSlip', { id: handoff.id })} download>
             <FileText size={14} aria-hidden /> Slip as text
           </a>
         </div>

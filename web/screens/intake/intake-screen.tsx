@@ -1,6 +1,7 @@
 import { ArrowRight, Download } from 'lucide-react';
 import { Link } from 'react-router';
 import { keySignatureText } from '#core/song/key-names.ts';
+import { urlOf } from '#contracts/addresses.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { buttonLook } from '../../components/button.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
@@ -23,7 +24,7 @@ export function IntakeScreen() {
             </p>
           </div>
           <div className="ml-auto flex shrink-0 gap-2">
-            <a className={buttonLook()} href={`/api/songs/${song.id}/original`} download>
+            <a className={buttonLook()} href={urlOf('getOriginal', { id: song.id })} download>
               <Download size={14} aria-hidden /> Original
             </a>
             <Link className={buttonLook('next')} to={`/songs/${song.id}`}>

@@ -109,7 +109,7 @@ function Who({ n, who, set }: { n: number; who: Meaning; set: (who: Meaning) => 
   );
 }
 
-const names = (text: string, before: string[]): string[] => {
+const names = (text: string, before: readonly string[]): readonly string[] => {
   const list = text.split('\n').map((s) => s.trim()).filter((s) => s !== '');
   return list.length > 0 ? list : before;
 };

@@ -57,8 +57,8 @@ function together(group: readonly FindingView[]): Settling[] {
   for (const s of group.flatMap((f) => f.settle)) {
     const key = JSON.stringify([s.title, s.operation, s.settings, s.scope.bars]);
     const had = steps.get(key);
-    if (!had || had.scope.tracks === 'all' || s.scope.tracks === 'all') steps.set(key, { ...s, scope: { ...s.scope, tracks: s.scope.tracks === 'all' ? 'all' : [...s.scope.tracks] } });
-    else had.scope.tracks.push(...s.scope.tracks);
+    const [before, own] = [had?.scope.tracks ?? [], s.scope.tracks];
+    steps.set(key, before === 'all' || own === 'all' ? s : { ...s, scope: { ...s.scope, tracks: [...before, ...own] } });
   }
   // What serves most comes first.
   const many = ({ scope: { tracks } }: Settling): number => (tracks === 'all' ? Infinity : tracks.length);

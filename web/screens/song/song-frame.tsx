@@ -1,6 +1,7 @@
 import { Redo2, Ruler, Undo2 } from 'lucide-react';
 import { useEffect, useMemo } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
+import { urlOf } from '#contracts/addresses.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
 import { useRedo, useSong, useUndo } from '../../api/queries.ts';
@@ -105,8 +106,8 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
       { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },
       { title: 'History', run: () => void navigate(`/songs/${song.id}/history`) },
       { title: converting ? 'Put the converter of places away' : 'Converter: a place in bars, seconds, timecode, frames, samples', run: () => convert(!converting) },
-      { title: 'Download the map as MIDI', run: () => location.assign(`/api/songs/${song.id}/map.mid`) },
-      { title: 'Download the original', run: () => location.assign(`/api/songs/${song.id}/original`) },
+      { title: 'Download the map as MIDI', run: () => location.assign(urlOf('getMap', { id: song.id })) },
+      { title: 'Download the original', run: () => location.assign(urlOf('getOriginal', { id: song.id })) },
     ],
     [song.id, song.undo, song.redo, undo, redo, navigate, converting, convert],
   );

@@ -1,5 +1,6 @@
 import { Download, Upload } from 'lucide-react';
 import { useRef } from 'react';
+import { urlOf } from '#contracts/addresses.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { Button, buttonLook } from '../../components/button.tsx';
 import { saveFile } from '../../components/save-file.ts';
@@ -17,7 +18,7 @@ export function ListButtons({ song, choose }: { song: SongView; choose: (file: L
     <section aria-label="The map alone" className="mb-4">
       <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">The map alone</h2>
       <div className="mb-2 flex flex-wrap gap-1.5">
-        <a className={buttonLook()} href={`/api/songs/${song.id}/map.mid`} download title="Tempos, meters, keys, sections, markers, cue points, timecode and length as a MIDI file without notes">
+        <a className={buttonLook()} href={urlOf('getMap', { id: song.id })} download title="Tempos, meters, keys, sections, markers, cue points, timecode and length as a MIDI file without notes">
           <Download size={13} aria-hidden /> As MIDI
         </a>
         <Button onClick={save} title="Tempos, meters, keys, sections and markers as comma-separated values">

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { familyNames, percussionChannel } from '../../../instruments/general-midi.ts';
 import { refused, ok, type Result } from '../../../problems/problems.ts';
+import type { Shown } from '../../../units/shown.ts';
 import { channelsOf, hasMapTrack, playsChannel, trackName, type Song, type Track } from '../../../song/song.ts';
 
 /**
@@ -15,7 +16,7 @@ export const meaningSchema = z
   ])
   .meta({ title: 'Tracks', description: 'all, drums, pitched, or tracks by name or by family.' });
 
-export type Meaning = z.infer<typeof meaningSchema>;
+export type Meaning = Shown<z.infer<typeof meaningSchema>>;
 
 const isDrums = (t: Track): boolean => channelsOf(t.events).includes(percussionChannel);
 

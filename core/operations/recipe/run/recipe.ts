@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { plainName } from '../../../edit/plain-text.ts';
+import type { Shown } from '../../../units/shown.ts';
 import { meaningSchema } from './meaning.ts';
 
 /** One step of a recipe: an operation with its settings, and the tracks it is for, said by meaning. */
@@ -9,11 +10,11 @@ export const recipeStepSchema = z.strictObject({
   settings: z.record(z.string(), z.unknown()).default({}).meta({ title: 'Settings' }),
   who: meaningSchema.default('all'),
 });
-export type RecipeStep = z.infer<typeof recipeStepSchema>;
+export type RecipeStep = Shown<z.infer<typeof recipeStepSchema>>;
 
 export const recipeSchema = z.strictObject({
   name: plainName('Name'),
   about: z.string().max(500).default('').meta({ title: 'What it is for' }),
   steps: z.array(recipeStepSchema).min(1).max(50).meta({ title: 'Steps' }),
 });
-export type Recipe = z.infer<typeof recipeSchema>;
+export type Recipe = Shown<z.infer<typeof recipeSchema>>;

@@ -1,0 +1,52 @@
+/** Every request that the API answers, by name: its method and path. What is sent and answered is in `routes.ts`, under the same names. */
+export const addresses = {
+  bringIn: 'POST /api/songs',
+  listSongs: 'GET /api/songs',
+  getSong: 'GET /api/songs/{id}',
+  removeSong: 'DELETE /api/songs/{id}',
+  restoreSong: 'POST /api/songs/{id}/restore',
+  getTempos: 'GET /api/songs/{id}/tempos',
+  getMap: 'GET /api/songs/{id}/map.mid',
+  getOriginal: 'GET /api/songs/{id}/original',
+  listOperations: 'GET /api/operations',
+  takeStep: 'POST /api/songs/{id}/steps',
+  listSteps: 'GET /api/songs/{id}/steps',
+  undo: 'POST /api/songs/{id}/undo',
+  redo: 'POST /api/songs/{id}/redo',
+  listFindings: 'GET /api/songs/{id}/findings',
+  leaveFinding: 'POST /api/songs/{id}/findings',
+  handOff: 'POST /api/songs/{id}/handoffs',
+  listHandoffs: 'GET /api/songs/{id}/handoffs',
+  getHandoffFile: 'GET /api/handoffs/{id}/files/{name}',
+  getSlip: 'GET /api/handoffs/{id}/slip',
+  getBlob: 'GET /api/blobs/{sha256}',
+  getSounds: 'GET /api/sounds',
+  listRecipes: 'GET /api/recipes',
+  addRecipe: 'POST /api/recipes',
+  changeRecipe: 'PUT /api/recipes/{id}',
+  removeRecipe: 'DELETE /api/recipes/{id}',
+  restoreRecipe: 'POST /api/recipes/{id}/restore',
+  getHealth: 'GET /api/health',
+} as const;
+
+export type RouteName = keyof typeof addresses;
+export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
+
+type PathOf<N extends RouteName> = (typeof addresses)[N] extends `${Method} ${infer Path}` ? Path : never;
+type NamesIn<Path> = Path extends `${string}{${infer Name}}${infer Rest}` ? Name | NamesIn<Rest> : never;
+
+/** What stands in the path of a request. */
+export type Params<N extends RouteName> = { readonly [K in NamesIn<PathOf<N>>]: string };
+
+export function addressOf(name: RouteName): { readonly method: Method; readonly path: string } {
+  const [method, path] = addresses[name].split(' ') as [Method, string];
+  return { method, path };
+}
+
+/** The address of a request with what stands in it. */
+export function urlOf<N extends RouteName>(name: N, params: Params<N>, query: object = {}): string {
+  const given: Readonly<Record<string, string>> = params;
+  const path = addressOf(name).path.replace(/\{(\w+)\}/g, (_, key: string) => encodeURIComponent(given[key]!));
+  const asked = Object.entries(query).filter(([, value]) => value !== undefined).map(([key, value]) => `${key}=${encodeURIComponent(String(value))}`);
+  return asked.length > 0 ? `${path}?${asked.join('&')}` : path;
+}
