@@ -20,6 +20,7 @@ export const addresses = {
   getHandoffFile: 'GET /api/handoffs/{id}/files/{name}',
   getSlip: 'GET /api/handoffs/{id}/slip',
   getBlob: 'GET /api/blobs/{sha256}',
+  getBlobs: 'POST /api/blobs',
   getSounds: 'GET /api/sounds',
   listRecipes: 'GET /api/recipes',
   addRecipe: 'POST /api/recipes',

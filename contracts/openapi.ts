@@ -7,7 +7,7 @@ import { findingListSchema, findingSchema, leaveSchema } from './findings.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema, slipSchema } from './handoffs.ts';
 import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import { routes, type Route } from './routes.ts';
-import { divisionSchema, removedSchema, songListSchema, songRowSchema, songSchema, tempoListSchema, timingSchema, trackSchema, uploadedSchema } from './songs.ts';
+import { blobsSchema, divisionSchema, removedSchema, songListSchema, songRowSchema, songSchema, tempoListSchema, timingSchema, trackSchema, uploadedSchema } from './songs.ts';
 import { moveSchema, movedSchema, movesSchema, operationListSchema, operationSchema, reportSchema, stepListSchema, stepRequestSchema, stepResultSchema, stepSchema } from './steps.ts';
 
 /** What is answered has names of its own in the document; so has what is asked, where defaults may be left out. */
@@ -16,7 +16,7 @@ const answered = {
   Division: divisionSchema, Scope: scopeSchema, Operation: operationSchema, OperationList: operationListSchema, StepResult: stepResultSchema, Report: reportSchema, Moves: movesSchema, Step: stepSchema, StepList: stepListSchema,
   Moved: movedSchema, Finding: findingSchema, FindingList: findingListSchema, Handoff: handoffSchema, HandoffList: handoffListSchema, Slip: slipSchema, Recipe: recipeViewSchema, RecipeList: recipeListSchema,
 };
-const asked = { ScopeAsked: scopeSchema, StepRequest: stepRequestSchema, Move: moveSchema, Leave: leaveSchema, HandoffRequest: handoffRequestSchema, RecipeRequest: recipeSchema };
+const asked = { Blobs: blobsSchema, ScopeAsked: scopeSchema, StepRequest: stepRequestSchema, Move: moveSchema, Leave: leaveSchema, HandoffRequest: handoffRequestSchema, RecipeRequest: recipeSchema };
 
 const tags = {
   songs: 'Files come in and are songs', steps: 'What is done to songs, and undone', findings: 'What the look-over notices', handoffs: 'What leaves, with its slip',

@@ -5,7 +5,7 @@ import { findingListSchema, leaveSchema } from './findings.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';
 import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import type { Shown } from '#core/units/shown.ts';
-import { removedSchema, songListQuerySchema, songListSchema, songRowSchema, songSchema, tempoListSchema, uploadedSchema } from './songs.ts';
+import { blobsSchema, removedSchema, songListQuerySchema, songListSchema, songRowSchema, songSchema, tempoListSchema, uploadedSchema } from './songs.ts';
 import { moveSchema, movedSchema, operationListSchema, stepListSchema, stepRequestSchema, stepResultSchema } from './steps.ts';
 
 /** One request of the API: the server's handlers, the page's client and `/api/openapi.json` are made from it. Where it goes is in `addresses.ts`. */
@@ -45,6 +45,7 @@ export const routes = {
   getHandoffFile: { tag: 'handoffs', summary: 'A file of a handoff', status: 200, answer: 'audio/midi', errors: [404] },
   getSlip: { tag: 'handoffs', summary: 'The slip as a text', status: 200, answer: 'text/plain', errors: [404] },
   getBlob: { tag: 'songs', summary: 'The events of a track, as the body of an MTrk chunk, by the hash that the song names; never changes', status: 200, answer: 'audio/midi', errors: [404] },
+  getBlobs: { tag: 'songs', summary: 'The same of many tracks at once: MTrk chunks in the order they were asked for', body: blobsSchema, status: 200, answer: 'application/octet-stream', errors: [404] },
   getSounds: { tag: 'program', summary: 'The sound bank that songs are heard with, SF2 or SF3', status: 200, answer: 'application/octet-stream', errors: [404] },
   listRecipes: { tag: 'recipes', summary: 'Recipes of one’s own, then those that are shipped', status: 200, answer: recipeListSchema, errors: [] },
   addRecipe: { tag: 'recipes', summary: 'Save a recipe; it is run with the operation recipe.run', body: recipeSchema, status: 201, answer: recipeViewSchema, errors: [] },

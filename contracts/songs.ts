@@ -129,3 +129,8 @@ export const uploadedSchema = z.object({
   problems: z.array(errorSchema).meta({ description: 'What was wrong with the files, and which were refused; where.file names the file.' }),
 });
 export type Uploaded = Shown<z.infer<typeof uploadedSchema>>;
+
+/** How many tracks are sent at once. */
+export const mostBlobs = 1000;
+
+export const blobsSchema = z.strictObject({ hashes: z.array(z.string().regex(/^[0-9a-f]{64}$/)).min(1).max(mostBlobs).meta({ description: 'As a song names its tracks’ events; each once.' }) });

@@ -25,7 +25,8 @@ export function makeApp(services: Services, logger: Logger): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger, autoLogging: { ignore: (r) => !r.url?.startsWith('/api/') }, serializers: { err: quietError, req: (r: { method: string; url: string }) => ({ method: r.method, url: quietUrl(r.url) }), res: (r: { statusCode: number }) => ({ status: r.statusCode }) } }));
-  app.use(helmet({ contentSecurityPolicy: { directives: { ...helmet.contentSecurityPolicy.getDefaultDirectives(), 'upgrade-insecure-requests': null, 'script-src': ["'self'", "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'connect-src': ["'self'"], 'font-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"] } }, strictTransportSecurity: false }));
+  // Isolated from other origins, the page may share memory with its workers.
+  app.use(helmet({ contentSecurityPolicy: { directives: { ...helmet.contentSecurityPolicy.getDefaultDirectives(), 'upgrade-insecure-requests': null, 'script-src': ["'self'", "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'connect-src': ["'self'"], 'font-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"] } }, strictTransportSecurity: false, crossOriginEmbedderPolicy: { policy: 'require-corp' } }));
   app.use(guard(config.hosts));
   // Steps by hand name rows and points: a million rows in spans are a few megabytes.
   app.use('/api', needRoom(config), express.json({ limit: config.mostBodyBytes }));

@@ -55,6 +55,24 @@ export function writeChunk(bytes: Uint8Array, at: number, id: string, body: Uint
   return at + 8 + body.length;
 }
 
+/** The head of an MTrk chunk whose body has so many bytes. */
+export function trackHead(length: number): Uint8Array {
+  const head = new Uint8Array(8);
+  writeChunkHead(head, 0, 'MTrk', length);
+  return head;
+}
+
+/** Bodies of chunks that stand one behind the other, whole. */
+export function bodiesOf(bytes: Uint8Array): Uint8Array[] {
+  const bodies: Uint8Array[] = [];
+  for (let at = 0; at + 8 <= bytes.length; ) {
+    const end = at + 8 + readUint32(bytes, at + 4);
+    bodies.push(bytes.subarray(at + 8, end));
+    at = end;
+  }
+  return bodies;
+}
+
 export function concatBytes(parts: readonly Uint8Array[]): Uint8Array {
   const bytes = new Uint8Array(parts.reduce((sum, part) => sum + part.length, 0));
   let at = 0;

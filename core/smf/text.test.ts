@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { decodeText, encodeText } from './text.ts';
 import { guessEncoding } from './text-guess.ts';
 import { bytesOf } from './worked-examples.ts';
@@ -36,4 +36,14 @@ describe('text of meta events', () => {
       expect(encodeText(text)).toEqual(new TextEncoder().encode(text));
     }));
   });
+});
+
+it('texts in memory that threads share read the same: no decoder is handed such memory, which browsers refuse', () => {
+  const said = encodeText('Fête 灯籠');
+  const there = new Uint8Array(new SharedArrayBuffer(said.length));
+  there.set(said);
+  const decode = vi.spyOn(TextDecoder.prototype, 'decode');
+  expect(decodeText(there)).toBe('Fête 灯籠');
+  expect(decode.mock.calls.map(([bytes]) => (bytes as Uint8Array).buffer instanceof ArrayBuffer)).toEqual([true]);
+  decode.mockRestore();
 });

@@ -22,7 +22,8 @@ const western = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘�
 export function decodeAs(bytes: Uint8Array, as: TextEncodingName): string | undefined {
   if (as === 'Latin-1' || as === 'Windows-1252') return Array.from(bytes, (b) => (b >= 0x80 && b <= 0x9f ? western[b - 0x80]! : String.fromCharCode(b))).join('');
   try {
-    return decoders[as].decode(bytes);
+    // Browsers decode no memory that is shared with other threads: of that a copy is decoded.
+    return decoders[as].decode(bytes.buffer instanceof ArrayBuffer ? bytes : bytes.slice());
   } catch {
     return undefined;
   }

@@ -5,7 +5,7 @@ import { madeSong } from '../../tests/support/made-songs.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { testPorts } from '../../tests/support/ports.ts';
 import { controller, note, songOf } from '../../tests/support/songs.ts';
-import { KeptLately } from '../../server/kept-lately.ts';
+import { KeptLately } from './kept-lately.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';

@@ -1,4 +1,6 @@
+import { once } from 'node:events';
 import { existsSync } from 'node:fs';
+import { trackHead } from '#core/smf/chunks.ts';
 import type { Manifest } from '#core/work/revision.ts';
 import type { Handlers } from '../answering.ts';
 import { Refusal, need } from '../refusal.ts';
@@ -6,7 +8,7 @@ import { fileName } from '../file-name.ts';
 import { sendFile } from '../send-file.ts';
 import type { Services } from '../services.ts';
 
-type ContentHandlers = Pick<Handlers, 'getSounds' | 'getTempos' | 'getMap' | 'getBlob'>;
+type ContentHandlers = Pick<Handlers, 'getSounds' | 'getTempos' | 'getMap' | 'getBlob' | 'getBlobs'>;
 
 /** What a song holds, beyond what it is listed with. */
 export function contentHandlers({ config, songs, facts, pool }: Services): ContentHandlers {
@@ -38,6 +40,21 @@ export function contentHandlers({ config, songs, facts, pool }: Services): Conte
       const bytes = /^[0-9a-f]{64}$/.test(sha256) ? await songs.blob(sha256) : undefined;
       if (!bytes) throw new Refusal({ code: 'blob-unknown', where: { id: sha256.slice(0, 100) } });
       return sendFile(response, `${sha256.slice(0, 12)}.mtrk`, bytes);
+    },
+
+    async getBlobs({ body: { hashes }, response }) {
+      const blobs = await songs.blobs.read(hashes);
+      const missing = hashes.find((hash) => !blobs.has(hash));
+      if (missing) throw new Refusal({ code: 'blob-unknown', where: { id: missing } });
+      response.type('application/octet-stream');
+      for (const hash of hashes) {
+        const bytes = blobs.get(hash)!;
+        response.write(trackHead(bytes.length));
+        // A client that reads slowly is waited for, so that no more than it takes lies in memory twice.
+        if (!response.write(bytes) && !response.destroyed) await Promise.race([once(response, 'drain'), once(response, 'close')]);
+      }
+      response.end();
+      return 'file';
     },
   };
 }

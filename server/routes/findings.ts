@@ -2,7 +2,7 @@ import type { Finding } from '#core/looking/finding.ts';
 import type { KeptLook } from '#core/work/ports.ts';
 import type { Handlers } from '../answering.ts';
 import type { Revision } from '../db/models.ts';
-import { KeptLately } from '../kept-lately.ts';
+import { KeptLately } from '#core/work/kept-lately.ts';
 import { need } from '../refusal.ts';
 import type { Services } from '../services.ts';
 

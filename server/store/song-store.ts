@@ -10,7 +10,7 @@ import type { Intake, NewSong } from '#core/work/intake.ts';
 import type { Blobs } from '#core/work/ports.ts';
 import { blobsOf, type Manifest } from '#core/work/revision.ts';
 import type { MadeRevision, StepTaken } from '#core/work/step.ts';
-import { KeptLately } from '../kept-lately.ts';
+import { KeptLately } from '#core/work/kept-lately.ts';
 import { isId } from './ids.ts';
 import { noteSources, noteUses, shareLock } from './keeping.ts';
 import { listSongs, type ListedSong } from './song-list.ts';

@@ -2,7 +2,7 @@ import { summaryOf, type TrackSummary } from '#core/song/summary.ts';
 import type { Fact } from '#core/work/facts.ts';
 import type { RevisionView } from '#core/work/overview.ts';
 import type { MadeRevision } from '#core/work/step.ts';
-import { KeptLately } from '../kept-lately.ts';
+import { KeptLately } from '#core/work/kept-lately.ts';
 import { need } from '../refusal.ts';
 import type { WorkPool } from '../threads/pool.ts';
 import type { FactStore } from './fact-store.ts';

@@ -11,7 +11,7 @@ import { factsIn, fromManifest, type Manifest } from '#core/work/revision.ts';
 import * as stepping from '#core/work/step.ts';
 import * as viewing from '#core/work/view.ts';
 import type { Events } from '#core/smf/events.ts';
-import { KeptLately } from '../kept-lately.ts';
+import { KeptLately } from '#core/work/kept-lately.ts';
 
 /** What the worker threads do: the core's work, with this thread's ports. Bytes in, manifests, blobs and facts out; no database. */
 const mostDecodedBytes = 96 * 1048576;

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { ApiError } from '#contracts/errors.ts';
 import { addressOf, addresses, type RouteName } from '#contracts/addresses.ts';
 import { songSchema, uploadedSchema } from '#contracts/songs.ts';
 import { stepListSchema } from '#contracts/steps.ts';
@@ -184,6 +185,13 @@ describe('events of a track', () => {
     const { tracks } = await api.song(id);
     // The body of the second track in the worked example: 16 bytes behind two chunk heads and the first body.
     expect(await api.bytes(`/api/blobs/${tracks[1]!.sha256}`)).toEqual(workedFormat1.slice(14 + 8 + 20 + 8, 14 + 8 + 20 + 8 + 16));
+    const all = await fetch(`${api.address}/api/blobs`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ hashes: tracks.map((t) => t.sha256).reverse() }) });
+    // The chunks of the file, head and all, the last first.
+    const chunks = new Uint8Array(await all.arrayBuffer());
+    expect(chunks.slice(-28)).toEqual(workedFormat1.slice(14, 14 + 28));
+    expect(chunks).toHaveLength(workedFormat1.length - 14);
+    expect((await api.send<ApiError>('POST', '/api/blobs', { hashes: ['0'.repeat(64)] })).body.code).toBe('blob-unknown');
+    expect((await api.send('POST', '/api/blobs', { hashes: [] })).status).toBe(400);
     for (const hash of ['0'.repeat(64), 'x', '..%2f']) expect((await api.send('GET', `/api/blobs/${hash}`)).status).toBe(404);
   });
 });

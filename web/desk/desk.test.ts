@@ -8,7 +8,7 @@ const outline: SongOutline = { title: 'x', format: 1, division: song.division, e
 
 function desk(): { desk: Desk; fetched: string[] } {
   const fetched: string[] = [];
-  return { fetched, desk: new Desk((hash) => (fetched.push(hash), Promise.resolve(song.tracks.find((t) => hash.endsWith(t.id))!.events))) };
+  return { fetched, desk: new Desk((hashes) => (fetched.push(...hashes), Promise.resolve(hashes.map((hash) => song.tracks.find((t) => hash.endsWith(t.id))!.events)))) };
 }
 
 describe('the desk', () => {

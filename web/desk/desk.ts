@@ -14,6 +14,7 @@ import { summarise } from '#core/song/summary.ts';
 import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
+import { TrackStore } from '../tracks/track-store.ts';
 import { pictureOf, type Picture } from './picture.ts';
 
 /** A song as the page knows it, without its events: enough to try steps on. */
@@ -40,12 +41,16 @@ const mostShown = 20;
 
 /** Where steps are tried: the page's own copy of the song, on which the same functions run as on the server. */
 export class Desk {
-  private readonly fetchEvents: (sha256: string) => Promise<Events>;
-  private events = new Map<string, Events>();
+  private readonly tracks: TrackStore;
   private last: { key: string; song: Song } | undefined;
 
-  constructor(fetchEvents: (sha256: string) => Promise<Events>) {
-    this.fetchEvents = fetchEvents;
+  constructor(fetchTracks: (hashes: readonly string[]) => Promise<readonly Events[]>) {
+    this.tracks = new TrackStore(fetchTracks);
+  }
+
+  /** The events of tracks by their hashes, for whatever the page draws of them. */
+  eventsOf(hashes: readonly string[]): Promise<Events[]> {
+    return this.tracks.events(hashes);
   }
 
   async tryStep(outline: SongOutline, revision: number, request: StepRequest): Promise<Trial> {
@@ -73,14 +78,12 @@ export class Desk {
     return sentSong(await this.open(outline)).tracks.map((t) => t.events);
   }
 
-  /** The song with its events; those fetched before are kept as long as the song has them. */
+  /** The song with its events. */
   private async open(outline: SongOutline): Promise<Song> {
     const key = JSON.stringify(outline);
     if (this.last?.key === key) return this.last.song;
-    const hashes = [...new Set(outline.tracks.map((t) => t.sha256))];
-    const fetched = await Promise.all(hashes.map(async (hash) => [hash, this.events.get(hash) ?? (await this.fetchEvents(hash))] as const));
-    this.events = new Map(fetched);
-    const tracks = outline.tracks.map(({ id, sha256, parked }): Track => ({ id, events: this.events.get(sha256)!, ...(parked?.length ? { parked } : {}) }));
+    const events = await this.tracks.events(outline.tracks.map((t) => t.sha256));
+    const tracks = outline.tracks.map(({ id, parked }, n): Track => ({ id, events: events[n]!, ...(parked?.length ? { parked } : {}) }));
     const song: Song = {
       title: outline.title, format: outline.format as Song['format'], division: outline.division, encoding: outline.encoding as TextEncodingName, tracks,
       // What a trial never looks at stays on the server.

@@ -1,6 +1,6 @@
 import { expose } from 'comlink';
-import { fetchEvents } from '../api/events.ts';
+import { fetchTracks } from '../tracks/fetch-tracks.ts';
 import { Desk } from './desk.ts';
 
 /** The desk, beside the page: sliders stay smooth whatever is being worked out. */
-expose(new Desk(fetchEvents));
+expose(new Desk(fetchTracks));

@@ -3,7 +3,7 @@ import { toast } from 'sonner';
 import { problemOf, problemFrom } from '../api/client.ts';
 import { urlOf } from '#contracts/addresses.ts';
 import type { Maps } from '#core/song/maps.ts';
-import { playedTracks } from '../api/preview.ts';
+import { playedTracks } from '../desk/the-desk.ts';
 import { usePlaying } from '../state/playing.ts';
 import type { FromSynth, ToSynth } from './messages.ts';
 import synthUrl from './synth.worklet.ts?worker&url';

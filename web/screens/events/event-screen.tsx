@@ -7,7 +7,7 @@ import { indexEvents, type EventIndex } from '#core/song/event-index.ts';
 import { barTick, meterMap } from '#core/timing/meter-map.ts';
 import { problemOf } from '../../api/client.ts';
 import { useStep } from '../../api/queries.ts';
-import { useTrackEvents } from '../../api/track-events.ts';
+import { useTrackEvents } from '../../tracks/track-events.ts';
 import { Button } from '../../components/button.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';

@@ -7,7 +7,7 @@ import { laneKey, lanesOf, type Lane } from '#core/song/lanes.ts';
 import { meterMap } from '#core/timing/meter-map.ts';
 import { problemOf } from '../../api/client.ts';
 import { useStep } from '../../api/queries.ts';
-import { useLoaded } from '../../api/track-events.ts';
+import { useLoaded } from '../../tracks/track-events.ts';
 import { Button } from '../../components/button.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';

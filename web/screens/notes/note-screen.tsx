@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
-import { useLoaded } from '../../api/track-events.ts';
+import { useLoaded } from '../../tracks/track-events.ts';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { useScope } from '../../state/scope.ts';
 import { useThisSong } from '../song/use-song.ts';

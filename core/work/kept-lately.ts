@@ -1,4 +1,4 @@
-import type { Kept } from '#core/work/ports.ts';
+import type { Kept } from './ports.ts';
 
 /** Values by key, those used lately, up to a size in all. What is dropped is made or asked for again. */
 export class KeptLately<T> implements Kept<T> {

@@ -1,26 +1,18 @@
-import { useQueries } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
-import { fetchEvents } from './events.ts';
+import { theDesk } from '../desk/the-desk.ts';
+import { TrackStore } from './track-store.ts';
+
+/** The page's view of what the desk has: the same memory, and for each track the same object as long as it is looked at. */
+const tracksHere = new TrackStore((hashes) => theDesk().eventsOf(hashes));
 
 /** Events of several tracks, in their order; undefined until all are there. */
 export function useTrackEvents(tracks: readonly TrackView[]): { events: readonly Events[] | undefined; error: unknown } {
-  return useQueries({
-    queries: tracks.map((t) => ({ queryKey: ['events', t.sha256], queryFn: () => fetchEvents(t.sha256), staleTime: Infinity, gcTime: 60_000 })),
-    combine: gathered,
-  });
-}
-
-/** The same list as long as its parts are the same, so that what is computed from it stays. */
-let lately: readonly Events[] = [];
-function gathered(results: readonly { data?: Events | undefined; error: unknown }[]): { events: readonly Events[] | undefined; error: unknown } {
-  const error = results.find((r) => r.error)?.error;
-  if (results.some((r) => !r.data)) return { events: undefined, error };
-  const events = results.map((r) => r.data!);
-  if (events.length === lately.length && events.every((e, i) => e === lately[i])) return { events: lately, error };
-  lately = events;
-  return { events, error };
+  const hashes = tracks.map((t) => t.sha256);
+  const { data, error } = useQuery({ queryKey: ['events', hashes], queryFn: () => tracksHere.events(hashes), staleTime: Infinity, gcTime: 60_000, structuralSharing: false });
+  return { events: data, error };
 }
 
 /** A song, tracks of it and their events, which belong together. */
