@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 import { demoFiles } from '#demo/files.ts';
 import { Api } from '../support/api.ts';
 import { freshServer, type RunningServer } from '../support/server.ts';
@@ -59,4 +59,10 @@ export const names = (page: Page): Promise<string[]> => page.locator('tr[data-tr
 export async function expectAccessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).slice(0, 3).join(' | ')}`)).toEqual([]);
+}
+
+/** Chooses an option of a list that a press opens, by what it is called. */
+export async function choose(field: Locator, option: string): Promise<void> {
+  await field.click();
+  await field.page().getByRole('option', { name: option, exact: true }).click();
 }

@@ -4,7 +4,7 @@ import { eventsFrom } from '#core/smf/event-builder.ts';
 import { encodeText } from '#core/smf/text.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { readIndependently } from '../support/independent.ts';
-import { expect, expectAccessible, test } from './fixture.ts';
+import { choose, expect, expectAccessible, test } from './fixture.ts';
 
 /** Four notes a bar apart at 96 PPQ, a quarter long, and some expression. */
 function fourNotes(): Uint8Array {
@@ -143,7 +143,7 @@ test('a lane is drawn, erased, parked and unparked', async ({ page, api }) => {
 test('events are edited in place and inserted, and what cannot be is told', async ({ page, api }) => {
   const { id } = await api.bring('four.mid', fourNotes());
   await page.goto(`/songs/${id}/events`);
-  await page.getByRole('combobox', { name: /^Show/ }).selectOption('notes');
+  await choose(page.getByRole('combobox', { name: 'Show' }), 'notes');
   const list = page.getByRole('listbox', { name: 'Events' });
   await list.getByRole('option').first().dblclick();
   await expectAccessible(page);
@@ -159,7 +159,7 @@ test('events are edited in place and inserted, and what cannot be is told', asyn
   await expect(list.getByRole('option').first()).toContainText('1.2.0');
   await page.getByRole('button', { name: 'Insert', exact: true }).click();
   const form = page.getByRole('region', { name: 'Insert an event' });
-  await form.getByLabel('Kind of event').selectOption('Marker');
+  await choose(form.getByLabel('Kind of event'), 'Marker');
   await form.getByLabel('At', { exact: true }).fill('3');
   await form.getByLabel('Text').fill('Chorus');
   await form.getByRole('button', { name: 'Insert' }).click();
@@ -178,7 +178,7 @@ test('dragging on the bar strip sets the bars that steps and lists work on', asy
   const box = (await strip.boundingBox())!;
   await drag(page, { x: box.x + box.width * 0.3, y: box.y + 40 }, { x: box.x + box.width * 0.7, y: box.y + 40 });
   await expect(page.getByText(/, bars 2 to 3;/)).toBeVisible();
-  await page.getByRole('combobox', { name: /^Show/ }).selectOption('notes');
+  await choose(page.getByRole('combobox', { name: 'Show' }), 'notes');
   await expect(page.getByText('2 events')).toBeVisible();
   await page.getByRole('link', { name: /Look over/ }).click();
   await page.getByRole('button', { name: /^Transpose/ }).click();

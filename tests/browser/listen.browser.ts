@@ -53,7 +53,8 @@ test('a song is played from the bars of the scope, heard, followed on the strip,
   await page.getByRole('button', { name: /^Transpose/ }).click();
   await page.getByRole('spinbutton', { name: /^Semitones/ }).fill('2');
   await page.getByRole('button', { name: 'Do it' }).click();
-  await expect(page.getByTitle(/^Undo: Transposed/)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo', exact: true }).first().hover();
+  await expect(page.getByRole('tooltip')).toHaveText(/^Undo: Transposed/);
   await expect.poll(loudest).toBeGreaterThan(0.005);
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   await page.keyboard.press('p');

@@ -1,5 +1,5 @@
 import { readIndependently } from '../support/independent.ts';
-import { demo, expect, expectAccessible, row, test } from './fixture.ts';
+import { choose, demo, expect, expectAccessible, row, test } from './fixture.ts';
 
 test('a shipped recipe is seen, run on two songs at once, and undone in one', async ({ page, api }) => {
   const capture = await api.bring('one for all.mid', demo('instrument capture.mid'));
@@ -37,9 +37,9 @@ test('steps of a history become a recipe, which is changed, kept and run on some
   await page.getByRole('button', { name: 'Make a recipe of 2 steps' }).click();
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('As on first');
   await page.getByLabel('Name', { exact: true }).fill('Seventy, an octave down');
-  await page.getByLabel('Step 1 is for').selectOption('pitched');
+  await choose(page.getByLabel('Step 1 is for'), 'all but the drums');
   await page.getByRole('button', { name: 'Step 2 earlier' }).click();
-  await page.getByLabel('Add a step').selectOption('notes.repair');
+  await choose(page.getByLabel('Add a step'), 'Repair notes');
   await page.getByRole('button', { name: 'Take step 3 out' }).click();
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Seventy, an octave down/ })).toBeVisible();

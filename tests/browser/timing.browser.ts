@@ -6,7 +6,7 @@ import { independentMap } from '../support/independent-map.ts';
 import { emptyFile, namedMap, namedMapSteps, namedSections } from '../support/named-map.ts';
 import { temposOf } from '../../web/api/runs.ts';
 import { mapScale, tempoRange } from '../../web/screens/timing/map-scale.ts';
-import { asFile, demo, downloaded, expect, expectAccessible, test } from './fixture.ts';
+import { choose, asFile, demo, downloaded, expect, expectAccessible, test } from './fixture.ts';
 
 test('a map is typed, the shredded ramp thinned, the length and the start timecode set, and an independent reader agrees', async ({ page, api }) => {
   const { id } = await api.bring('ramp.mid', demo('squall ramp.mid'));
@@ -170,7 +170,7 @@ test('the whole map is typed into a song without a note, goes out by the page, a
     for (const [name, value] of Object.entries(operation === 'timing.length' ? settings : { bar: 1, ...settings })) {
       const [role, label] = fields[name as keyof typeof fields];
       const field = step.getByRole(role, { name: label });
-      await (role === 'combobox' ? field.selectOption(String(value)) : field.fill(String(value)));
+      await (role === 'combobox' ? choose(field, String(value)) : field.fill(String(value)));
     }
     await step.getByRole('button', { name: 'Do it' }).click();
     await expect(step).toHaveCount(0);
@@ -287,7 +287,7 @@ test('a marker goes from the song into a track', async ({ page, api }) => {
   await step.getByRole('button', { name: 'Do it' }).click();
   await page.getByRole('button', { name: 'Change marker at 3.1.0' }).click();
   const editor = page.getByRole('form', { name: 'Change marker Breathe' });
-  await editor.getByRole('combobox', { name: 'in', exact: true }).selectOption('Voice');
+  await choose(editor.getByRole('combobox', { name: 'in', exact: true }), 'Voice');
   await editor.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('row', { name: /^3\.1\.0 .* Marker Breathe in Voice/ })).toBeVisible();
   expect((await api.song(id)).timing.markers.find((m) => m.text === 'Breathe')!.track).toBe('t2');
@@ -301,7 +301,7 @@ test('a marker is renamed, moved to the bar, made a cue point, and kept from the
   const editor = page.getByRole('form', { name: 'Change marker Hit' });
   await editor.getByRole('button', { name: 'To the bar' }).click();
   await editor.getByRole('textbox', { name: 'Name' }).fill('Door');
-  await editor.getByRole('combobox', { name: 'Kind' }).selectOption('Cue point');
+  await choose(editor.getByRole('combobox', { name: 'Kind' }), 'Cue point');
   await editor.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('row', { name: /^3\.1\.0 .* Cue point Door/ })).toBeVisible();
   await page.getByRole('button', { name: 'Change cue point at 3.1.0' }).click();
@@ -349,7 +349,7 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   await page.getByRole('button', { name: 'Do it' }).click();
   // 16 bars of 4/4 in 40 s: 96 BPM.
   await expect(page.getByRole('row', { name: /Tempo 96 BPM/ })).toBeVisible();
-  await page.getByLabel('Count-in').selectOption('a bar');
+  await choose(page.getByLabel('Count-in'), 'a bar');
   const { name, bytes } = await downloaded(page, () => page.getByRole('button', { name: 'Save the click' }).click());
   expect(name).toBe('empty click.wav');
   const wave = new wavefile.WaveFile(bytes);

@@ -2,6 +2,7 @@ import { wrap, type Remote } from 'comlink';
 import type { SongView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { Desk, SongOutline } from './desk.ts';
+import './failures.ts';
 
 let desk: Remote<Desk> | undefined;
 

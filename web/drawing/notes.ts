@@ -2,9 +2,9 @@ import type { MeterMap } from '#core/timing/meter-map.ts';
 import { barTick, meterAt, positionAt } from '#core/timing/meter-map.ts';
 import { notesBetween, type NoteTable } from '#core/song/note-table.ts';
 import type { Inks } from './canvas.tsx';
-import { levelFor, type Density } from './density.ts';
+import { levelFor, type Density } from '../plane/density.ts';
 import { stitchWeight } from './picture.ts';
-import type { Plane } from './plane.ts';
+import type { Plane } from '../plane/plane.ts';
 
 /** More notes in view than this are drawn as density. */
 const mostSingle = 6000;

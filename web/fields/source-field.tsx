@@ -3,6 +3,8 @@ import { isBlank, type NamedSource } from '#core/operations/sources.ts';
 import { useSong, useSongs } from '../api/queries.ts';
 import { Button } from '../components/button.tsx';
 import { count } from '../components/text.ts';
+import { input } from './field.ts';
+import { Pills } from './pills.tsx';
 
 interface Props {
   readonly title: string;
@@ -10,7 +12,6 @@ interface Props {
   readonly set: (value: unknown) => void;
 }
 
-const input = 'rounded border border-line bg-paper px-1.5 py-0.5';
 /** So many are listed; the others are found by name. */
 const mostListed = 8;
 
@@ -60,24 +61,21 @@ function TracksOf({ title, songId, value, set }: Props & { songId: string }) {
   // A track that holds the song's own facts and no music has nothing to give.
   const tracks = song?.tracks.filter((_, n) => !(song.mapTrack && n === 0)) ?? [];
   const chosen = Array.isArray(value) ? new Set(value as string[]) : undefined;
-  const toggle = (id: string): void => {
-    const next = new Set(chosen ?? []);
-    if (!next.delete(id)) next.add(id);
-    set(next.size === 0 || next.size === tracks.length ? 'all' : tracks.map((t) => t.id).filter((t) => next.has(t)));
+  const take = (now: readonly string[]): void => {
+    const all = now.includes('') && chosen;
+    const ids = tracks.map((t) => t.id).filter((id) => now.includes(id));
+    set(all || ids.length === 0 || ids.length === tracks.length ? 'all' : ids);
   };
-  const pill = 'rounded-full border border-line px-2 py-0.5 text-[12px] aria-pressed:border-amber aria-pressed:bg-amber-soft';
   return (
     <fieldset>
       <legend>{title}</legend>
-      <div className="mt-1 flex max-h-[200px] flex-wrap gap-1 overflow-auto">
-        <button type="button" aria-pressed={!chosen} className={pill} onClick={() => set('all')}>
-          All
-        </button>
-        {tracks.map((t, n) => (
-          <button key={t.id} type="button" aria-pressed={chosen?.has(t.id) === true} className={pill} onClick={() => toggle(t.id)}>
-            {t.name || `track ${n + 1}`}
-          </button>
-        ))}
+      <div className="mt-1 max-h-[200px] overflow-auto">
+        <Pills
+          label={title}
+          chosen={chosen ? [...chosen] : ['']}
+          options={[['', 'All'], ...tracks.map((t, n) => [t.id, t.name || `track ${n + 1}`] as const)]}
+          set={(now) => take(now)}
+        />
       </div>
     </fieldset>
   );

@@ -13,15 +13,16 @@ import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
-import { isTyping } from '../song/is-typing.ts';
-import { useThisSong } from '../song/use-song.ts';
+import { isTyping } from '../../components/is-typing.ts';
+import { useThisSong } from '../../state/use-song.ts';
 import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
 import { EventForm, type Typed } from './event-form.tsx';
 import { fieldsOfRow, partsFrom } from './fields.ts';
 import { eventFilter, kinds, type Kind, type Ranges } from './filter.ts';
 import { InsertEvent } from './insert-event.tsx';
 import { RangeFields } from './range-fields.tsx';
-import { spansOf } from '../song/spans.ts';
+import { spansOf } from '../../state/spans.ts';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 
 /** Browsers draw no taller than this; more rows are reached by filtering. */
 const tallest = 30_000_000;
@@ -53,21 +54,17 @@ export function EventScreen() {
           {selected.size === 0 ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
           {bars && `, ${bars.from === bars.to ? `bar ${bars.from}` : `bars ${bars.from} to ${bars.to}`}`}; choose others on the sheet
         </span>
-        <label className="ml-auto flex items-center gap-1.5">
-          Show
-          <select
-            className="rounded border border-line bg-sheet px-1.5 py-0.5"
+        <span className="ml-auto">
+          <Choice
+            label="Show"
             value={kind}
-            onChange={(e) => {
-              setKind(e.target.value as Kind);
+            options={asSaid(kinds)}
+            set={(to) => {
+              setKind(to);
               setChosen({});
             }}
-          >
-            {kinds.map((k) => (
-              <option key={k}>{k}</option>
-            ))}
-          </select>
-        </label>
+          />
+        </span>
         <RangeFields kind={kind} tracks={tracks} ranges={chosen} set={setChosen} />
         <input type="search" aria-label="Words in the event" placeholder="expression, C4, velocity 64 …" className="w-[210px] rounded border border-line bg-sheet px-2 py-0.5 placeholder:text-faint" value={words} onChange={(e) => setWords(e.target.value)} />
       </div>

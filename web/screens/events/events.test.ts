@@ -5,7 +5,7 @@ import { indexEvents } from '#core/song/event-index.ts';
 import { encodeText } from '#core/smf/text.ts';
 import { trackView } from '../../../tests/support/views.ts';
 import { eventFilter, type Kind } from './filter.ts';
-import { spansOf } from '../song/spans.ts';
+import { spansOf } from '../../state/spans.ts';
 
 const events = eventsFrom([
   metaEvent(0, meta.trackName, encodeText('Flute')), metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), channelEvent(0, 0xb0, 0, 3), channelEvent(0, 0xc0, 73), channelEvent(0, 0xb0, 11, 64),

@@ -5,6 +5,7 @@ import { quarterTicks, type MeterMap } from '#core/timing/meter-map.ts';
 import type { useStep } from '../../api/queries.ts';
 import { EventForm, type Typed } from './event-form.tsx';
 import { insertable, newFields, partsFrom, type Insertable } from './fields.ts';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 
 interface Props {
   readonly song: SongView;
@@ -36,21 +37,16 @@ export function InsertEvent({ song, tracks, meters, at, track, step, close }: Pr
   };
   return (
     <section aria-label="Insert an event" className="mb-1 flex flex-wrap items-center gap-2 rounded border border-line bg-sheet px-2 py-1">
-      <select aria-label="Kind of event" className="rounded border border-line bg-paper px-1 py-0.5" value={kind} onChange={(e) => setKind(e.target.value as Insertable)}>
-        {Object.keys(insertable).map((k) => (
-          <option key={k}>{k}</option>
-        ))}
-      </select>
-      <label className="flex items-center gap-1">
-        in
-        <select className="max-w-[160px] rounded border border-line bg-paper px-1 py-0.5" value={target} disabled={isSongs} title={isSongs ? 'It belongs to the song and stands in its first track' : undefined} onChange={(e) => setInto(e.target.value)}>
-          {(isSongs ? song.tracks.slice(0, 1) : tracks).map((t) => (
-            <option key={t.id} value={t.id}>
-              {t.name || `track ${song.tracks.indexOf(t) + 1}`}
-            </option>
-          ))}
-        </select>
-      </label>
+      <Choice label="Kind of event" hidden value={kind} options={asSaid(Object.keys(insertable) as Insertable[])} set={setKind} />
+      <Choice
+        label="in"
+        className="max-w-[160px]"
+        value={target}
+        disabled={isSongs}
+        title={isSongs ? 'It belongs to the song and stands in its first track' : undefined}
+        options={(isSongs ? song.tracks.slice(0, 1) : tracks).map((t) => [t.id, t.name || `track ${song.tracks.indexOf(t) + 1}`] as const)}
+        set={setInto}
+      />
       <EventForm key={`${kind} ${target}`} meters={meters} position={at} channel={status < 0xf0 ? channel : undefined} fields={newFields(kind, Math.round(quarterTicks(song.division)))} verb="Insert" done={done} cancel={close} />
     </section>
   );

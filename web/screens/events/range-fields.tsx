@@ -2,6 +2,7 @@ import type { TrackView } from '#contracts/songs.ts';
 import { keyName } from '#core/units/units.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import type { Kind, Ranges } from './filter.ts';
+import { Choice } from '../../fields/choice.tsx';
 
 const box = 'num w-[46px] rounded border border-line bg-sheet px-1 py-0.5 text-right';
 
@@ -11,14 +12,13 @@ export function RangeFields({ kind, tracks, ranges, set }: { kind: Kind; tracks:
   if (kind === 'controllers') {
     const names = new Map(tracks.flatMap((t) => t.controllers.map((c) => [c.controller, c.name] as const)));
     return (
-      <select aria-label="Controller" className="rounded border border-line bg-sheet px-1.5 py-0.5" value={ranges.controller ?? ''} onChange={(e) => set(e.target.value === '' ? {} : { controller: Number(e.target.value) })}>
-        <option value="">every controller</option>
-        {[...names].sort(([a], [b]) => a - b).map(([number, name]) => (
-          <option key={number} value={number}>
-            {number} {name}
-          </option>
-        ))}
-      </select>
+      <Choice
+        label="Controller"
+        hidden
+        value={ranges.controller ?? ''}
+        options={[['', 'every controller'], ...[...names].sort(([a], [b]) => a - b).map(([number, name]) => [number, `${number} ${name}`] as const)]}
+        set={(controller) => set(typeof controller === 'string' ? {} : { controller })}
+      />
     );
   }
   if (kind !== 'notes') return null;

@@ -9,7 +9,9 @@ import { stateText, type Slip } from '#core/handoff/slip.ts';
 import { useHandoff, useHandoffs } from '../../api/queries.ts';
 import { Button, buttonLook } from '../../components/button.tsx';
 import { count, fileSize } from '../../components/text.ts';
-import { useThisSong } from '../song/use-song.ts';
+import { useThisSong } from '../../state/use-song.ts';
+import { Check } from '../../fields/check.tsx';
+import { Radios } from '../../fields/radios.tsx';
 
 type Format = 'as-received' | 0 | 1;
 
@@ -28,22 +30,27 @@ export function HandoffScreen() {
       <div className="mx-auto grid max-w-[1080px] grid-cols-[300px_minmax(0,1fr)] gap-8">
         <div>
           <h2 className="text-[19px] font-semibold">Hand off</h2>
-          <fieldset className="mt-3 space-y-1.5">
-            <legend className="mb-1 text-[12px] text-faint">File format</legend>
-            {choices(song).map((c) => (
-              <label key={String(c.format)} className={`block rounded border px-3 py-2 ${format === c.format ? 'border-amber bg-amber-soft' : 'border-line bg-sheet'}`}>
-                <span className="flex items-center gap-2 font-medium">
-                  <input type="radio" name="format" className="accent-amber" checked={format === c.format} onChange={() => setFormat(c.format)} /> {c.name}
-                </span>
-                <span className="block pl-6 text-[12.5px] text-faint">{c.says}</span>
-                {c.warns && <span className="block pl-6 text-[12.5px] text-ochre">{c.warns}</span>}
-              </label>
-            ))}
-          </fieldset>
-          <Choose name="Running status" chosen={runningStatus} choose={setRunningStatus} says="Smaller. Leave it out for readers that stumble over it. Tracks that were not touched stay as they are." />
+          <p className="mt-3 mb-1 text-[12px] text-faint" aria-hidden>
+            File format
+          </p>
+            <Radios
+              label="File format"
+              className="space-y-1.5"
+              value={String(format)}
+              options={choices(song).map((c) => ({ value: String(c.format), says: <span className="font-medium">{c.name}</span>, about: <ChoiceWords {...c} /> }))}
+              set={(said) => setFormat(said === 'as-received' ? said : (Number(said) as 0 | 1))}
+              frame={(chosen) => `rounded border px-3 py-2 ${chosen ? 'border-amber bg-amber-soft' : 'border-line bg-sheet'}`}
+            />
+          <div className="mt-3 space-y-3">
+          <Check checked={runningStatus} set={setRunningStatus} says="Smaller. Leave it out for readers that stumble over it. Tracks that were not touched stay as they are.">
+            Running status
+          </Check>
           {song.original.alienChunks.length > 0 && (
-            <Choose name="Other chunks" chosen={chunks} choose={setChunks} says={`${count(song.original.alienChunks.length, 'chunk')} of other kinds came with the file: in their places as received, else last. Leave them out for readers that stumble over them.`} />
+            <Check checked={chunks} set={setChunks} says={`${count(song.original.alienChunks.length, 'chunk')} of other kinds came with the file: in their places as received, else last. Leave them out for readers that stumble over them.`}>
+              Other chunks
+            </Check>
           )}
+          </div>
           <Button kind="next" className="mt-4 w-full" disabled={make.isPending} onClick={() => make.mutate({ format, runningStatus, chunks }, { onSuccess: (h) => setShown(h.id) })}>
             {make.isPending ? 'Writing and reading back …' : 'Make the file'}
           </Button>
@@ -55,17 +62,13 @@ export function HandoffScreen() {
   );
 }
 
-function Choose({ name, chosen, choose, says }: { name: string; chosen: boolean; choose: (chosen: boolean) => void; says: string }) {
-  return (
-    <label className="mt-3 flex items-start gap-2">
-      <input type="checkbox" className="mt-1 accent-amber" checked={chosen} onChange={(e) => choose(e.target.checked)} />
-      <span>
-        {name}
-        <span className="block text-[12.5px] text-faint">{says}</span>
-      </span>
-    </label>
-  );
-}
+/** What a format means, and what it costs here. */
+const ChoiceWords = ({ says, warns }: { says: string; warns?: string | undefined }) => (
+  <>
+    <span className="block text-[12.5px] text-faint">{says}</span>
+    {warns && <span className="block text-[12.5px] text-ochre">{warns}</span>}
+  </>
+);
 
 interface Choice {
   readonly format: Format;

@@ -6,8 +6,9 @@ import { useOperations, useRedo, useSteps, useUndo } from '../../api/queries.ts'
 import { useSaveRecipe } from '../../api/recipes.ts';
 import { Button } from '../../components/button.tsx';
 import { count, counts } from '../../components/text.ts';
-import { useThisSong } from '../song/use-song.ts';
+import { useThisSong } from '../../state/use-song.ts';
 import { recipeFrom } from './recipe-from.ts';
+import { CheckBox } from '../../fields/check.tsx';
 
 /** Every step ever taken, with what it did. Nothing is overwritten: what was undone is still here. */
 export function HistoryScreen() {
@@ -71,7 +72,9 @@ function StepLine({ step, at, chosen, choose }: { step: StepView; at: boolean; c
   return (
     <li className={`rounded border px-4 py-2.5 ${at ? 'border-amber bg-amber-soft' : 'border-line bg-sheet'} ${looks[step.state]}`}>
       <div className="flex items-baseline gap-3">
-        <input type="checkbox" className="translate-y-[2px] accent-amber" aria-label={`Into a recipe: ${step.described}`} checked={chosen} disabled={!choose} title={choose ? 'Into a recipe' : 'It names places of this song only, so no recipe can hold it'} onChange={choose} />
+        <span className="translate-y-[2px]">
+          <CheckBox label={`Into a recipe: ${step.described}`} checked={chosen} disabled={!choose} title={choose ? 'Into a recipe' : 'It names places of this song only, so no recipe can hold it'} set={() => choose?.()} />
+        </span>
         <p className={`font-medium ${step.state === 'in force' ? '' : 'line-through decoration-line'}`}>{step.described}</p>
         {step.state !== 'in force' && <span className="text-[12px]">{step.state}</span>}
         <p className="num ml-auto text-[11.5px] text-faint">{format(new Date(step.at), 'd MMM yyyy, HH:mm:ss')}</p>

@@ -8,7 +8,7 @@ import { ProblemNote } from '../../components/problem-note.tsx';
 import { bpmText, count, duration, fileSize } from '../../components/text.ts';
 import { isFlat } from '../../drawing/glyphs.ts';
 import { usePreparedStep } from '../../state/step.ts';
-import { useThisSong } from '../song/use-song.ts';
+import { useThisSong } from '../../state/use-song.ts';
 
 /** What came in: what the file holds, what was wrong with it and what was done about that. */
 export function IntakeScreen() {

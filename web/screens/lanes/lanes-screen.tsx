@@ -8,16 +8,17 @@ import { meterMap } from '#core/timing/meter-map.ts';
 import { problemOf } from '../../api/client.ts';
 import { useStep } from '../../api/queries.ts';
 import { useLoaded } from '../../tracks/track-events.ts';
-import { Button } from '../../components/button.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
 import { drawGrid } from '../../drawing/notes.ts';
-import { PlaneCanvas, type PlaneDraw } from '../../drawing/plane-canvas.tsx';
-import type { Plane } from '../../drawing/plane.ts';
+import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
+import type { Plane } from '../../plane/plane.ts';
 import { useScope } from '../../state/scope.ts';
 import { usePlane } from '../notes/note-plane.tsx';
-import { useThisSong } from '../song/use-song.ts';
-import { laneData, LaneStrip } from './lane-strip.tsx';
+import { useThisSong } from '../../state/use-song.ts';
+import { laneData, LaneStrip } from '../../plane/lane-strip.tsx';
+import { Choice } from '../../fields/choice.tsx';
+import { ToggleButton } from '../../components/toggle-button.tsx';
 
 /** Controller lanes of the selected tracks, or one controller across all of them. */
 export function LanesScreen() {
@@ -61,20 +62,12 @@ function LaneList({ song, tracks, events }: { song: SongView; tracks: readonly T
         <span className="text-faint">
           {count(shown.length, 'lane')} of {tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
         </span>
-        <label className="ml-auto flex items-center gap-1.5">
-          Show
-          <select className="rounded border border-line bg-sheet px-1.5 py-0.5" value={only} onChange={(e) => setOnly(e.target.value)}>
-            <option value="">every lane</option>
-            {kinds.map(([key, name]) => (
-              <option key={key} value={key}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <Button aria-pressed={erasing} className={erasing ? '!border-amber !bg-amber-soft' : ''} onClick={() => setErasing(!erasing)} title="Dragging takes values out">
+        <div className="ml-auto flex items-center gap-1.5">
+          <Choice label="Show" value={only} options={[['', 'every lane'], ...kinds]} set={setOnly} />
+        </div>
+        <ToggleButton pressed={erasing} set={setErasing} title="Dragging takes values out">
           <Eraser size={13} aria-hidden /> Erase
-        </Button>
+        </ToggleButton>
       </div>
       <ul aria-label="Lanes" className="min-h-0 flex-1 overflow-y-auto">
         {shown.slice(0, mostRows).map((row, i) => (

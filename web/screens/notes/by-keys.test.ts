@@ -1,6 +1,6 @@
 import { describe, expect, it, vi } from 'vitest';
 import { meterMap } from '#core/timing/meter-map.ts';
-import { Plane } from '../../drawing/plane.ts';
+import { Plane } from '../../plane/plane.ts';
 import { gridOf } from './snap.ts';
 import { noteKeys } from './use-note-keys.ts';
 

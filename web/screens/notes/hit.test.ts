@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { noteTable } from '#core/song/note-table.ts';
 import { note, songOf } from '../../../tests/support/songs.ts';
-import { Plane } from '../../drawing/plane.ts';
+import { Plane } from '../../plane/plane.ts';
 import { noteAt, notesIn } from './hit.ts';
 
 const table = noteTable(songOf([...note(0, 100, 60), ...note(100, 400, 60), ...note(50, 10, 64)], note(100, 50, 60)).tracks.map((t) => t.events));

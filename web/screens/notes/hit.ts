@@ -1,5 +1,5 @@
 import { notesBetween, type NoteTable } from '#core/song/note-table.ts';
-import type { Plane } from '../../drawing/plane.ts';
+import type { Plane } from '../../plane/plane.ts';
 
 /** How near to a note's end, in pixels, it is taken to be stretched. */
 const edge = 6;

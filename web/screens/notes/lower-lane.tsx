@@ -8,9 +8,11 @@ import { laneKey, lanesOf, type Lane } from '#core/song/lanes.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import type { useStep } from '../../api/queries.ts';
 import { gutter } from '../../drawing/notes.ts';
-import type { Plane } from '../../drawing/plane.ts';
-import { laneData, LaneStrip } from '../lanes/lane-strip.tsx';
+import type { Plane } from '../../plane/plane.ts';
+import { laneData, LaneStrip } from '../../plane/lane-strip.tsx';
 import { VelocityStrip } from './velocity-strip.tsx';
+import { Choice } from '../../fields/choice.tsx';
+import { ToggleButton } from '../../components/toggle-button.tsx';
 
 interface Props {
   readonly song: SongView;
@@ -40,9 +42,9 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
   return (
     <div className="grid h-[108px] shrink-0 border-t border-line bg-sheet" style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}>
       <div className="flex flex-col items-center gap-1 border-r border-line py-1">
-        <button type="button" className="grid size-6 place-items-center rounded border border-line disabled:opacity-40 aria-pressed:border-amber aria-pressed:bg-amber-soft" aria-pressed={erasing} aria-label="Erase" title="Erase: dragging takes values out" disabled={!lane} onClick={() => setErasing(!erasing)}>
+        <ToggleButton pressed={erasing} set={setErasing} className="!px-1.5" aria-label="Erase" title="Erase: dragging takes values out" disabled={!lane} >
           <Eraser size={13} aria-hidden />
-        </button>
+        </ToggleButton>
       </div>
       <div className="relative min-w-0">
         <div className="absolute inset-0">
@@ -59,18 +61,15 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
             <VelocityStrip plane={plane} table={notes.table} focus={notes.focus} selected={notes.selected} any={notes.any} stroke={velocities} />
           )}
         </div>
-        <label className="absolute top-1 left-2 text-[12px]">
-          <span className="sr-only">Beneath the notes</span>
-          <select className="rounded border border-line bg-sheet px-1 py-0.5" value={names.has(shown) ? shown : 'velocity'} onChange={(e) => setShown(e.target.value)}>
-            <option value="velocity">Velocity</option>
-            {[...names].map(([key, name]) => (
-              <option key={key} value={key}>
-                {name}
-                {track.parked?.includes(key) ? ' (parked)' : ''}
-              </option>
-            ))}
-          </select>
-        </label>
+        <div className="absolute top-1 left-2 text-[12px]">
+          <Choice
+            label="Beneath the notes"
+            hidden
+            value={names.has(shown) ? shown : 'velocity'}
+            options={[['velocity', 'Velocity'], ...[...names].map(([key, name]) => [key, `${name}${track.parked?.includes(key) ? ' (parked)' : ''}`] as const)]}
+            set={setShown}
+          />
+        </div>
       </div>
     </div>
   );

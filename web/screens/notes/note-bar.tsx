@@ -1,6 +1,9 @@
 import { Pencil, Trash2 } from 'lucide-react';
+import { RadioGroup } from 'radix-ui';
 import { Button } from '../../components/button.tsx';
 import { gridNames, type GridName } from './snap.ts';
+import { ToggleButton } from '../../components/toggle-button.tsx';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 
 interface Props {
   readonly labels: readonly string[];
@@ -20,27 +23,22 @@ interface Props {
 export function NoteBar({ labels, focus, onFocus, grid, onGrid, drawing, onDrawing, remove, said }: Props) {
   return (
     <div className="flex items-center gap-2 border-b border-line px-3 py-1.5">
-      <div className="flex min-w-0 flex-1 gap-1 overflow-x-auto" role="radiogroup" aria-label="Track in focus">
+      <RadioGroup.Root aria-label="Track in focus" value={String(focus)} onValueChange={(i) => onFocus(Number(i))} className="flex min-w-0 flex-1 gap-1 overflow-x-auto">
         {labels.map((label, i) => (
-          <button key={i} type="button" role="radio" aria-checked={i === focus} title={label} className="max-w-[180px] shrink-0 truncate rounded-full border border-line px-2 py-0.5 text-[12px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink" onClick={() => onFocus(i)}>
+          <RadioGroup.Item key={i} value={String(i)} title={label} className="max-w-[180px] shrink-0 truncate rounded-full border border-line px-2 py-0.5 text-[12px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink">
             {label}
-          </button>
+          </RadioGroup.Item>
         ))}
-      </div>
+      </RadioGroup.Root>
       <span className="num w-[205px] shrink-0 text-right text-faint" aria-live="polite">
         {said}
       </span>
-      <label className="flex shrink-0 items-center gap-1 text-[12.5px]">
-        Snap to
-        <select className="rounded border border-line bg-sheet px-1 py-0.5" value={grid} onChange={(e) => onGrid(e.target.value as GridName)}>
-          {gridNames.map((g) => (
-            <option key={g}>{g}</option>
-          ))}
-        </select>
-      </label>
-      <Button aria-pressed={drawing} className={`shrink-0 ${drawing ? '!border-amber !bg-amber-soft' : ''}`} onClick={() => onDrawing(!drawing)} title="Press on an empty place to draw a note, drag for its length">
+      <span className="shrink-0 text-[12.5px]">
+        <Choice label="Snap to" value={grid} options={asSaid(gridNames)} set={onGrid} />
+      </span>
+      <ToggleButton pressed={drawing} set={onDrawing} className="shrink-0" title="Press on an empty place to draw a note, drag for its length">
         <Pencil size={13} aria-hidden /> Draw
-      </Button>
+      </ToggleButton>
       <Button kind="harm" className="shrink-0" disabled={!remove} onClick={remove}>
         <Trash2 size={13} aria-hidden /> Delete
       </Button>

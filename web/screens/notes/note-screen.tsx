@@ -4,7 +4,7 @@ import { problemOf } from '../../api/client.ts';
 import { useLoaded } from '../../tracks/track-events.ts';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { useScope } from '../../state/scope.ts';
-import { useThisSong } from '../song/use-song.ts';
+import { useThisSong } from '../../state/use-song.ts';
 import { NotePlane } from './note-plane.tsx';
 
 /** The tracks of a view: those selected that have notes, or all that have. */

@@ -3,7 +3,7 @@ import type { TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import type { useStep } from '../../api/queries.ts';
 import type { Ghost } from '../../drawing/notes.ts';
-import { spansOf } from '../song/spans.ts';
+import { spansOf } from '../../state/spans.ts';
 import { waitingNudge, type DrawnNote, type Nudge } from './hand-queue.ts';
 import { useHandQueue } from './use-hand-queue.ts';
 

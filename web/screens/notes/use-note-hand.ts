@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
 import type { NoteTable } from '#core/song/note-table.ts';
 import type { Ghost, NoteScene } from '../../drawing/notes.ts';
-import type { Plane } from '../../drawing/plane.ts';
+import type { Plane } from '../../plane/plane.ts';
 import { noteAt, notesIn } from './hit.ts';
 import type { Grid } from './snap.ts';
 

@@ -1,5 +1,5 @@
 import type { Ghost } from '../../drawing/notes.ts';
-import type { Plane } from '../../drawing/plane.ts';
+import type { Plane } from '../../plane/plane.ts';
 
 interface Actions {
   readonly any: boolean;

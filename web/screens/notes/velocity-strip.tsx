@@ -1,7 +1,7 @@
 import { useCallback, useRef, useState } from 'react';
 import { notesBetween, type NoteTable } from '#core/song/note-table.ts';
-import { PlaneCanvas, type PlaneDraw } from '../../drawing/plane-canvas.tsx';
-import type { Plane } from '../../drawing/plane.ts';
+import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
+import type { Plane } from '../../plane/plane.ts';
 
 interface Props {
   readonly plane: Plane;

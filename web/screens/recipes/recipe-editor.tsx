@@ -6,6 +6,7 @@ import { useRemoveRecipe, useSaveRecipe } from '../../api/recipes.ts';
 import { Button } from '../../components/button.tsx';
 import { RecipeStepCard } from './recipe-step-card.tsx';
 import { RunOnSongs } from './run-on-songs.tsx';
+import { Choice } from '../../fields/choice.tsx';
 
 const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', timing: 'Timing', song: 'Song' } as const;
 
@@ -79,21 +80,16 @@ export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView
           />
         ))}
       </ol>
-      <label className="mt-2 flex items-center gap-2 text-faint">
-        Add a step
-        <select className="rounded border border-line bg-sheet px-1.5 py-0.5 text-ink" value="" onChange={(e) => e.target.value && setSteps([...steps, { operation: e.target.value, settings: {}, who: 'all' }])}>
-          <option value="">choose …</option>
-          {Object.entries(groups).map(([group, title]) => (
-            <optgroup key={group} label={title}>
-              {offered.filter((o) => o.group === group).map((o) => (
-                <option key={o.id} value={o.id}>
-                  {o.title}
-                </option>
-              ))}
-            </optgroup>
-          ))}
-        </select>
-      </label>
+      <div className="mt-2 text-faint">
+        <Choice
+          label="Add a step"
+          placeholder="choose …"
+          value={undefined as string | undefined}
+          options={[]}
+          groups={Object.entries(groups).map(([group, title]) => [title, offered.filter((o) => o.group === group).map((o) => [o.id, o.title] as const)] as const)}
+          set={(operation) => setSteps([...steps, { operation, settings: {}, who: 'all' }])}
+        />
+      </div>
       {whole && <RunOnSongs recipe={edited} />}
     </div>
   );

@@ -6,7 +6,10 @@ import { meaningText, type Meaning } from '#core/operations/recipe/run/meaning.t
 import { isBlank } from '#core/operations/sources.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { OperationView } from '#contracts/steps.ts';
-import { SchemaForm, type Field } from '../sheet/schema-form.tsx';
+import type { Field } from '../../fields/field.ts';
+import { SchemaForm } from '../../fields/schema-form.tsx';
+import { Choice } from '../../fields/choice.tsx';
+import { Pills } from '../../fields/pills.tsx';
 
 interface Props {
   readonly n: number;
@@ -64,46 +67,22 @@ export function RecipeStepCard({ n, count, step, operation, set, move, remove }:
   );
 }
 
+const kindsOfWho = [['all', 'all tracks'], ['drums', 'drums'], ['pitched', 'all but the drums'], ['named', 'tracks named …'], ['families', 'families …']] as const;
+
 /** For which tracks: said by what they are, so that it fits any song. */
 function Who({ n, who, set }: { n: number; who: Meaning; set: (who: Meaning) => void }) {
   const kind = typeof who === 'string' ? who : 'named' in who ? 'named' : 'families';
   return (
     <div className="mt-1 flex flex-wrap items-center gap-2 pl-5 text-[12.5px]">
-      <label className="flex items-center gap-1.5">
+      <span className="flex items-center gap-1.5">
         for
-        <select
-          aria-label={`Step ${n + 1} is for`}
-          className="rounded border border-line bg-paper px-1 py-0.5"
-          value={kind}
-          onChange={(e) => set(e.target.value === 'named' ? { named: ['Violin'] } : e.target.value === 'families' ? { families: ['Strings'] } : (e.target.value as 'all'))}
-        >
-          <option value="all">all tracks</option>
-          <option value="drums">drums</option>
-          <option value="pitched">all but the drums</option>
-          <option value="named">tracks named …</option>
-          <option value="families">families …</option>
-        </select>
-      </label>
+        <Choice label={`Step ${n + 1} is for`} hidden value={kind} options={kindsOfWho} set={(chosen) => set(chosen === 'named' ? { named: ['Violin'] } : chosen === 'families' ? { families: ['Strings'] } : chosen)} />
+      </span>
       {typeof who !== 'string' && 'named' in who && (
         <textarea aria-label="Names, one a line" className="w-[260px] rounded border border-line bg-paper px-1 py-0.5" rows={Math.min(6, who.named.length + 1)} defaultValue={who.named.join('\n')} onBlur={(e) => set({ named: names(e.target.value, who.named) })} />
       )}
       {typeof who !== 'string' && 'families' in who && (
-        <span className="flex flex-wrap gap-1">
-          {familyNames.map((f) => (
-            <button
-              key={f}
-              type="button"
-              aria-pressed={who.families.includes(f)}
-              className="rounded-full border border-line px-1.5 aria-pressed:border-amber aria-pressed:bg-amber-soft"
-              onClick={() => {
-                const next = who.families.includes(f) ? who.families.filter((x) => x !== f) : [...who.families, f];
-                if (next.length > 0) set({ families: next });
-              }}
-            >
-              {f}
-            </button>
-          ))}
-        </span>
+        <Pills label="Families" chosen={who.families} options={familyNames.map((f) => [f, f] as const)} set={(families) => families.length > 0 && set({ families: families as typeof who.families })} />
       )}
     </div>
   );

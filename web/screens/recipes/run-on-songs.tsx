@@ -8,6 +8,7 @@ import { blanksOf, type NamedSource } from '#core/operations/sources.ts';
 import { Button } from '../../components/button.tsx';
 import { BlankFields } from '../../fields/source-field.tsx';
 import { count, counts } from '../../components/text.ts';
+import { Check } from '../../fields/check.tsx';
 
 /** Runs the recipe on songs: first to see, then to do, with one report for all. */
 export function RunOnSongs({ recipe }: { recipe: Recipe }) {
@@ -58,11 +59,11 @@ export function RunOnSongs({ recipe }: { recipe: Recipe }) {
       <ul className="mt-2 grid grid-cols-2 gap-x-4">
         {songs.map((s) => (
           <li key={s.id}>
-            <label className="flex items-center gap-2 py-0.5">
-              <input type="checkbox" className="accent-amber" checked={chosen.has(s.id)} onChange={() => toggle(s)} />
-              <span className="truncate">{s.title}</span>
-              <span className="num shrink-0 text-faint">{count(s.tracks, 'track')}</span>
-            </label>
+            <div className="py-0.5">
+              <Check checked={chosen.has(s.id)} set={() => toggle(s)}>
+                <span className="truncate">{s.title}</span> <span className="num shrink-0 text-faint">{count(s.tracks, 'track')}</span>
+              </Check>
+            </div>
           </li>
         ))}
       </ul>

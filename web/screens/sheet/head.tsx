@@ -3,6 +3,7 @@ import type { SongView } from '#contracts/songs.ts';
 import type { Lane } from './lanes.ts';
 import type { Sorting } from './sorting.ts';
 import type { TrackActions } from './use-track-actions.ts';
+import { CheckBox } from '../../fields/check.tsx';
 
 interface Props {
   readonly song: SongView;
@@ -20,7 +21,7 @@ export function SheetHead({ song, lanes, sorting, sort, actions }: Props) {
     <thead className="sticky top-0 z-10 bg-paper text-left text-[11.5px] text-faint shadow-[inset_0_-1px_0_var(--color-line)]">
       <tr className="align-bottom">
         <th scope="col" className="w-[26px] pb-1 pl-2">
-          <input type="checkbox" className="accent-amber align-middle" aria-label="Select all tracks" checked={all} onChange={() => (all ? actions.selectNone() : actions.selectAll())} />
+          <CheckBox label="Select all tracks" checked={all} set={() => (all ? actions.selectNone() : actions.selectAll())} />
         </th>
         {column('place', '#')}
         {column('name', 'Track')}

@@ -12,9 +12,10 @@ import { isFlat } from '../../drawing/glyphs.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { usePreparedStep } from '../../state/step.ts';
 import { FindingsList } from './findings-list.tsx';
-import { StepMenu } from './step-menu.tsx';
-import { StepPanel } from './step-panel.tsx';
+import { StepMenu } from '../../step/step-menu.tsx';
+import { StepPanel } from '../../step/step-panel.tsx';
 import type { TrackActions } from './use-track-actions.ts';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 
 /** What is selected, in numbers, and what can be done with it. */
 export function Margin({ song, selected, actions }: { song: SongView; selected: readonly TrackView[]; actions: TrackActions }) {
@@ -83,16 +84,9 @@ function SongFacts({ song }: { song: SongView }) {
           {song.format}, {song.divisionText}
         </Fact>
       </Facts>
-      <label className="mt-5 flex items-center gap-2 text-[12px] text-faint">
-        Middle C is
-        <select className="rounded border border-line bg-paper px-1 py-0.5 text-ink" value={middleC} onChange={(e) => setMiddleC(Number(e.target.value) as 3 | 4 | 5)}>
-          {[3, 4, 5].map((octave) => (
-            <option key={octave} value={octave}>
-              C{octave}
-            </option>
-          ))}
-        </select>
-      </label>
+      <div className="mt-5 flex items-center gap-2 text-[12px] text-faint">
+        <Choice label="Middle C is" value={middleC} options={asSaid([3, 4, 5] as const, (octave) => `C${octave}`)} set={setMiddleC} />
+      </div>
       <p className="mt-4 text-[12px] text-faint">Select tracks to rename, move or remove them. Arrow keys go, Space selects, F2 renames, Alt with an arrow moves.</p>
     </>
   );

@@ -9,6 +9,7 @@ import { Canvas } from '../../drawing/canvas.tsx';
 import { drawActivity, drawPitch, drawVelocity, isFlat } from '../../drawing/glyphs.ts';
 import { FamilyGlyph, instrumentText } from './glyph.tsx';
 import { isFlood, type Lane } from './lanes.ts';
+import { CheckBox } from '../../fields/check.tsx';
 
 export const rowHeight = 38;
 
@@ -51,7 +52,7 @@ export const Row = memo(function Row(props: Props) {
       className={`border-b border-line outline-offset-[-2px] select-none ${selected ? 'bg-amber-soft' : 'hover:bg-sheet'} ${isDragging ? 'relative z-20 bg-sheet shadow-lg' : ''}`}
     >
       <td className="w-[26px] pl-2">
-        <input type="checkbox" className="accent-amber align-middle" checked={selected} aria-label={`Select ${called}`} tabIndex={-1} onClick={(e) => e.stopPropagation()} onChange={() => actions.pick(track.id, { extend: false, add: true })} />
+        <CheckBox label={`Select ${called}`} checked={selected} set={() => actions.pick(track.id, { extend: false, add: true })} skipped />
       </td>
       <td className="w-[46px] min-w-[46px] pr-1">
         <span ref={setActivatorNodeRef} {...(movable ? { ...attributes, ...listeners } : {})} tabIndex={-1} className={`num flex items-center text-faint ${movable ? 'cursor-grab' : ''}`} {...(movable ? { 'aria-label': `Drag ${called}` } : {})}>

@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { useThisSong } from '../song/use-song.ts';
+import { useThisSong } from '../../state/use-song.ts';
 import { Margin } from './margin.tsx';
 import { Sheet } from './sheet.tsx';
 import { useTrackActions } from './use-track-actions.ts';

@@ -1,6 +1,6 @@
 import { useState, type KeyboardEvent, type RefObject } from 'react';
 import type { TrackView } from '#contracts/songs.ts';
-import { isTyping } from '../song/is-typing.ts';
+import { isTyping } from '../../components/is-typing.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
 /** The sheet by keys: arrows go, Space selects, Enter or F2 renames, Alt with arrows moves, Delete removes. */

@@ -5,6 +5,7 @@ import { secondsToTicks, tempoAt, ticksToSeconds } from '#core/timing/tempo-map.
 import { frameRateNames, framesToSeconds, parseTimecode, secondsToFrames, timecodeText, type FrameRate } from '#core/timing/timecode.ts';
 import { useMaps } from '../../api/maps.ts';
 import { usePlace } from '../../state/place.ts';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 
 const sampleRates = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000];
 const box = 'num h-[22px] rounded border border-line bg-paper px-1.5';
@@ -37,25 +38,15 @@ export function Converter({ song }: { song: SongView }) {
       {ways.map(([name, value, take]) => (
         <Way key={name} name={name} value={value} take={take} />
       ))}
-      <label>
-        <span className="block text-[11.5px] text-faint">Frame rate</span>
-        <select className={`${box} w-[84px]`} value={rate} onChange={(e) => setRate(e.target.value as FrameRate)}>
-          {frameRateNames.map((n) => (
-            <option key={n}>{n}</option>
-          ))}
-        </select>
-      </label>
+      <div>
+        <span className="block text-[11.5px] text-faint" aria-hidden>Frame rate</span>
+        <Choice label="Frame rate" hidden className="num w-[84px]" value={rate} options={asSaid(frameRateNames)} set={setRate} />
+      </div>
       <Way name="Timecode of bar 1" value={start} take={(text) => parseTimecode(text, rate) !== undefined && (setStart(text.trim()), true)} />
-      <label>
-        <span className="block text-[11.5px] text-faint">Sample rate</span>
-        <select className={`${box} w-[84px]`} value={samples} onChange={(e) => setSamples(Number(e.target.value))}>
-          {sampleRates.map((n) => (
-            <option key={n} value={n}>
-              {n.toLocaleString('en')}
-            </option>
-          ))}
-        </select>
-      </label>
+      <div>
+        <span className="block text-[11.5px] text-faint" aria-hidden>Sample rate</span>
+        <Choice label="Sample rate" hidden className="num w-[84px]" value={samples} options={asSaid(sampleRates, (n) => n.toLocaleString('en'))} set={setSamples} />
+      </div>
     </section>
   );
 }

@@ -9,7 +9,7 @@ import { duration } from '../../components/text.ts';
 import { follow, hush, listen } from '../../sound/listen.ts';
 import { usePlaying } from '../../state/playing.ts';
 import { useScope } from '../../state/scope.ts';
-import { isTyping } from './is-typing.ts';
+import { isTyping } from '../../components/is-typing.ts';
 
 /** Plays the song from the bars of the scope, or from where it was last, and pauses it; P does the same. */
 export function ListenButton({ song }: { song: SongView }) {

@@ -11,11 +11,12 @@ import { PageProblem } from '../../components/problem-note.tsx';
 import { useOffer } from '../../state/commands.ts';
 import { useScope } from '../../state/scope.ts';
 import { BarStrip } from './bar-strip.tsx';
-import { isTyping } from './is-typing.ts';
+import { isTyping } from '../../components/is-typing.ts';
 import { ListenButton } from './listen-button.tsx';
 import { SongTitle } from './song-title.tsx';
 import { Trail } from './trail.tsx';
 import { useConverter } from './use-converter.ts';
+import { ToggleButton } from '../../components/toggle-button.tsx';
 
 /** The frame every view of a song shares: trail at the left, bar strip along the bottom, the view between. */
 export function SongFrame() {
@@ -67,9 +68,9 @@ function Frame({ song }: { song: SongView }) {
 function ConverterButton() {
   const [shown, show] = useConverter();
   return (
-    <Button kind="quiet" aria-pressed={shown} className={shown ? '!border-line' : ''} onClick={() => show(!shown)} title={`${shown ? 'Put the converter of places away' : 'Any place in bars, seconds, timecode, frames, samples'}`} aria-label="Converter of places">
+    <ToggleButton kind="quiet" pressed={shown} set={show} title={`${shown ? 'Put the converter of places away' : 'Any place in bars, seconds, timecode, frames, samples'}`} aria-label="Converter of places">
       <Ruler size={16} aria-hidden />
-    </Button>
+    </ToggleButton>
   );
 }
 

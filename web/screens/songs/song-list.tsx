@@ -6,6 +6,7 @@ import { useSongPages } from '../../api/queries.ts';
 import { PageProblem } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
 import { columns, SongLine } from './song-line.tsx';
+import { Choice } from '../../fields/choice.tsx';
 
 const sorts: readonly { readonly sort: SongListQuery['sort']; readonly says: string }[] = [
   { sort: 'newest', says: 'newest first' },
@@ -32,16 +33,7 @@ export function SongList({ removed }: { removed: boolean }) {
       {!nothingAtAll && (
         <div className="mb-2 flex items-center gap-3">
           <input type="search" aria-label="Search songs" placeholder="Search by name or file" className="w-72 rounded border border-line bg-sheet px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
-          <label className="flex items-center gap-2 text-faint">
-            Order
-            <select className="rounded border border-line bg-sheet px-1.5 py-1 text-ink" value={sort} onChange={(e) => setSort(e.target.value as SongListQuery['sort'])}>
-              {sorts.map((s) => (
-                <option key={s.sort} value={s.sort}>
-                  {s.says}
-                </option>
-              ))}
-            </select>
-          </label>
+          <Choice label="Order" className="py-1" value={sort} options={sorts.map((s) => [s.sort, s.says] as const)} set={setSort} />
           <p className="ml-auto text-faint" aria-live="polite">
             {total !== undefined && (asked ? `${count(total, 'song')} found` : count(total, removed ? 'removed song' : 'song'))}
           </p>

@@ -7,8 +7,8 @@ import { makeClick } from '../../api/click.ts';
 import { useMaps } from '../../api/maps.ts';
 import { Button } from '../../components/button.tsx';
 import { saveFile } from '../../components/save-file.ts';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 
-const box = 'rounded border border-line bg-paper px-1 py-0.5';
 
 /** The click of the whole song as a WAV file. */
 export function ClickForm({ song }: { song: SongView }) {
@@ -17,16 +17,9 @@ export function ClickForm({ song }: { song: SongView }) {
   const [state, setState] = useState<'idle' | 'busy' | 'too long' | 'no length'>('idle');
   const byThrees = song.timing.meters.some((m) => notatedBeat(m).name.startsWith('dotted'));
   const choice = <K extends 'rate' | 'bits' | 'parts' | 'countIn'>(name: K, label: string, values: readonly ClickFile[K][], say: (value: ClickFile[K]) => string = String) => (
-    <label className="flex items-center justify-between gap-2">
-      {label}
-      <select className={box} value={settings[name]} onChange={(e) => setSettings({ ...settings, [name]: Number(e.target.value) })}>
-        {values.map((v) => (
-          <option key={v} value={v}>
-            {say(v)}
-          </option>
-        ))}
-      </select>
-    </label>
+    <div className="flex justify-end">
+      <Choice label={label} value={settings[name]} options={asSaid(values, say)} set={(value) => setSettings({ ...settings, [name]: value })} />
+    </div>
   );
   const save = async (): Promise<void> => {
     setState('busy');
@@ -42,13 +35,9 @@ export function ClickForm({ song }: { song: SongView }) {
       {choice('bits', 'Bits', [16, 24])}
       {choice('parts', 'Clicks a beat', [1, 2, 3, 4])}
       {byThrees && (
-        <label className="flex items-center justify-between gap-2">
-          In 6/8 and its like
-          <select className={box} value={String(settings.dotted)} onChange={(e) => setSettings({ ...settings, dotted: e.target.value === 'true' })}>
-            <option value="false">every eighth</option>
-            <option value="true">every dotted quarter</option>
-          </select>
-        </label>
+        <div className="flex justify-end">
+          <Choice label="In 6/8 and its like" value={String(settings.dotted)} options={[['false', 'every eighth'], ['true', 'every dotted quarter']]} set={(dotted) => setSettings({ ...settings, dotted: dotted === 'true' })} />
+        </div>
       )}
       {choice('countIn', 'Count-in', [0, 1, 2, 4], (n) => (n === 0 ? 'none' : n === 1 ? 'a bar' : `${n} bars`))}
       <Button disabled={state === 'busy'} onClick={() => void save()}>

@@ -9,9 +9,12 @@ import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import type { ListRead, PlainPlaces } from '../../../core/lists/list-read.ts';
 import { readList, type ListFile } from '../../../core/lists/lists.ts';
+import { Check } from '../../fields/check.tsx';
+import { Radios } from '../../fields/radios.tsx';
 
 const kinds = [['tempos', 'tempo'], ['meters', 'meter'], ['keys', 'key'], ['sections', 'section'], ['marks', 'marker']] as const;
 type Kind = (typeof kinds)[number][0];
+const waysIn = [{ value: 'added', says: 'Added to what is there' }, { value: 'instead', says: 'In place of what is there' }] as const;
 /** Faults that are named; the others are counted. */
 const mostFaults = 20;
 
@@ -33,37 +36,27 @@ export function ListCard({ song, file, close }: { song: SongView; file: ListFile
         {file.name}
       </h2>
       {undecided !== undefined && (
-        <fieldset className="mb-2 flex gap-3">
-          <legend>Are its places, such as {undecided}, bars or seconds?</legend>
-          {(['bars', 'seconds'] as const).map((way) => (
-            <label key={way} className="flex items-center gap-1.5">
-              <input type="radio" name="plain" className="accent-amber" checked={plain === way} onChange={() => setPlain(way)} /> {way === 'bars' ? 'bars and beats' : 'seconds'}
-            </label>
-          ))}
-        </fieldset>
+        <div className="mb-2">
+          <p>Are its places, such as {undecided}, bars or seconds?</p>
+          <Radios label="Its places are" value={plain} options={[{ value: 'bars', says: 'bars and beats' }, { value: 'seconds', says: 'seconds' }]} set={setPlain} className="flex gap-3" />
+        </div>
       )}
       {held.length === 0 && read.asks === undefined && <p>It holds no places that could be read.</p>}
       {held.map(([kind, word]) => (
-        <label key={kind} className="flex items-center gap-1.5">
-          <input type="checkbox" className="accent-amber" checked={!left.has(kind)} onChange={(e) => leave(new Set(e.target.checked ? [...left].filter((k) => k !== kind) : [...left, kind]))} />
+        <Check key={kind} checked={!left.has(kind)} set={(taken) => leave(new Set(taken ? [...left].filter((k) => k !== kind) : [...left, kind]))}>
           {count(read[kind].length, word)}
-        </label>
+        </Check>
       ))}
       <Faults faults={read.faults} />
       {held.length > 0 && (
-        <fieldset className="mt-2 space-y-1">
-          <legend className="sr-only">How they come in</legend>
-          {([[false, 'Added to what is there'], [true, 'In place of what is there']] as const).map(([value, words]) => (
-            <label key={words} className="flex items-center gap-1.5">
-              <input type="radio" name="instead" className="accent-amber" checked={instead === value} onChange={() => setInstead(value)} /> {words}
-            </label>
-          ))}
+        <div className="mt-2 space-y-1">
+          <Radios label="How they come in" value={instead ? 'instead' : 'added'} options={waysIn} set={(way) => setInstead(way === 'instead')} />
           {read.tempos.length > 0 && !left.has('tempos') && (
-            <label className="flex items-center gap-1.5">
-              <input type="checkbox" className="accent-amber" checked={seconds} onChange={(e) => setSeconds(e.target.checked)} /> The music keeps its seconds
-            </label>
+            <Check checked={seconds} set={setSeconds}>
+              The music keeps its seconds
+            </Check>
           )}
-        </fieldset>
+        </div>
       )}
       <Outcome song={song} asked={asked} />
       <div className="mt-2 flex gap-1.5">

@@ -13,6 +13,7 @@ import { usePreparedStep } from '../../state/step.ts';
 import { drawComing, drawGhost, drawGrid, drawHandles, drawLine } from './draw-map.ts';
 import { mapScale, tempoRange, type MapScale } from './map-scale.ts';
 import { ghostOf, useMapHand } from './use-map-hand.ts';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 
 type Music = 'keeps its bars' | 'keeps its seconds';
 
@@ -70,13 +71,9 @@ export function MapPlane({ song }: { song: SongView }) {
         <span className="num min-w-[150px]" aria-live="polite" data-testid="tempo-at">
           {at ? `${positionText(positionAt(maps.meters, at.tick))} · ${tempoText(60_000_000 / at.bpm, meterAt(maps.meters, at.tick))}` : ''}
         </span>
-        <label className="ml-auto flex items-center gap-1.5">
-          The music
-          <select className="rounded border border-line bg-paper px-1.5 py-0.5" value={music} onChange={(e) => setMusic(e.target.value as Music)}>
-            <option>keeps its bars</option>
-            <option>keeps its seconds</option>
-          </select>
-        </label>
+        <span className="ml-auto">
+          <Choice label="The music" value={music} options={asSaid(['keeps its bars', 'keeps its seconds'] as const)} set={setMusic} />
+        </span>
       </div>
       <div
         ref={ground}

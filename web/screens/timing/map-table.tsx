@@ -16,6 +16,7 @@ import { KindGlyph } from './kind-glyph.tsx';
 import { MarkEditor } from './mark-editor.tsx';
 import { TempoEditor } from './tempo-editor.tsx';
 import { kindNames, mapRows, type MapRow, type RowKind } from './map-rows.ts';
+import { Choice } from '../../fields/choice.tsx';
 
 const addings = [['Tempo', 'timing.tempo'], ['Meter', 'timing.meter'], ['Key', 'timing.key'], ['Marker', 'timing.marker'], ['Section', 'timing.section']] as const;
 /** Rows that are shown; the map of a shredded ramp is thinned first. */
@@ -40,17 +41,9 @@ export function MapTable({ song, children }: { song: SongView; children: ReactNo
         <span className="text-faint">
           {count(song.timing.bars, 'bar')}, {duration(song.timing.seconds)}, {song.divisionText}
         </span>
-        <label className="ml-auto flex items-center gap-1.5">
-          Show
-          <select className="rounded border border-line bg-sheet px-1.5 py-0.5" value={kind} onChange={(e) => setKind(e.target.value as RowKind | 'all')}>
-            <option value="all">everything</option>
-            {Object.entries(kindNames).map(([k, name]) => (
-              <option key={k} value={k}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <span className="ml-auto">
+          <Choice label="Show" value={kind} options={[['all', 'everything'], ...(Object.entries(kindNames) as [RowKind, string][])]} set={setKind} />
+        </span>
         {addings.map(([name, operation]) => (
           <Button key={name} onClick={() => prepare({ operation, settings: known[operation] ?? {}, bars: 'all' })}>
             + {name}

@@ -5,7 +5,9 @@ import { useStep } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { marksOf, type MarkRow } from './map-rows.ts';
 import { EditButtons } from './edit-buttons.tsx';
-import { PlaceField, box, nearestBar, placeText, tickIn } from './place-field.tsx';
+import { PlaceField, box, nearestBar, placeText, tickIn } from '../../fields/place-field.tsx';
+import { Choice } from '../../fields/choice.tsx';
+import { Check } from '../../fields/check.tsx';
 
 /** A marker, cue point, text or section edited in its row: name, place, kind, track, and whether it is sent. */
 export function MarkEditor({ song, meters, mark, done }: { song: SongView; meters: MeterMap; mark: MarkRow; done: () => void }) {
@@ -45,32 +47,19 @@ export function MarkEditor({ song, meters, mark, done }: { song: SongView; meter
     >
       <input autoFocus aria-label="Name" className={`${box} w-[150px]`} maxLength={200} value={text} onChange={(e) => setText(e.target.value)} />
       {!section && (
-        <select aria-label="Kind" className={box} value={kind} onChange={(e) => setKind(e.target.value as MarkRow['kind'])}>
-          <option value="marker">Marker</option>
-          <option value="cue point">Cue point</option>
-          <option value="text">Text</option>
-        </select>
+        <Choice label="Kind" hidden value={kind} options={[['marker', 'Marker'], ['cue point', 'Cue point'], ['text', 'Text']]} set={setKind} />
       )}
       <PlaceField label={section ? 'From' : 'Place'} value={place} set={setPlace} meters={meters} />
       {section && <PlaceField label="Until" value={end} set={setEnd} meters={meters} />}
       {song.tracks.length > 1 && (
-        <label className="flex items-center gap-1">
-          <span className="text-faint">in</span>
-          <select className={`${box} max-w-[112px]`} value={track} onChange={(e) => setTrack(e.target.value)}>
-            {song.tracks.map((t, i) => (
-              <option key={t.id} value={t.id}>
-                {i === 0 ? 'the song' : t.name || `track ${i + 1}`}
-              </option>
-            ))}
-          </select>
-        </label>
+        <Choice label="in" className="max-w-[112px]" value={track} options={song.tracks.map((t, i) => [t.id, i === 0 ? 'the song' : t.name || `track ${i + 1}`] as const)} set={setTrack} />
       )}
       <Button type="button" onClick={toBar} title="To the nearest bar line">
         To the bar
       </Button>
-      <label className="flex items-center gap-1">
-        <input type="checkbox" checked={travels} onChange={(e) => setTravels(e.target.checked)} /> sent
-      </label>
+      <Check checked={travels} set={setTravels}>
+        sent
+      </Check>
       <EditButtons wrong={wrong} busy={step.isPending} done={done} />
     </form>
   );

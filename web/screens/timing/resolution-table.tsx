@@ -4,6 +4,7 @@ import { framesToSeconds } from '#core/timing/timecode.ts';
 import { keptPlaces, resolutionFacts, smallestPpq } from '#core/timing/resolution.ts';
 import { useMaps } from '../../api/maps.ts';
 import { count } from '../../components/text.ts';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 
 const common = [24, 96, 192, 240, 384, 480, 960, 1920];
 
@@ -26,17 +27,10 @@ export function ResolutionTable({ song, chosen, choose }: { song: SongView; chos
         {count(places.length, 'place')} of markers and sections{rate ? `, on the frames they stand for at ${rate} a second` : '; with a start timecode, frames are counted too'}.
       </p>
       {rate && (
-        <label className="mb-1 flex items-center gap-1.5">
-          Within
-          <select className="rounded border border-line bg-paper px-1 py-0.5" value={part} onChange={(e) => setPart(Number(e.target.value))}>
-            {[0.5, 0.25, 0.1, 0.05, 0.01].map((n) => (
-              <option key={n} value={n}>
-                {n === 0.5 ? 'half' : `1/${Math.round(1 / n)}`}
-              </option>
-            ))}
-          </select>
+        <p className="mb-1 flex flex-wrap items-center gap-1.5">
+          <Choice label="Within" value={part} options={asSaid([0.5, 0.25, 0.1, 0.05, 0.01], (n) => (n === 0.5 ? 'half' : `1/${Math.round(1 / n)}`))} set={setPart} />
           of a frame: {smallest === undefined ? 'no resolution does.' : `${smallest} is the smallest.`}
-        </label>
+        </p>
       )}
       <table className="num w-full">
         <thead className="text-left text-[11px] text-faint">

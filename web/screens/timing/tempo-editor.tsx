@@ -8,7 +8,9 @@ import type { Tempos } from '../../api/runs.ts';
 import { moveHandle, moveRun, type Handle } from './map-model.ts';
 import { fastestBpm } from '#core/units/units.ts';
 import { EditButtons } from './edit-buttons.tsx';
-import { PlaceField, box, placeText, tickIn } from './place-field.tsx';
+import { PlaceField, box, placeText, tickIn } from '../../fields/place-field.tsx';
+import { Choice, asSaid } from '../../fields/choice.tsx';
+import { Check } from '../../fields/check.tsx';
 
 interface Props {
   readonly song: SongView;
@@ -65,37 +67,27 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
       <PlaceField label={run ? 'From' : 'Place'} value={place} set={setPlace} meters={meters} />
       {number(run ? 'with' : 'Tempo', bpm, setBpm)}
       {!run && beat.quarters !== 1 && (
-        <select
-          aria-label="Counted in"
-          className={box}
+        <Choice
+          label="Counted in"
+          hidden
           value={inBeats ? 'beat' : 'quarter'}
-          onChange={(e) => {
-            const its = e.target.value === 'beat';
-            setBpm(said((Number(bpm) * quarters) / (its ? beat.quarters : 1)));
-            countIn(its);
+          options={[['beat', `of the ${beat.name}`], ['quarter', 'of the quarter']]}
+          set={(way) => {
+            setBpm(said((Number(bpm) * quarters) / (way === 'beat' ? beat.quarters : 1)));
+            countIn(way === 'beat');
           }}
-        >
-          <option value="beat">of the {beat.name}</option>
-          <option value="quarter">of the quarter</option>
-        </select>
+        />
       )}
       {run && (
         <>
           <PlaceField label="until" value={end} set={setEnd} meters={meters} />
           {number('to', to, setTo)}
-          <label className="flex items-center gap-1">
-            evenly
-            <select className={box} value={shape} onChange={(e) => setShape(e.target.value as Shape)}>
-              {shapes.map((s) => (
-                <option key={s}>{s}</option>
-              ))}
-            </select>
-          </label>
+          <Choice label="evenly" value={shape} options={asSaid(shapes)} set={setShape} />
         </>
       )}
-      <label className="flex items-center gap-1">
-        <input type="checkbox" checked={seconds} onChange={(e) => setSeconds(e.target.checked)} /> the music keeps its seconds
-      </label>
+      <Check checked={seconds} set={setSeconds}>
+        the music keeps its seconds
+      </Check>
       <EditButtons wrong={wrong} busy={step.isPending} done={done} />
     </form>
   );

@@ -1,9 +1,9 @@
 import { useMemo } from 'react';
 import type { TrackView } from '#contracts/songs.ts';
-import { Canvas } from '../../drawing/canvas.tsx';
-import { drawPitch, drawVelocity, isFlat } from '../../drawing/glyphs.ts';
-import { drawPicture } from '../../drawing/picture.ts';
-import type { Picture } from '../../desk/picture.ts';
+import { Canvas } from '../drawing/canvas.tsx';
+import { drawPitch, drawVelocity, isFlat } from '../drawing/glyphs.ts';
+import { drawPicture } from '../drawing/picture.ts';
+import type { Picture } from '../desk/picture.ts';
 
 /** The tracks a step would change, as they are and as they would be. */
 export function BeforeAfter({ before, after, pictures }: { before: readonly TrackView[]; after: readonly TrackView[]; pictures: Readonly<Record<string, Picture>> }) {

@@ -2,9 +2,9 @@ import { useCallback, useRef, useState } from 'react';
 import { laneDefault, type Lane } from '#core/song/lanes.ts';
 import type { Events } from '#core/smf/events.ts';
 import { laneTop } from '#core/edit/shape-lanes.ts';
-import { PlaneCanvas, type PlaneDraw } from '../../drawing/plane-canvas.tsx';
-import type { Plane } from '../../drawing/plane.ts';
-import { drawnPoints, type Point } from './drawn.ts';
+import { PlaneCanvas, type PlaneDraw } from './plane-canvas.tsx';
+import type { Plane } from './plane.ts';
+import { drawnPoints, type Point } from '../screens/lanes/drawn.ts';
 
 export interface LaneData {
   readonly what: Lane['what'];

@@ -1,20 +1,21 @@
 import { useMemo, type ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { OperationView } from '#contracts/steps.ts';
-import { problemOf } from '../../api/client.ts';
-import { usePreview } from '../../api/preview.ts';
-import { useOperations, useStep, type StepAsked } from '../../api/queries.ts';
-import { Button } from '../../components/button.tsx';
-import { count, counts } from '../../components/text.ts';
-import { useScope, type Bars } from '../../state/scope.ts';
-import { useShowTempos } from '../../state/shown-tempos.ts';
-import { usePreparedStep, type Prepared } from '../../state/step.ts';
+import { problemOf } from '../api/client.ts';
+import { usePreview } from '../api/preview.ts';
+import { useOperations, useStep, type StepAsked } from '../api/queries.ts';
+import { Button } from '../components/button.tsx';
+import { count, counts } from '../components/text.ts';
+import { useScope, type Bars } from '../state/scope.ts';
+import { useShowTempos } from '../state/shown-tempos.ts';
+import { usePreparedStep, type Prepared } from '../state/step.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import { blanksOf, type NamedSource } from '#core/operations/sources.ts';
-import { BlankFields } from '../../fields/source-field.tsx';
-import { stepLine } from '../recipes/recipe-step-card.tsx';
+import { BlankFields } from '../fields/source-field.tsx';
+import { stepLine } from '../screens/recipes/recipe-step-card.tsx';
 import { BeforeAfter } from './before-after.tsx';
-import { SchemaForm, type Field } from './schema-form.tsx';
+import type { Field } from '../fields/field.ts';
+import { SchemaForm } from '../fields/schema-form.tsx';
 import { useDebounced } from './use-debounced.ts';
 
 interface PanelProps {

@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
-import { useOperations } from '../../api/queries.ts';
-import { useRecipes } from '../../api/recipes.ts';
-import { usePreparedStep } from '../../state/step.ts';
+import { useOperations } from '../api/queries.ts';
+import { useRecipes } from '../api/recipes.ts';
+import { usePreparedStep } from '../state/step.ts';
 
 /** Operations with controls of their own elsewhere. */
 const elsewhere: ReadonlySet<string> = new Set(['song.name', 'recipe.run', 'tracks.rename', 'tracks.reorder', 'tracks.remove']);

@@ -1,6 +1,6 @@
 import { useEffect, useRef, type CanvasHTMLAttributes } from 'react';
 import { usePreferences } from '../state/preferences.ts';
-import { readInks, type Inks } from './canvas.tsx';
+import { readInks, type Inks } from '../drawing/canvas.tsx';
 import type { Plane } from './plane.ts';
 
 export type PlaneDraw = (context: CanvasRenderingContext2D, size: { width: number; height: number }, inks: Inks) => void;

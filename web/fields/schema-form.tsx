@@ -1,0 +1,72 @@
+import { Check } from './check.tsx';
+import { asSaid, Choice } from './choice.tsx';
+import { input, type Field, type FieldProps } from './field.ts';
+import { LaneField, ListField } from './lane-fields.tsx';
+import { Note } from './note.tsx';
+import { NumberField, PartField } from './number-field.tsx';
+import { BlankField, SourceField, SourceTracksField } from './source-field.tsx';
+
+interface FormProps extends Pick<FieldProps, 'choices' | 'inRecipe'> {
+  readonly fields: Readonly<Record<string, Field>>;
+  readonly values: Readonly<Record<string, unknown>>;
+  readonly set: (values: Record<string, unknown>) => void;
+}
+
+/** The settings of any operation as a form: every kind of field its schema can have. */
+export function SchemaForm({ fields, values, set, choices, inRecipe = false }: FormProps) {
+  return (
+    <div className="space-y-2.5">
+      {rowsOf(fields).map((row) => {
+        const props = row.map(([name, field]): FieldProps & { key: string } => ({ key: name, field: { title: name, ...field }, value: values[name] ?? field.default, set: (value) => set({ ...values, [name]: value }), choices, beside: values, inRecipe }));
+        if (row.length === 1) return props.map(({ key, ...rest }) => <FieldRow key={key} {...rest} />);
+        return (
+          <div key={props[0]!.key} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+            {props.map(({ key, ...rest }) => (
+              <PartField key={key} {...rest} />
+            ))}
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+/** Fields by the rows they stand in. */
+function rowsOf(fields: Readonly<Record<string, Field>>): [string, Field][][] {
+  const rows: [string, Field][][] = [];
+  for (const entry of Object.entries(fields)) {
+    const before = rows.at(-1);
+    if (entry[1].row !== undefined && before?.[0]![1].row === entry[1].row) before.push(entry);
+    else rows.push([entry]);
+  }
+  return rows;
+}
+
+function FieldRow(props: FieldProps) {
+  const { field, value, set, inRecipe, beside } = props;
+  const title = field.title!;
+  if (field.type === 'boolean') return <Check checked={value === true} set={set} says={field.description}>{title}</Check>;
+  if (field.enum) return <ChoiceField {...props} />;
+  if (field.offers === 'lane') return <LaneField {...props} />;
+  if (field.offers === 'source') return inRecipe ? <BlankField title={title} value={value} set={set} /> : <SourceField title={title} value={value} set={set} />;
+  if (field.offers === 'source-tracks') return inRecipe ? null : <SourceTracksField title={title} source={beside?.source} value={value} set={set} />;
+  if (field.type === 'array') return <ListField {...props} />;
+  const number = field.type === 'integer' || field.type === 'number' ? field : field.anyOf?.find((f) => f.type === 'integer' || f.type === 'number');
+  if (number) return <NumberField {...props} number={number} optional={field.anyOf !== undefined} />;
+  return <TextField {...props} />;
+}
+
+const ChoiceField = ({ field, value, set }: FieldProps) => (
+  <div>
+    <Choice label={field.title!} value={String(value)} options={asSaid(field.enum!)} set={set} />
+    <Note field={field} />
+  </div>
+);
+
+const TextField = ({ field, value, set }: FieldProps) => (
+  <label className="block">
+    {field.title}
+    <input className={`${input} mt-0.5 w-full`} value={typeof value === 'string' ? value : ''} maxLength={field.maxLength} onChange={(e) => set(e.target.value)} />
+    <Note field={field} />
+  </label>
+);
