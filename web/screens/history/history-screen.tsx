@@ -6,6 +6,8 @@ import { useOperations, useRedo, useSteps, useUndo } from '../../api/queries.ts'
 import { useSaveRecipe } from '../../api/recipes.ts';
 import { Button } from '../../components/button.tsx';
 import { count, counts } from '../../components/text.ts';
+import type { SongView } from '#contracts/songs.ts';
+import { LongTable, type Column } from '../../tables/long-table.tsx';
 import { useThisSong } from '../../state/use-song.ts';
 import { recipeFrom } from './recipe-from.ts';
 import { CheckBox } from '../../fields/check.tsx';
@@ -31,9 +33,10 @@ export function HistoryScreen() {
     if (!next.delete(revision)) next.add(revision);
     setChosen(next);
   };
+  const columns = historyColumns(song, chosen, (step) => (byHand.has(step.operation) ? undefined : () => toggle(step.revision)));
   return (
-    <main aria-label="History" className="min-h-0 overflow-auto px-7 py-5">
-      <div className="mx-auto max-w-[920px]">
+    <main aria-label="History" className="flex min-h-0 flex-col px-7 pt-5">
+      <div className="mx-auto flex min-h-0 w-full max-w-[920px] flex-1 flex-col">
         <div className="flex items-center gap-2">
           <h2 className="text-[19px] font-semibold">History</h2>
           <p className="text-faint">{song.steps === 0 ? 'The song is as it was received.' : `${count(song.steps, 'step')} in force`}</p>
@@ -51,15 +54,14 @@ export function HistoryScreen() {
             </Button>
           </div>
         </div>
-        <ol className="mt-4 space-y-1">
-          {list.map((step) => (
-            <StepLine key={step.revision} step={step} at={step.revision === steps.data?.head} chosen={chosen.has(step.revision)} choose={byHand.has(step.operation) ? undefined : () => toggle(step.revision)} />
-          ))}
-          <li className={`rounded border px-4 py-2.5 ${steps.data?.head === 0 ? 'border-amber bg-amber-soft' : 'border-line bg-sheet'}`}>
-            <p className="font-medium">Received {song.original.fileName}</p>
-            <p className="num text-[11.5px] text-faint">{format(new Date(song.createdAt), 'd MMM yyyy, HH:mm:ss')}</p>
-          </li>
-        </ol>
+        <LongTable
+          label="Steps"
+          columns={columns}
+          rows={[...list.map((step) => ({ key: `step ${step.revision}`, step })), { key: 'received', step: undefined }]}
+          keyOf={(row) => row.key}
+          rowHeight={52}
+          rowLook={({ step }) => ((step?.revision ?? 0) === steps.data?.head ? '!bg-amber-soft' : step ? looks[step.state] : '')}
+        />
       </div>
     </main>
   );
@@ -67,18 +69,32 @@ export function HistoryScreen() {
 
 const looks: Record<StepView['state'], string> = { 'in force': '', undone: 'text-faint', 'set aside': 'text-faint italic' };
 
-function StepLine({ step, at, chosen, choose }: { step: StepView; at: boolean; chosen: boolean; choose: (() => void) | undefined }) {
+/** A step, or the file as it was received, before all of them. */
+interface HistoryRow {
+  readonly key: string;
+  readonly step: StepView | undefined;
+}
+
+/** What the history says of a step; `choose` is undefined for those that no recipe can hold. */
+function historyColumns(song: SongView, chosen: ReadonlySet<number>, choose: (step: StepView) => (() => void) | undefined): Column<HistoryRow>[] {
+  return [
+    { id: 'choose', heading: 'Into a recipe', hidden: true, width: '34px', cell: ({ step }) => step && <Chooser step={step} chosen={chosen.has(step.revision)} choose={choose(step)} /> },
+    { id: 'what', heading: 'Step', width: 'minmax(0,1fr)', cell: ({ step }) => (step ? <What step={step} /> : <p className="font-medium">Received {song.original.fileName}</p>) },
+    { id: 'state', heading: 'State', width: '90px', cell: ({ step }) => step && step.state !== 'in force' && <span className="text-[12px]">{step.state}</span> },
+    { id: 'when', heading: 'When', width: '160px', align: 'right', cell: ({ step }) => <span className="num text-[11.5px] text-faint">{format(new Date(step?.at ?? song.createdAt), 'd MMM yyyy, HH:mm:ss')}</span> },
+  ];
+}
+
+const Chooser = ({ step, chosen, choose }: { step: StepView; chosen: boolean; choose: (() => void) | undefined }) => (
+  <CheckBox label={`Into a recipe: ${step.described}`} checked={chosen} disabled={!choose} title={choose ? 'Into a recipe' : 'It names places of this song only, so no recipe can hold it'} set={() => choose?.()} />
+);
+
+/** What a step did, and, unfolded, to what. */
+function What({ step }: { step: StepView }) {
   const { changes, skipped } = step.report;
   return (
-    <li className={`rounded border px-4 py-2.5 ${at ? 'border-amber bg-amber-soft' : 'border-line bg-sheet'} ${looks[step.state]}`}>
-      <div className="flex items-baseline gap-3">
-        <span className="translate-y-[2px]">
-          <CheckBox label={`Into a recipe: ${step.described}`} checked={chosen} disabled={!choose} title={choose ? 'Into a recipe' : 'It names places of this song only, so no recipe can hold it'} set={() => choose?.()} />
-        </span>
-        <p className={`font-medium ${step.state === 'in force' ? '' : 'line-through decoration-line'}`}>{step.described}</p>
-        {step.state !== 'in force' && <span className="text-[12px]">{step.state}</span>}
-        <p className="num ml-auto text-[11.5px] text-faint">{format(new Date(step.at), 'd MMM yyyy, HH:mm:ss')}</p>
-      </div>
+    <div className="py-1.5">
+      <p className={`font-medium ${step.state === 'in force' ? '' : 'line-through decoration-line'}`}>{step.described}</p>
       <details className="text-[12.5px] text-faint">
         <summary className="w-fit cursor-pointer">
           {count(changes.length, 'change')}
@@ -94,11 +110,12 @@ function StepLine({ step, at, chosen, choose }: { step: StepView; at: boolean; c
           ))}
           {skipped.map((s, i) => (
             <li key={`s${i}`}>
-              {s.name}: {s.why}
+              {s.name ? `${s.name}: ` : ''}
+              {s.why}
             </li>
           ))}
         </ul>
       </details>
-    </li>
+    </div>
   );
 }

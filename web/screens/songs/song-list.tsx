@@ -1,12 +1,12 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useDeferredValue, useEffect, useRef, useState } from 'react';
+import { useCallback, useDeferredValue, useMemo, useState } from 'react';
 import type { SongListQuery } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
 import { useSongPages } from '../../api/queries.ts';
 import { PageProblem } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
-import { columns, SongLine } from './song-line.tsx';
 import { Choice } from '../../fields/choice.tsx';
+import { LongTable } from '../../tables/long-table.tsx';
+import { songColumns } from './song-columns.tsx';
 
 const sorts: readonly { readonly sort: SongListQuery['sort']; readonly says: string }[] = [
   { sort: 'newest', says: 'newest first' },
@@ -46,37 +46,24 @@ export function SongList({ removed }: { removed: boolean }) {
 }
 
 function Rows({ pages, removed, total, empty }: { pages: ReturnType<typeof useSongPages>; removed: boolean; total: number | undefined; empty: string }) {
-  const scroller = useRef<HTMLDivElement>(null);
-  const songs = pages.data?.pages.flatMap((p) => p.songs) ?? [];
-  const { getVirtualItems, getTotalSize } = useVirtualizer({ count: songs.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 8, getItemKey: (n) => songs[n]!.id });
-  const drawn = getVirtualItems();
-  const last = drawn.at(-1)?.index ?? 0;
-  const { hasNextPage, isFetchingNextPage, fetchNextPage } = pages;
-  useEffect(() => {
-    if (last >= songs.length - 20 && hasNextPage && !isFetchingNextPage) void fetchNextPage();
-  }, [last, songs.length, hasNextPage, isFetchingNextPage, fetchNextPage]);
+  const { data, hasNextPage, isFetchingNextPage, fetchNextPage } = pages;
+  const songs = useMemo(() => data?.pages.flatMap((p) => p.songs) ?? [], [data]);
+  const columns = useMemo(() => songColumns(removed), [removed]);
+  const more = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   if (total === undefined) return <p className="py-6 text-faint">Looking …</p>;
   if (total === 0) return <p className="rounded-lg border border-line bg-sheet p-6 text-faint">{empty}</p>;
   return (
-    <div role="table" aria-label={removed ? 'Removed songs' : 'Songs'} aria-rowcount={total + 1} className="flex min-h-0 flex-1 flex-col">
-      <div role="row" aria-rowindex={1} className={`grid border-b border-line text-[12px] text-faint ${columns}`}>
-        {['Name', 'Tracks', 'Notes', 'Bars', 'Length', 'Kept', 'State', removed ? 'Purged' : 'Last touched'].map((name, n) => (
-          <span key={name} role="columnheader" className={`px-2 py-1 ${n >= 1 && n <= 5 ? 'text-right' : ''}`}>
-            {name}
-          </span>
-        ))}
-        <span role="columnheader" className="sr-only">
-          Actions
-        </span>
-      </div>
-      <div ref={scroller} role="rowgroup" tabIndex={0} aria-label="Rows" className="min-h-0 flex-1 overflow-y-auto pb-6">
-        <div role="presentation" className="relative" style={{ height: getTotalSize() }}>
-          {drawn.map((item) => (
-            <SongLine key={item.key} song={songs[item.index]!} removed={removed} index={item.index} top={item.start} height={rowHeight} />
-          ))}
-        </div>
-        {isFetchingNextPage && <p className="py-2 text-center text-faint">Looking for more …</p>}
-      </div>
-    </div>
+    <LongTable
+      label={removed ? 'Removed songs' : 'Songs'}
+      columns={columns}
+      rows={songs}
+      keyOf={(song) => song.id}
+      rowHeight={rowHeight}
+      total={total}
+      nearEnd={more}
+      foot={isFetchingNextPage && <p className="py-2 text-center text-faint">Looking for more …</p>}
+    />
   );
 }
