@@ -1,3 +1,5 @@
+import { randomUUID } from 'node:crypto';
+import type { IncomingMessage, ServerResponse } from 'node:http';
 import path from 'node:path';
 import { existsSync } from 'node:fs';
 import express, { type ErrorRequestHandler, type Express } from 'express';
@@ -24,7 +26,7 @@ export function makeApp(services: Services, logger: Logger): Express {
   const { config } = services;
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger, autoLogging: { ignore: (r) => !r.url?.startsWith('/api/') }, serializers: { err: quietError, req: (r: { method: string; url: string }) => ({ method: r.method, url: quietUrl(r.url) }), res: (r: { statusCode: number }) => ({ status: r.statusCode }) } }));
+  app.use(pinoHttp({ logger, genReqId: requestId, autoLogging: { ignore: (r) => !r.url?.startsWith('/api/') }, serializers: { err: quietError, req: (r: { id: string; method: string; url: string }) => ({ id: r.id, method: r.method, url: quietUrl(r.url) }), res: (r: { statusCode: number }) => ({ status: r.statusCode }) } }));
   // Isolated from other origins, the page may share memory with its workers.
   app.use(helmet({ contentSecurityPolicy: { directives: { ...helmet.contentSecurityPolicy.getDefaultDirectives(), 'upgrade-insecure-requests': null, 'script-src': ["'self'", "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'connect-src': ["'self'"], 'font-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"] } }, strictTransportSecurity: false, crossOriginEmbedderPolicy: { policy: 'require-corp' } }));
   app.use(guard(config.hosts));
@@ -49,6 +51,13 @@ const allHandlers = (services: Services): Handlers => ({
   },
 });
 
+/** Each request has an id, which its answer says and every line of the log about it: what somebody reports is found there. */
+function requestId(_request: IncomingMessage, response: ServerResponse): string {
+  const id = randomUUID();
+  response.setHeader('X-Request-Id', id);
+  return id;
+}
+
 /** The built page; every address that is no file is one of its views. */
 function servePage(app: Express, folder: string): void {
   const index = path.join(folder, 'index.html');
@@ -63,8 +72,8 @@ function answerErrors(logger: Logger, config: Config): ErrorRequestHandler {
   return async (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     const refusal = error instanceof Refusal ? error : await asRefusal(error, config);
-    if (refusal.status === 500) logger.error({ err: error, url: quietUrl(request.url) }, 'defect');
-    else if (refusal.status > 500) logger.warn({ code: refusal.problem.code, url: quietUrl(request.url) }, 'not answered');
+    if (refusal.status === 500) logger.error({ err: error, id: request.id, url: quietUrl(request.url) }, 'defect');
+    else if (refusal.status > 500) logger.warn({ code: refusal.problem.code, id: request.id, url: quietUrl(request.url) }, 'not answered');
     response.status(refusal.status).json(refusal.body);
   };
 }

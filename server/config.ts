@@ -1,6 +1,29 @@
 import path from 'node:path';
+import { z } from 'zod';
 
-/** Settings of an installation, from the environment; units stand in the names. */
+const number = (fallback: number) =>
+  z.preprocess((said) => (said === '' ? undefined : said), z.coerce.number({ error: 'a number of 0 or more' }).min(0, 'a number of 0 or more').default(fallback));
+const text = (fallback: string) => z.preprocess((said) => (said === '' ? undefined : said), z.string().default(fallback));
+
+/** What the environment may say, by its names; empty is not said. */
+const environment = z.object({
+  SATCHEL_DATABASE_URL: z.string({ error: 'an address; start with "npm start", which sets it' }).min(1, 'an address; start with "npm start", which sets it'),
+  SATCHEL_PORT: number(4173),
+  SATCHEL_DATA: text('.satchel'),
+  SATCHEL_WEB: text('dist/web'),
+  SATCHEL_DATABASE_FOLDER: text(''),
+  SATCHEL_LEAST_ROOM_MB: number(32),
+  SATCHEL_MAX_MB: number(64),
+  SATCHEL_MAX_BODY_MB: number(8),
+  SATCHEL_READ_TIMEOUT_MS: number(30_000),
+  SATCHEL_KEEP_REMOVED_DAYS: number(90),
+  SATCHEL_PURGE_EVERY_S: number(3600),
+  SATCHEL_HOSTS: text(''),
+  SATCHEL_SOUNDS: text('/usr/share/sounds/sf3/FluidR3Mono_GM.sf3'),
+  SATCHEL_LOG: text('info'),
+});
+
+/** Settings of an installation; units stand in the names. */
 export interface Config {
   readonly port: number;
   readonly host: string;
@@ -24,33 +47,33 @@ export interface Config {
   readonly logLevel: string;
 }
 
-const number = (name: string, fallback: number): number => {
-  const value = process.env[name];
-  if (value === undefined || value === '') return fallback;
-  const n = Number(value);
-  if (!Number.isFinite(n) || n < 0) throw new Error(`${name} must be a number of 0 or more, not "${value}".`);
-  return n;
-};
+const bytesOf = (megabytes: number): number => megabytes * 1048576;
 
-export function configFromEnvironment(): Config {
-  const databaseUrl = process.env.SATCHEL_DATABASE_URL;
-  if (!databaseUrl) throw new Error('SATCHEL_DATABASE_URL is not set; start with "npm start", which sets it.');
+/** @throws where the environment says what cannot be, by the name of the variable */
+export function configFrom(said: Readonly<Record<string, string | undefined>>): Config {
+  const read = environment.safeParse(said);
+  if (!read.success) {
+    const [issue] = read.error.issues;
+    const name = String(issue!.path[0]);
+    throw new Error(`${name} must be ${issue!.message}, not ${said[name] === undefined ? 'left out' : `"${said[name]}"`}.`);
+  }
+  const env = read.data;
   return {
-    port: number('SATCHEL_PORT', 4173),
+    port: env.SATCHEL_PORT,
     host: '127.0.0.1',
-    databaseUrl,
-    dataFolder: path.resolve(process.env.SATCHEL_DATA ?? '.satchel'),
-    webFolder: path.resolve(process.env.SATCHEL_WEB ?? 'dist/web'),
-    databaseFolder: path.resolve(process.env.SATCHEL_DATABASE_FOLDER || process.env.SATCHEL_DATA || '.satchel'),
-    leastRoomBytes: number('SATCHEL_LEAST_ROOM_MB', 32) * 1048576,
-    mostFileBytes: number('SATCHEL_MAX_MB', 64) * 1048576,
-    mostBodyBytes: number('SATCHEL_MAX_BODY_MB', 8) * 1048576,
+    databaseUrl: env.SATCHEL_DATABASE_URL,
+    dataFolder: path.resolve(env.SATCHEL_DATA),
+    webFolder: path.resolve(env.SATCHEL_WEB),
+    databaseFolder: path.resolve(env.SATCHEL_DATABASE_FOLDER || env.SATCHEL_DATA),
+    leastRoomBytes: bytesOf(env.SATCHEL_LEAST_ROOM_MB),
+    mostFileBytes: bytesOf(env.SATCHEL_MAX_MB),
+    mostBodyBytes: bytesOf(env.SATCHEL_MAX_BODY_MB),
     mostFilesAtOnce: 100,
-    readTimeoutMs: number('SATCHEL_READ_TIMEOUT_MS', 30_000),
-    keepRemovedDays: number('SATCHEL_KEEP_REMOVED_DAYS', 90),
-    purgeEveryMs: number('SATCHEL_PURGE_EVERY_S', 3600) * 1000,
-    hosts: ['127.0.0.1', 'localhost', '[::1]', ...(process.env.SATCHEL_HOSTS?.split(',').map((h) => h.trim()).filter(Boolean) ?? [])],
-    soundsFile: path.resolve(process.env.SATCHEL_SOUNDS || '/usr/share/sounds/sf3/FluidR3Mono_GM.sf3'),
-    logLevel: process.env.SATCHEL_LOG ?? 'info',
+    readTimeoutMs: env.SATCHEL_READ_TIMEOUT_MS,
+    keepRemovedDays: env.SATCHEL_KEEP_REMOVED_DAYS,
+    purgeEveryMs: env.SATCHEL_PURGE_EVERY_S * 1000,
+    hosts: ['127.0.0.1', 'localhost', '[::1]', ...env.SATCHEL_HOSTS.split(',').map((h) => h.trim()).filter(Boolean)],
+    soundsFile: path.resolve(env.SATCHEL_SOUNDS),
+    logLevel: env.SATCHEL_LOG,
   };
 }

@@ -4,7 +4,7 @@ import { createServer } from 'node:http';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { makeApp } from './app.ts';
-import { configFromEnvironment } from './config.ts';
+import { configFrom } from './config.ts';
 import { connect, isConnectionLoss } from './db/connect.ts';
 import { draining } from './draining.ts';
 import { quietError } from './quiet-log.ts';
@@ -18,7 +18,7 @@ import { SourceStore } from './store/source-store.ts';
 import { SongViews } from './store/song-views.ts';
 import { WorkPool } from './threads/pool.ts';
 
-const config = configFromEnvironment();
+const config = configFrom(process.env);
 const logger = pino({ level: config.logLevel, serializers: { err: quietError } });
 const sequelize = await connect(config.databaseUrl);
 const blobs = new BlobStore();

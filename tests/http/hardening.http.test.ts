@@ -106,11 +106,16 @@ describe('issue 9.4: logs', () => {
     await other.send('GET', `/api/songs?search=${secret}`);
     // A table that is gone makes every statement on it fail: a defect, with the song's values in it.
     execFileSync('psql', [url, '-c', 'DROP TABLE handoffs CASCADE; DROP TABLE steps CASCADE'], { env: { ...process.env, PATH: `${cluster.programs}:${process.env.PATH}` }, stdio: 'ignore' });
-    expect((await other.step(song.id, 1, 'tracks.rename', { name: `${secret} again` }, ['t2'])).status).toBe(500);
+    const broken = await other.step(song.id, 1, 'tracks.rename', { name: `${secret} again` }, ['t2']);
+    expect(broken.status).toBe(500);
     expect((await other.send('POST', `/api/songs/${song.id}/handoffs`, { format: 1 })).status).toBe(500);
     await quiet.stop();
     const log = readFileSync(out, 'utf8');
     expect(log).toContain('defect');
+    // Every line about a request has the id that its answer said.
+    const ofIt = log.split('\n').filter((line) => line.includes(broken.headers.get('x-request-id')!));
+    expect(ofIt.some((line) => line.includes('"defect"'))).toBe(true);
+    expect(ofIt.length).toBeGreaterThan(1);
     expect(log).toContain('42P01');
     expect(log).not.toContain(secret);
     expect(readFileSync(path.join(path.dirname(cluster.dataFolder), 'log'), 'utf8')).not.toContain(secret);
