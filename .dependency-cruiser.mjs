@@ -19,6 +19,9 @@ export default {
     never('no-operation-inside-another', '^core/operations/(\\w+/[\\w-]+)/', '^core/operations/\\w+/[\\w-]+/', '^core/operations/$1/'),
     never('contracts-know-core-alone', '^contracts', '^(server|web|demo|tools)'),
     never('server-not-web', '^server', '^web'),
+    // What several screens need has a room of its own; the rooms know no screens.
+    never('no-screen-inside-another', '^web/screens/([\\w-]+)/', '^web/screens/', '^web/screens/$1/'),
+    never('rooms-know-no-screens', '^web/(?!screens/|app\\.tsx|main\\.tsx)', '^web/screens/'),
     never('web-not-server', '^web', '^(server|demo|tools)'),
   ],
   options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.base.json' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import'] }, exclude: { path: '\\.(css|svg)$' } },

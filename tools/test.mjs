@@ -46,6 +46,7 @@ check('Lint', bin('eslint'), ['.', '--max-warnings', '0']);
 check('Import rules', bin('depcruise'), ['--config', '.dependency-cruiser.mjs', 'core', 'contracts', 'server', 'web', 'demo']);
 check('Trial over files with faults made', process.execPath, ['tools/trial.mjs', '--made']);
 check('Generated docs', bin('tsx'), ['tools/docs.ts', '--check']);
+check('The picture of the house', process.execPath, ['tools/house.mjs', '--check']);
 tests('Unit, http and fault tests', bin('vitest'), ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${reports}/vitest.json`], { SATCHEL_KEEP_CLUSTER: '1' }, 'vitest.json', (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
 tests('Browser tests', bin('playwright'), ['test', '--reporter=line,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(reports, 'browser.json') }, 'browser.json', (r) => ({ passed: r.stats.expected, failed: r.stats.unexpected + r.stats.flaky }));
 

@@ -14,7 +14,7 @@ import { summarise } from '#core/song/summary.ts';
 import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
-import { TrackStore } from '../tracks/track-store.ts';
+import { TrackStore } from './track-store.ts';
 import { pictureOf, type Picture } from './picture.ts';
 
 /** A song as the page knows it, without its events: enough to try steps on. */

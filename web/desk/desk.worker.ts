@@ -1,5 +1,5 @@
 import { expose } from 'comlink';
-import { fetchTracks } from '../tracks/fetch-tracks.ts';
+import { fetchTracks } from './fetch-tracks.ts';
 import { Desk } from './desk.ts';
 import './failures.ts';
 

@@ -4,7 +4,7 @@ import type { Events } from '#core/smf/events.ts';
 import { laneTop } from '#core/edit/shape-lanes.ts';
 import { PlaneCanvas, type PlaneDraw } from './plane-canvas.tsx';
 import type { Plane } from './plane.ts';
-import { drawnPoints, type Point } from '../screens/lanes/drawn.ts';
+import { drawnPoints, type Point } from './drawn.ts';
 
 export interface LaneData {
   readonly what: Lane['what'];

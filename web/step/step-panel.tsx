@@ -12,7 +12,7 @@ import { usePreparedStep, type Prepared } from '../state/step.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import { blanksOf, type NamedSource } from '#core/operations/sources.ts';
 import { BlankFields } from '../fields/source-field.tsx';
-import { stepLine } from '../screens/recipes/recipe-step-card.tsx';
+import { stepLine } from './step-words.ts';
 import { BeforeAfter } from './before-after.tsx';
 import type { Field } from '../fields/field.ts';
 import { SchemaForm } from '../fields/schema-form.tsx';

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import { theDesk } from '../desk/the-desk.ts';
-import { TrackStore } from './track-store.ts';
+import { TrackStore } from '../desk/track-store.ts';
 
 /** The page's view of what the desk has: the same memory, and for each track the same object as long as it is looked at. */
 const tracksHere = new TrackStore((hashes) => theDesk().eventsOf(hashes));

@@ -14,7 +14,7 @@ import { drawGrid } from '../../drawing/notes.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
 import type { Plane } from '../../plane/plane.ts';
 import { useScope } from '../../state/scope.ts';
-import { usePlane } from '../notes/note-plane.tsx';
+import { usePlane } from '../../plane/use-plane.ts';
 import { useThisSong } from '../../state/use-song.ts';
 import { laneData, LaneStrip } from '../../plane/lane-strip.tsx';
 import { Choice } from '../../fields/choice.tsx';

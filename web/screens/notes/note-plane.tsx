@@ -1,15 +1,16 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import { keyWords } from '#core/song/event-words.ts';
 import { noteTable } from '#core/song/note-table.ts';
-import { barTick, meterMap, positionAt, positionText } from '#core/timing/meter-map.ts';
+import { meterMap, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import { count } from '../../components/text.ts';
 import { densityOf } from '../../plane/density.ts';
-import { drawGrid, drawGutter, drawNotes, gutter, type Ghost } from '../../drawing/notes.ts';
+import { drawGrid, drawGutter, drawNotes, gutter, type NoteScene } from '../../drawing/notes.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
-import { Plane } from '../../plane/plane.ts';
+import type { Plane } from '../../plane/plane.ts';
+import { usePlane } from '../../plane/use-plane.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
 import { LowerLane } from './lower-lane.tsx';
@@ -17,9 +18,8 @@ import { NoteBar } from './note-bar.tsx';
 import { gridOf, type GridName } from './snap.ts';
 import { useNoteHand } from './use-note-hand.ts';
 import { noteKeys } from './use-note-keys.ts';
+import { useSelection } from './use-selection.ts';
 import { useHandSteps } from './use-hand-steps.ts';
-
-const noGhost: Ghost = { ticks: 0, keys: 0, lengthen: 0 };
 
 interface Props {
   readonly song: SongView;
@@ -43,12 +43,7 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
   const grid = useMemo(() => gridOf(gridName, song.division, meters), [gridName, song.division, meters]);
   const [drawing, setDrawing] = useState(false);
   const [at, setAt] = useState('');
-  const { selected, select } = useSelection(table, tracks);
-  const marks = useMemo(() => {
-    const all = new Uint8Array(table.count);
-    for (const n of selected) all[n] = 1;
-    return all;
-  }, [selected, table.count]);
+  const { selected, select, marks } = useSelection(table, tracks);
   const onDrums = tracks[focus]!.channels.length === 1 && tracks[focus]!.channel === 10;
   const keyName = useCallback((key: number) => keyWords(key, onDrums ? 9 : 0, middleC), [onDrums, middleC]);
 
@@ -80,15 +75,7 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
     none: () => (drawing ? setDrawing(false) : add({ kind: 'none' })),
   });
 
-  const scene = useMemo(() => ({ table, density, meters, focus, selected: marks, ghost, drawing: hand.drawn, rubber: hand.rubber, bars, keyName }), [table, density, meters, focus, marks, ghost, hand.drawn, hand.rubber, bars, keyName]);
-  const paint = useCallback<PlaneDraw>(
-    (c, _, inks) => {
-      drawGrid(c, plane, plane.height, { meters, bars, keys: true }, inks);
-      drawNotes(c, plane, scene, inks);
-    },
-    [plane, scene, meters, bars],
-  );
-  const paintGutter = useCallback<PlaneDraw>((c, _, inks) => drawGutter(c, plane, keyName, inks), [plane, keyName]);
+  const { paint, paintGutter } = usePaint(plane, { table, density, meters, focus, selected: marks, ghost, drawing: hand.drawn, rubber: hand.rubber, bars, keyName });
   const one = selected.size === 1 ? [...selected][0]! : undefined;
   return (
     <>
@@ -119,8 +106,7 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
             {...hand.handlers}
             onPointerMove={(e) => {
               hand.handlers.onPointerMove(e);
-              const box = e.currentTarget.getBoundingClientRect();
-              setAt(`${positionText(positionAt(meters, Math.max(0, Math.round(plane.tickAt(e.clientX - box.left)))))}  ${keyName(plane.keyAt(e.clientY - box.top))}`);
+              setAt(placeUnder(e));
             }}
             onPointerLeave={() => setAt('')}
           />
@@ -129,6 +115,12 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
       <LowerLane song={song} track={tracks[focus]!} events={events[focus]!} plane={plane} table={table} focus={focus} selected={marks} any={selected.size > 0} velocities={(values) => step.mutate({ operation: 'velocity.stroke', settings: { velocities: byTrack(values) } })} step={step} />
     </>
   );
+
+  /** Place and key under the pointer. */
+  function placeUnder(e: React.PointerEvent): string {
+    const box = e.currentTarget.getBoundingClientRect();
+    return `${positionText(positionAt(meters, Math.max(0, Math.round(plane.tickAt(e.clientX - box.left)))))}  ${keyName(plane.keyAt(e.clientY - box.top))}`;
+  }
 
   function noteWords(n: number): string {
     return `${positionText(positionAt(meters, table.from[n]!))}  ${keyName(table.key[n]!)}  velocity ${table.velocity[n]}`;
@@ -141,57 +133,24 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
   }
 }
 
+/** How the notes, the grid behind them and the names of keys beside them are drawn. */
+function usePaint(plane: Plane, { table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName }: NoteScene) {
+  const scene = useMemo(() => ({ table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName }), [table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName]);
+  const paint = useCallback<PlaneDraw>(
+    (c, _, inks) => {
+      drawGrid(c, plane, plane.height, { meters, bars, keys: true }, inks);
+      drawNotes(c, plane, scene, inks);
+    },
+    [plane, scene, meters, bars],
+  );
+  const paintGutter = useCallback<PlaneDraw>((c, _, inks) => drawGutter(c, plane, keyName, inks), [plane, keyName]);
+  return { paint, paintGutter };
+}
+
 const usualVelocity = (track: TrackView): number => Math.min(127, Math.max(1, Math.round(track.velocity?.mean ?? 80)));
 
 function allOf({ count: all, track }: { count: number; track: Uint32Array }, focus: number): number[] {
   const found: number[] = [];
   for (let n = 0; n < all; n++) if (track[n] === focus) found.push(n);
   return found;
-}
-
-/** A plane that stays while the song's length does; it begins at the bars of the scope, or with the first sixteen. */
-export function usePlane(song: SongView, tracks: readonly TrackView[], bars: { from: number; to: number } | undefined): Plane {
-  const { endTick, meters } = song.timing;
-  const plane = useMemo(() => new Plane(endTick), [endTick]);
-  const shown = useRef<Plane>(undefined);
-  useEffect(() => {
-    const show = (): void => {
-      if (plane.width < 10 || shown.current === plane) return;
-      shown.current = plane;
-      const map = meterMap(meters, song.division);
-      const pitches = tracks.flatMap((t) => (t.pitch ? [t.pitch] : []));
-      const [lowest, highest] = pitches.length === 0 ? [48, 72] : [Math.min(...pitches.map((p) => p.lowest)), Math.max(...pitches.map((p) => p.highest))];
-      const first = bars?.from ?? Math.max(1, positionAt(map, Math.min(...tracks.map((t) => t.firstNoteTick ?? endTick))).bar);
-      plane.show(barTick(map, first), barTick(map, (bars?.to ?? first + 15) + 1), lowest, highest);
-    };
-    show();
-    return plane.onChange(show);
-  }, [plane, meters, song.division, tracks, bars, endTick]);
-  return plane;
-}
-
-/** Selected notes, by their place in the table. After a step that moves them they are found again where it put them. */
-function useSelection(table: ReturnType<typeof noteTable>, tracks: readonly TrackView[]) {
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
-  const wanted = useRef<ReadonlySet<string>>(new Set());
-  const key = useCallback((n: number, ghost: Ghost) => `${tracks[table.track[n]!]?.id} ${Math.max(0, table.from[n]! + ghost.ticks)} ${table.key[n]! + ghost.keys}`, [table, tracks]);
-  const [known, setKnown] = useState(table);
-  if (known !== table) {
-    // Another table: the numbers mean other notes now.
-    setKnown(table);
-    setSelected(new Set());
-  }
-  // Before anything else is done with the new table.
-  useLayoutEffect(() => {
-    if (wanted.current.size === 0) return;
-    const found: number[] = [];
-    for (let n = 0; n < table.count; n++) if (wanted.current.has(key(n, noGhost))) found.push(n);
-    setSelected(new Set(found));
-  }, [table, key]);
-  const select = (notes: Iterable<number>, ghost: Ghost = noGhost): void => {
-    const next = new Set(notes);
-    wanted.current = next.size > 50_000 ? new Set() : new Set([...next].map((n) => key(n, ghost)));
-    if (ghost === noGhost) setSelected(next);
-  };
-  return { selected, select };
 }

@@ -2,14 +2,14 @@ import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { useState } from 'react';
 import { controllerName } from '#core/instruments/controllers.ts';
 import { familyNames } from '#core/instruments/general-midi.ts';
-import { meaningText, type Meaning } from '#core/operations/recipe/run/meaning.ts';
-import { isBlank } from '#core/operations/sources.ts';
+import type { Meaning } from '#core/operations/recipe/run/meaning.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import type { Field } from '../../fields/field.ts';
 import { SchemaForm } from '../../fields/schema-form.tsx';
 import { Choice } from '../../fields/choice.tsx';
 import { Pills } from '../../fields/pills.tsx';
+import { settingsText } from '../../step/step-words.ts';
 
 interface Props {
   readonly n: number;
@@ -92,14 +92,3 @@ const names = (text: string, before: readonly string[]): readonly string[] => {
   const list = text.split('\n').map((s) => s.trim()).filter((s) => s !== '');
   return list.length > 0 ? list : before;
 };
-
-/** The settings that differ from what they are by themselves, in words. */
-export function settingsText({ settings }: RecipeStep, fields: Readonly<Record<string, Field>>): string {
-  return Object.entries(settings)
-    .filter(([name, value]) => JSON.stringify(value) !== JSON.stringify(fields[name]?.default))
-    .map(([name, value]) => `${fields[name]?.title ?? name}: ${Array.isArray(value) ? value.join(', ') : isBlank(value) ? `asks for “${value.blank}”` : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)}`)
-    .join('; ');
-}
-
-/** "Keep only notes for all tracks". */
-export const stepLine = (step: RecipeStep, operations: readonly OperationView[]): string => `${operations.find((o) => o.id === step.operation)?.title ?? step.operation}, for ${meaningText(step.who)}`;
