@@ -1,16 +1,20 @@
-import { useState } from 'react';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { Controller, useForm, type Control, type UseFormRegisterReturn } from 'react-hook-form';
+import { z } from 'zod';
 import type { SongView } from '#contracts/songs.ts';
-import { shapes, type Shape } from '#core/timing/gradual.ts';
+import { shapes } from '#core/timing/gradual.ts';
 import { meterAt, type MeterMap } from '#core/timing/meter-map.ts';
 import { notatedBeat } from '#core/timing/notated-beat.ts';
+import { fastestBpm } from '#core/units/units.ts';
 import { useStep } from '../../api/queries.ts';
 import type { Tempos } from '../../api/runs.ts';
-import { moveHandle, moveRun, type Handle } from './map-model.ts';
-import { fastestBpm } from '#core/units/units.ts';
-import { EditButtons } from './edit-buttons.tsx';
-import { PlaceField, box, placeText, tickIn } from '../../fields/place-field.tsx';
-import { Choice, asSaid } from '../../fields/choice.tsx';
 import { Check } from '../../fields/check.tsx';
+import { asSaid, Choice } from '../../fields/choice.tsx';
+import { firstError } from '../../fields/first-error.ts';
+import { PlaceField, box, placeText } from '../../fields/place-field.tsx';
+import { placeSchema } from '../../fields/place-schema.ts';
+import { EditButtons } from './edit-buttons.tsx';
+import { moveHandle, moveRun, type Handle } from './map-model.ts';
 
 interface Props {
   readonly song: SongView;
@@ -21,76 +25,86 @@ interface Props {
   readonly done: () => void;
 }
 
+const ways = ['beat', 'quarter'] as const;
+
+/** What is typed of a tempo or a gradual change. `beat` is the beat of the meter there, in quarters: a tempo may be counted in it. */
+const tempoSchema = (meters: MeterMap, gradual: boolean, beat: number) => {
+  const bpm = z.string();
+  const inRange = (text: string, way: (typeof ways)[number]): boolean => ((quarters) => quarters >= 4 && quarters <= fastestBpm)(Number(text) * (way === 'beat' ? beat : 1));
+  return z
+    .object({ place: placeSchema(meters), bpm, way: z.enum(ways), end: gradual ? placeSchema(meters) : z.string().transform(() => undefined), to: bpm, shape: z.enum(shapes), seconds: z.boolean() })
+    .refine((t) => inRange(t.bpm, t.way) && (!gradual || inRange(t.to, t.way)), { path: ['bpm'], message: 'A tempo is 4 quarter notes a minute or more.' })
+    .refine((t) => t.end === undefined || t.end > t.place, { path: ['end'], message: 'A gradual change ends behind its beginning.' });
+};
+
 /** A tempo or a gradual change edited in its row: where it stands, and its values. */
 export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
   const step = useStep(song.id, song.revision);
   const run = handle.kind === 'point' ? undefined : tempos.runs[handle.run];
-  const [place, setPlace] = useState(placeText(meters, handle.atTick));
   // A tempo is typed in the beat of its meter, as it is shown, or in quarters; a gradual change in quarters.
   const beat = notatedBeat(meterAt(meters, handle.atTick));
-  const [inBeats, countIn] = useState(!run && beat.quarters !== 1);
-  const quarters = inBeats ? beat.quarters : 1;
-  const [bpm, setBpm] = useState(said(handle.bpm / quarters));
-  const [end, setEnd] = useState(run ? placeText(meters, run.toTick) : '');
-  const [to, setTo] = useState(run ? said(run.to) : '');
-  const [shape, setShape] = useState<Shape>(run?.shape ?? 'over beats');
-  const [seconds, setSeconds] = useState(false);
-  const at = tickIn(meters, place);
-  const until = tickIn(meters, end);
-  const tempo = (text: string): boolean => Number(text) * quarters >= 4 && Number(text) * quarters <= fastestBpm;
-  const wrong =
-    at === undefined ? `${place} is no place of this song.`
-    : !tempo(bpm) || (run && !tempo(to)) ? 'A tempo is 4 quarter notes a minute or more.'
-    : run && (until === undefined || until <= at) ? 'A gradual change ends behind its beginning.'
-    : undefined;
-  const keep = (): void => {
-    if (wrong || at === undefined) return;
-    const edit = run ? moveRun(tempos, tempos.runs.indexOf(run), { fromTick: at, toTick: until!, from: Number(bpm), to: Number(to), shape }) : moveHandle(tempos, handle, at, Number(bpm) * quarters);
+  const counted = !run && beat.quarters !== 1;
+  const { register, control, handleSubmit, getValues, setValue, formState } = useForm<Typed, unknown, Understood>({
+    resolver: zodResolver(tempoSchema(meters, run !== undefined, beat.quarters)),
+    mode: 'onChange',
+    defaultValues: {
+      place: placeText(meters, handle.atTick), bpm: said(handle.bpm / (counted ? beat.quarters : 1)), way: counted ? 'beat' : 'quarter',
+      end: run ? placeText(meters, run.toTick) : '', to: run ? said(run.to) : '', shape: run?.shape ?? 'over beats', seconds: false,
+    },
+  });
+  const keep = handleSubmit(({ place, bpm, way, end, to, shape, seconds }) => {
+    const quarters = Number(bpm) * (way === 'beat' ? beat.quarters : 1);
+    const edit = run ? moveRun(tempos, tempos.runs.indexOf(run), { fromTick: place, toTick: end!, from: Number(bpm), to: Number(to), shape }) : moveHandle(tempos, handle, place, quarters);
     step.mutate({ operation: 'timing.tempos', settings: { ...edit, music: seconds ? 'keeps its seconds' : 'keeps its bars' } }, { onSuccess: done });
+  });
+  const countIn = (way: (typeof ways)[number]): void => {
+    const quarters = Number(getValues('bpm')) * (getValues('way') === 'beat' ? beat.quarters : 1);
+    setValue('bpm', said(quarters / (way === 'beat' ? beat.quarters : 1)));
+    setValue('way', way, { shouldValidate: true });
   };
-  const number = (label: string, value: string, set: (text: string) => void) => (
-    <label className="flex items-center gap-1">
-      <span className="text-faint">{label}</span>
-      <input type="number" step="any" className={`${box} num w-[84px]`} value={value} onChange={(e) => set(e.target.value)} /> BPM
-    </label>
-  );
   return (
     <form
       aria-label={`Change ${run ? 'gradual change' : 'tempo'} at ${placeText(meters, handle.atTick)}`}
       className="flex flex-wrap items-center gap-2 py-1"
-      onSubmit={(e) => {
-        e.preventDefault();
-        keep();
-      }}
+      onSubmit={(e) => void keep(e)}
       onKeyDown={(e) => e.key === 'Escape' && done()}
     >
-      <PlaceField label={run ? 'From' : 'Place'} value={place} set={setPlace} meters={meters} />
-      {number(run ? 'with' : 'Tempo', bpm, setBpm)}
-      {!run && beat.quarters !== 1 && (
-        <Choice
-          label="Counted in"
-          hidden
-          value={inBeats ? 'beat' : 'quarter'}
-          options={[['beat', `of the ${beat.name}`], ['quarter', 'of the quarter']]}
-          set={(way) => {
-            setBpm(said((Number(bpm) * quarters) / (way === 'beat' ? beat.quarters : 1)));
-            countIn(way === 'beat');
-          }}
-        />
-      )}
+      <Place control={control} name="place" label={run ? 'From' : 'Place'} meters={meters} />
+      <Bpm label={run ? 'with' : 'Tempo'} field={register('bpm')} />
+      {counted && <Controller control={control} name="way" render={({ field }) => <Choice label="Counted in" hidden value={field.value} options={[['beat', `of the ${beat.name}`], ['quarter', 'of the quarter']]} set={countIn} />} />}
       {run && (
         <>
-          <PlaceField label="until" value={end} set={setEnd} meters={meters} />
-          {number('to', to, setTo)}
-          <Choice label="evenly" value={shape} options={asSaid(shapes)} set={setShape} />
+          <Place control={control} name="end" label="until" meters={meters} />
+          <Bpm label="to" field={register('to')} />
+          <Controller control={control} name="shape" render={({ field }) => <Choice label="evenly" value={field.value} options={asSaid(shapes)} set={field.onChange} />} />
         </>
       )}
-      <Check checked={seconds} set={setSeconds}>
-        the music keeps its seconds
-      </Check>
-      <EditButtons wrong={wrong} busy={step.isPending} done={done} />
+      <Controller
+        control={control}
+        name="seconds"
+        render={({ field }) => (
+          <Check checked={field.value} set={field.onChange}>
+            the music keeps its seconds
+          </Check>
+        )}
+      />
+      <EditButtons wrong={firstError(formState.errors, ['place', 'bpm', 'end'])} busy={step.isPending} done={done} />
     </form>
   );
 }
+
+type Typed = z.input<ReturnType<typeof tempoSchema>>;
+type Understood = z.output<ReturnType<typeof tempoSchema>>;
+
+const Place = ({ control, name, label, meters }: { control: Control<Typed, unknown, Understood>; name: 'place' | 'end'; label: string; meters: MeterMap }) => (
+  <Controller control={control} name={name} render={({ field }) => <PlaceField label={label} value={field.value} set={field.onChange} meters={meters} />} />
+);
+
+const Bpm = ({ label, field }: { label: string; field: UseFormRegisterReturn }) => (
+  <label className="flex items-center gap-1">
+    <span className="text-faint">{label}</span>
+    <input type="number" step="any" className={`${box} num w-[84px]`} {...field} /> BPM
+  </label>
+);
 
 const said = (bpm: number): string => String(Math.round(bpm * 1000) / 1000);
