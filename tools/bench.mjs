@@ -2,6 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { historyGrowth, memoryPath } from './bench-path.mjs';
+import { pageLoad } from './bench-page.mjs';
 import { touchedOnly } from './bench-touch.mjs';
 import { ensurePackages, root } from './setup.mjs';
 
@@ -12,6 +13,8 @@ console.log('\nMemory from upload to slip, through the server');
 await memoryPath(10_000_000, console.log);
 console.log('\nA step costs what it touches');
 await touchedOnly(console.log);
+console.log('\nThe page');
+await pageLoad(console.log);
 console.log('\nSteps of history');
 await historyGrowth(console.log);
 process.exit(0);

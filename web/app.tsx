@@ -1,20 +1,14 @@
 import { Tooltip } from 'radix-ui';
+import { useEffect } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { CommandPalette } from './components/command-palette.tsx';
 import { DropAnywhere } from './components/drop-anywhere.tsx';
 import { PageProblem } from './components/problem-note.tsx';
-import { EventScreen } from './screens/events/event-screen.tsx';
-import { HandoffScreen } from './screens/handoff/handoff-screen.tsx';
-import { HistoryScreen } from './screens/history/history-screen.tsx';
-import { LanesScreen } from './screens/lanes/lanes-screen.tsx';
-import { NoteScreen } from './screens/notes/note-screen.tsx';
-import { IntakeScreen } from './screens/intake/intake-screen.tsx';
-import { RecipesScreen } from './screens/recipes/recipes-screen.tsx';
+import { eventScreen, fetchScreens, handoffScreen, historyScreen, intakeScreen, lanesScreen, noteScreen, recipesScreen, timingScreen } from './screens/screens.tsx';
 import { SheetScreen } from './screens/sheet/sheet-screen.tsx';
 import { SongFrame } from './screens/song/song-frame.tsx';
 import { SongsScreen } from './screens/songs/songs-screen.tsx';
-import { TimingScreen } from './screens/timing/timing-screen.tsx';
 import { usePreferences } from './state/preferences.ts';
 
 const nowhere = { code: 'no-view', message: 'There is no such page', where: {}, expected: 'a page of this site', found: 'another address', remedy: 'The songs are a good place to begin again.' };
@@ -24,6 +18,7 @@ const messageMs = 12_000;
 
 export function App() {
   const theme = usePreferences((p) => p.theme);
+  useEffect(fetchScreens, []);
   return (
     <Tooltip.Provider delayDuration={250}>
       <BrowserRouter>
@@ -33,15 +28,15 @@ export function App() {
           <Route path="/" element={<SongsScreen />} />
           <Route path="/songs/:id" element={<SongFrame />}>
             <Route index element={<SheetScreen />} />
-            <Route path="in" element={<IntakeScreen />} />
-            <Route path="notes" element={<NoteScreen />} />
-            <Route path="lanes" element={<LanesScreen />} />
-            <Route path="timing" element={<TimingScreen />} />
-            <Route path="events" element={<EventScreen />} />
-            <Route path="out" element={<HandoffScreen />} />
-            <Route path="history" element={<HistoryScreen />} />
+            <Route path="in" element={intakeScreen} />
+            <Route path="notes" element={noteScreen} />
+            <Route path="lanes" element={lanesScreen} />
+            <Route path="timing" element={timingScreen} />
+            <Route path="events" element={eventScreen} />
+            <Route path="out" element={handoffScreen} />
+            <Route path="history" element={historyScreen} />
           </Route>
-          <Route path="/recipes" element={<RecipesScreen />} />
+          <Route path="/recipes" element={recipesScreen} />
           <Route path="*" element={<PageProblem problem={nowhere} />} />
         </Routes>
       </BrowserRouter>

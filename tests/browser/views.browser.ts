@@ -85,12 +85,31 @@ test('a song of a thousand tracks scrolls with only the rows in view', async ({ 
   const header = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, 1000 >> 8, 1000 & 255, 0, 96];
   const track = [0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 12, 0, 0x90, 60, 64, 96, 0x80, 60, 64, 0, 0xff, 0x2f, 0];
   const { id } = await api.bring('thousand.mid', Uint8Array.from([...header, ...Array.from({ length: 1000 }, () => track).flat()]));
+  const asked: string[] = [];
+  page.on('request', (r) => r.url().includes('/api/') && asked.push(r.url()));
   await page.goto(`/songs/${id}`);
   await expect(page.locator('tr[data-track]').first()).toBeVisible();
   expect(await page.locator('tr[data-track]').count()).toBeLessThan(80);
+  // However many tracks there are, a handful of requests shows them; and a handful more their notes.
+  await page.waitForLoadState('networkidle');
+  expect(asked.length).toBeLessThanOrEqual(5);
+  await page.getByRole('link', { name: /^Notes/ }).click();
+  await expect(page.getByText(/^1,000 notes/).first()).toBeVisible();
+  expect(asked.length).toBeLessThanOrEqual(8);
+  await page.getByRole('link', { name: /^Look over/ }).click();
   await page.locator('tr[data-track]').first().focus();
   await page.keyboard.press('End');
   await expect(page.locator('tr[data-track="t1000"]')).toBeFocused();
+});
+
+test('what the first view waits for stays small', async ({ page }) => {
+  let bytes = 0;
+  page.on('response', (r) => void (/\.(js|css)$/.test(new URL(r.url()).pathname) && r.body().then((b) => (bytes += b.length))));
+  await page.goto('/');
+  await expect(page.getByRole('main')).toBeVisible();
+  // 0.9 MB before it is packed: 830 kB on 2026-11-26. Screens that are gone to later come later.
+  expect(bytes).toBeGreaterThan(300_000);
+  expect(bytes).toBeLessThan(900_000);
 });
 
 test('the bar strip tells the place under the pointer in bars, time, tempo and timecode', async ({ page, api }) => {

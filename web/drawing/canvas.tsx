@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { usePreferences } from '../state/preferences.ts';
 
 /** Colours of the theme, for drawing. */
@@ -20,6 +20,13 @@ export function readInks(): Inks {
   const style = getComputedStyle(document.documentElement);
   const colour = (name: string): string => style.getPropertyValue(`--color-${name}`).trim();
   return { ink: colour('ink'), stitch: colour('stitch'), faint: colour('faint'), line: colour('line'), amber: colour('amber'), ochre: colour('ochre-fill'), sheet: colour('sheet'), soft: colour('amber-soft'), other: colour('other') };
+}
+
+/** The same for what draws by itself; new where the theme is. */
+export function useInks(): Inks {
+  const theme = usePreferences((p) => p.theme);
+  // The theme is told by the document, before anything is drawn in it.
+  return useMemo(() => (theme ? readInks() : readInks()), [theme]);
 }
 
 export type Draw = (context: CanvasRenderingContext2D, width: number, height: number, inks: Inks) => void;

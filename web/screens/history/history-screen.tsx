@@ -81,7 +81,7 @@ function historyColumns(song: SongView, chosen: ReadonlySet<number>, choose: (st
     { id: 'choose', heading: 'Into a recipe', hidden: true, width: '34px', cell: ({ step }) => step && <Chooser step={step} chosen={chosen.has(step.revision)} choose={choose(step)} /> },
     { id: 'what', heading: 'Step', width: 'minmax(0,1fr)', cell: ({ step }) => (step ? <What step={step} /> : <p className="font-medium">Received {song.original.fileName}</p>) },
     { id: 'state', heading: 'State', width: '90px', cell: ({ step }) => step && step.state !== 'in force' && <span className="text-[12px]">{step.state}</span> },
-    { id: 'when', heading: 'When', width: '160px', align: 'right', cell: ({ step }) => <span className="num text-[11.5px] text-faint">{format(new Date(step?.at ?? song.createdAt), 'd MMM yyyy, HH:mm:ss')}</span> },
+    { id: 'when', heading: 'When', width: '196px', align: 'right', cell: ({ step }) => <span className="num text-[11.5px] text-faint">{format(new Date(step?.at ?? song.createdAt), 'd MMM yyyy, HH:mm:ss')}</span> },
   ];
 }
 

@@ -1,3 +1,4 @@
+import { line } from 'd3-shape';
 import { barTick, positionAt, type MeterMap } from '#core/timing/meter-map.ts';
 import { tempoToBpm } from '#core/units/units.ts';
 import type { Tempos } from '../../api/runs.ts';
@@ -11,9 +12,7 @@ const numbers = '11px "JetBrains Mono Variable", monospace';
 export function drawGrid(c: CanvasRenderingContext2D, s: MapScale, meters: MeterMap, inks: Inks): void {
   c.font = numbers;
   c.textBaseline = 'alphabetic';
-  const steps = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 10_000, 100_000, 1e6, 1e7];
-  const step = steps.find((n) => ((s.height - mapTop - mapBottom) / (s.high - s.low)) * n >= 26) ?? 1e7;
-  for (let bpm = Math.ceil(s.low / step) * step; bpm <= s.high; bpm += step) {
+  for (const bpm of s.rounds) {
     c.fillStyle = inks.line;
     c.fillRect(mapLeft, Math.round(s.y(bpm)), s.width - mapLeft, 1);
     c.fillStyle = inks.faint;
@@ -114,7 +113,7 @@ export function drawGhost(c: CanvasRenderingContext2D, s: MapScale, ghost: reado
   c.lineWidth = 2;
   c.setLineDash([5, 4]);
   c.beginPath();
-  ghost.forEach((p, i) => (i === 0 ? c.moveTo(s.x(p.tick), s.y(p.bpm)) : c.lineTo(s.x(p.tick), s.y(p.bpm))));
+  line<(typeof ghost)[number]>((p) => s.x(p.tick), (p) => s.y(p.bpm)).context(c)(ghost);
   c.stroke();
   c.setLineDash([]);
   for (const p of ghost) {

@@ -1,0 +1,26 @@
+import { lazy, Suspense, type ComponentType, type ReactElement } from 'react';
+
+/** Screens beside the list of songs and the sheet come when they are first gone to, or while the page has nothing else to do: the first is there sooner. */
+const loads: (() => Promise<unknown>)[] = [];
+
+function later<Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name): ReactElement {
+  loads.push(load);
+  const Screen: ComponentType = lazy(async (): Promise<{ default: ComponentType }> => ({ default: (await load())[name] }));
+  return (
+    <Suspense fallback={<p className="px-6 py-5 text-faint">Opening …</p>}>
+      <Screen />
+    </Suspense>
+  );
+}
+
+export const intakeScreen = later(() => import('./intake/intake-screen.tsx'), 'IntakeScreen');
+export const noteScreen = later(() => import('./notes/note-screen.tsx'), 'NoteScreen');
+export const lanesScreen = later(() => import('./lanes/lanes-screen.tsx'), 'LanesScreen');
+export const timingScreen = later(() => import('./timing/timing-screen.tsx'), 'TimingScreen');
+export const eventScreen = later(() => import('./events/event-screen.tsx'), 'EventScreen');
+export const handoffScreen = later(() => import('./handoff/handoff-screen.tsx'), 'HandoffScreen');
+export const historyScreen = later(() => import('./history/history-screen.tsx'), 'HistoryScreen');
+export const recipesScreen = later(() => import('./recipes/recipes-screen.tsx'), 'RecipesScreen');
+
+/** Fetches the screens that are not here yet, so that going to one is at once; what fails is fetched again when it is gone to. */
+export const fetchScreens = (): void => void setTimeout(() => loads.forEach((load) => void load().catch(() => undefined)), 1500);
