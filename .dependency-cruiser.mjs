@@ -2,13 +2,40 @@
  * Layers of the core, each knowing those before it alone; the last few stand beside each other. Above it server and page, which never meet.
  * Tests may look anywhere.
  */
-const layers = ['units', 'problems', 'smf', 'instruments', 'timing', 'song', 'edit', 'operations', 'looking'];
-const beside = { handoff: layers.slice(0, -2), lists: layers.slice(0, -1), playing: layers.slice(0, -2), looking: layers.slice(0, -1), work: [...layers, 'handoff'] };
+const layers = [
+  'units',
+  'problems',
+  'smf',
+  'instruments',
+  'timing',
+  'song',
+  'edit',
+  'operations',
+  'looking',
+];
+const beside = {
+  handoff: layers.slice(0, -2),
+  lists: layers.slice(0, -1),
+  playing: layers.slice(0, -2),
+  looking: layers.slice(0, -1),
+  work: [...layers, 'handoff'],
+};
 const known = Object.fromEntries(layers.map((layer, n) => [layer, layers.slice(0, n)]));
 
-const never = (name, from, to, not) => ({ name, severity: 'error', from: { path: from, pathNot: '\\.test\\.ts$' }, to: { path: to, ...(not ? { pathNot: not } : {}) } });
+const never = (name, from, to, not) => ({
+  name,
+  severity: 'error',
+  from: { path: from, pathNot: '\\.test\\.ts$' },
+  to: { path: to, ...(not ? { pathNot: not } : {}) },
+});
 /** A folder of the core knows itself and these others, and of packages what it needs. */
-const layer = ([name, others]) => never(`${name}-knows-what-is-below`, `^core/${name}/`, '^core/', `^core/(${[name, ...others].join('|')})/`);
+const layer = ([name, others]) =>
+  never(
+    `${name}-knows-what-is-below`,
+    `^core/${name}/`,
+    '^core/',
+    `^core/(${[name, ...others].join('|')})/`,
+  );
 
 export default {
   forbidden: [
@@ -16,13 +43,29 @@ export default {
     never('core-stands-alone', '^core', '^(server|web|contracts|demo|tools)'),
     ...Object.entries({ ...known, ...beside }).map(layer),
     // An operation is a folder: what several need is in core/edit.
-    never('no-operation-inside-another', '^core/operations/(\\w+/[\\w-]+)/', '^core/operations/\\w+/[\\w-]+/', '^core/operations/$1/'),
+    never(
+      'no-operation-inside-another',
+      '^core/operations/(\\w+/[\\w-]+)/',
+      '^core/operations/\\w+/[\\w-]+/',
+      '^core/operations/$1/',
+    ),
     never('contracts-know-core-alone', '^contracts', '^(server|web|demo|tools)'),
     never('server-not-web', '^server', '^web'),
     // What several screens need has a room of its own; the rooms know no screens.
-    never('no-screen-inside-another', '^web/screens/([\\w-]+)/', '^web/screens/', '^web/screens/$1/'),
+    never(
+      'no-screen-inside-another',
+      '^web/screens/([\\w-]+)/',
+      '^web/screens/',
+      '^web/screens/$1/',
+    ),
     never('rooms-know-no-screens', '^web/(?!screens/|app\\.tsx|main\\.tsx)', '^web/screens/'),
     never('web-not-server', '^web', '^(server|demo|tools)'),
   ],
-  options: { doNotFollow: { path: 'node_modules' }, tsPreCompilationDeps: true, tsConfig: { fileName: 'tsconfig.base.json' }, enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import'] }, exclude: { path: '\\.(css|svg)$' } },
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import'] },
+    exclude: { path: '\\.(css|svg)$' },
+  },
 };

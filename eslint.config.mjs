@@ -3,7 +3,17 @@ import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['dist/', 'node_modules/', '.satchel*/', '.scratch/', 'test-results/', 'playwright-report/', 'web/public/'] },
+  {
+    ignores: [
+      'dist/',
+      'node_modules/',
+      '.satchel*/',
+      '.scratch/',
+      'test-results/',
+      'playwright-report/',
+      'web/public/',
+    ],
+  },
   js.configs.recommended,
   ...ts.configs.recommended,
   {
@@ -17,20 +27,62 @@ export default ts.config(
       'no-console': 'error',
     },
   },
-  { files: ['web/**'], ...hooks.configs.flat.recommended, rules: { ...hooks.configs.flat.recommended.rules, 'react-hooks/incompatible-library': 'off', 'max-lines-per-function': ['error', { max: 110, skipBlankLines: true, skipComments: true }] } },
+  {
+    files: ['web/**'],
+    ...hooks.configs.flat.recommended,
+    rules: {
+      ...hooks.configs.flat.recommended.rules,
+      'react-hooks/incompatible-library': 'off',
+      'max-lines-per-function': ['error', { max: 110, skipBlankLines: true, skipComments: true }],
+    },
+  },
   {
     // The same song and settings give the same result, wherever and whenever: no clock, no chance, no platform.
     files: ['core/**', 'demo/**'],
     ignores: ['**/*.test.ts'],
     rules: {
-      'no-restricted-globals': ['error', 'Date', 'performance', 'process', 'window', 'document', 'crypto'],
-      'no-restricted-properties': ['error', { object: 'Math', property: 'random', message: 'Chance is a seed in the settings.' }],
+      'no-restricted-globals': [
+        'error',
+        'Date',
+        'performance',
+        'process',
+        'window',
+        'document',
+        'crypto',
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Math', property: 'random', message: 'Chance is a seed in the settings.' },
+      ],
       'no-restricted-imports': ['error', { patterns: ['node:*'] }],
     },
   },
   {
-    files: ['tools/**', 'tests/**', '**/*.test.ts', 'server/index.ts', '*.mjs', '.dependency-cruiser.mjs'],
-    languageOptions: { globals: { process: 'readonly', console: 'readonly', Buffer: 'readonly', setTimeout: 'readonly', setInterval: 'readonly', clearTimeout: 'readonly', fetch: 'readonly', performance: 'readonly', URL: 'readonly', FormData: 'readonly', Blob: 'readonly', TextEncoder: 'readonly', TextDecoder: 'readonly' } },
+    files: [
+      'tools/**',
+      'tests/**',
+      '**/*.test.ts',
+      'server/index.ts',
+      '*.mjs',
+      '.dependency-cruiser.mjs',
+    ],
+    languageOptions: {
+      globals: {
+        process: 'readonly',
+        console: 'readonly',
+        Buffer: 'readonly',
+        setTimeout: 'readonly',
+        setInterval: 'readonly',
+        clearTimeout: 'readonly',
+        fetch: 'readonly',
+        performance: 'readonly',
+        URL: 'readonly',
+        FormData: 'readonly',
+        Blob: 'readonly',
+        TextEncoder: 'readonly',
+        TextDecoder: 'readonly',
+      },
+    },
     rules: { 'no-console': 'off', 'max-lines-per-function': 'off' },
   },
 );

@@ -12,7 +12,10 @@ export default defineConfig({
   fullyParallel: true,
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: chromium() ?? '/usr/bin/chromium', args: ['--disable-quic', '--autoplay-policy=no-user-gesture-required'] },
+    launchOptions: {
+      executablePath: chromium() ?? '/usr/bin/chromium',
+      args: ['--disable-quic', '--autoplay-policy=no-user-gesture-required'],
+    },
     acceptDownloads: true,
     trace: 'retain-on-failure',
   },

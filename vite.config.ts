@@ -6,7 +6,20 @@ import { defineConfig } from 'vite';
 export default defineConfig({
   root: 'web',
   plugins: [react(), tailwind()],
-  build: { assetsInlineLimit: 0, outDir: '../dist/web', emptyOutDir: true, target: 'es2023', chunkSizeWarningLimit: 1200 },
+  build: {
+    assetsInlineLimit: 0,
+    outDir: '../dist/web',
+    emptyOutDir: true,
+    target: 'es2023',
+    chunkSizeWarningLimit: 1200,
+  },
   worker: { format: 'es' },
-  server: { proxy: { '/api': { target: `http://127.0.0.1:${process.env.SATCHEL_PORT ?? 4173}`, changeOrigin: true } } },
+  server: {
+    proxy: {
+      '/api': {
+        target: `http://127.0.0.1:${process.env.SATCHEL_PORT ?? 4173}`,
+        changeOrigin: true,
+      },
+    },
+  },
 });

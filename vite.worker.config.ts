@@ -10,7 +10,10 @@ export default defineConfig({
     target: 'node20',
     outDir: 'dist/server',
     emptyOutDir: false,
-    rollupOptions: { input: { worker: 'server/threads/worker.ts' }, output: { format: 'cjs', entryFileNames: '[name].cjs' } },
+    rollupOptions: {
+      input: { worker: 'server/threads/worker.ts' },
+      output: { format: 'cjs', entryFileNames: '[name].cjs' },
+    },
   },
   ssr: { noExternal: true },
 });

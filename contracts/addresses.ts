@@ -33,8 +33,12 @@ export const addresses = {
 export type RouteName = keyof typeof addresses;
 export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE';
 
-type PathOf<N extends RouteName> = (typeof addresses)[N] extends `${Method} ${infer Path}` ? Path : never;
-type NamesIn<Path> = Path extends `${string}{${infer Name}}${infer Rest}` ? Name | NamesIn<Rest> : never;
+type PathOf<N extends RouteName> = (typeof addresses)[N] extends `${Method} ${infer Path}`
+  ? Path
+  : never;
+type NamesIn<Path> = Path extends `${string}{${infer Name}}${infer Rest}`
+  ? Name | NamesIn<Rest>
+  : never;
 
 /** What stands in the path of a request. */
 export type Params<N extends RouteName> = { readonly [K in NamesIn<PathOf<N>>]: string };
@@ -47,7 +51,11 @@ export function addressOf(name: RouteName): { readonly method: Method; readonly 
 /** The address of a request with what stands in it. */
 export function urlOf<N extends RouteName>(name: N, params: Params<N>, query: object = {}): string {
   const given: Readonly<Record<string, string>> = params;
-  const path = addressOf(name).path.replace(/\{(\w+)\}/g, (_, key: string) => encodeURIComponent(given[key]!));
-  const asked = Object.entries(query).filter(([, value]) => value !== undefined).map(([key, value]) => `${key}=${encodeURIComponent(String(value))}`);
+  const path = addressOf(name).path.replace(/\{(\w+)\}/g, (_, key: string) =>
+    encodeURIComponent(given[key]!),
+  );
+  const asked = Object.entries(query)
+    .filter(([, value]) => value !== undefined)
+    .map(([key, value]) => `${key}=${encodeURIComponent(String(value))}`);
   return asked.length > 0 ? `${path}?${asked.join('&')}` : path;
 }

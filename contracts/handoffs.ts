@@ -3,7 +3,11 @@ import { handoffSettings } from '#core/handoff/handoff.ts';
 import type { Shown } from '#core/units/shown.ts';
 
 export const handoffRequestSchema = handoffSettings.extend({
-  revision: z.int().min(0).optional().meta({ description: 'The revision you looked at; another head is refused with 409.' }),
+  revision: z
+    .int()
+    .min(0)
+    .optional()
+    .meta({ description: 'The revision you looked at; another head is refused with 409.' }),
 });
 
 const kinds = z.record(z.string(), z.number());
@@ -17,14 +21,25 @@ export const slipSchema = z.object({
   division: z.string(),
   tracks: z.array(
     z.object({
-      id: z.string(), name: z.string(), channels: z.array(z.int()).meta({ description: 'As stored, from 0.' }), events: z.int(), notes: z.int(),
-      state: z.enum(['same bytes', 'same events', 'changed', 'new']), added: kinds, removed: kinds,
+      id: z.string(),
+      name: z.string(),
+      channels: z.array(z.int()).meta({ description: 'As stored, from 0.' }),
+      events: z.int(),
+      notes: z.int(),
+      state: z.enum(['same bytes', 'same events', 'changed', 'new']),
+      added: kinds,
+      removed: kinds,
     }),
   ),
   removed: z.array(z.object({ name: z.string(), events: z.int() })),
   reordered: z.boolean(),
   notes: z.array(z.string()),
-  proof: z.object({ holds: z.boolean(), tracks: z.int(), events: z.int(), differences: z.array(z.string()) }),
+  proof: z.object({
+    holds: z.boolean(),
+    tracks: z.int(),
+    events: z.int(),
+    differences: z.array(z.string()),
+  }),
   sameAsOriginal: z.boolean(),
 });
 

@@ -5,8 +5,24 @@ import { findingListSchema, leaveSchema } from './findings.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';
 import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import type { Shown } from '#core/units/shown.ts';
-import { blobsSchema, removedSchema, songListQuerySchema, songListSchema, songRowSchema, songSchema, tempoListSchema, uploadedSchema } from './songs.ts';
-import { moveSchema, movedSchema, operationListSchema, stepListSchema, stepRequestSchema, stepResultSchema } from './steps.ts';
+import {
+  blobsSchema,
+  removedSchema,
+  songListQuerySchema,
+  songListSchema,
+  songRowSchema,
+  songSchema,
+  tempoListSchema,
+  uploadedSchema,
+} from './songs.ts';
+import {
+  moveSchema,
+  movedSchema,
+  operationListSchema,
+  stepListSchema,
+  stepRequestSchema,
+  stepResultSchema,
+} from './steps.ts';
 
 /** One request of the API: the server's handlers, the page's client and `/api/openapi.json` are made from it. Where it goes is in `addresses.ts`. */
 export interface Route {
@@ -25,45 +41,245 @@ export interface Route {
 }
 
 export const routes = {
-  bringIn: { tag: 'songs', summary: 'Bring in one or many files', body: 'files', status: 201, answer: uploadedSchema, errors: [422, 429] },
-  listSongs: { tag: 'songs', summary: 'The songs, a page at a time', query: songListQuerySchema, status: 200, answer: songListSchema, errors: [] },
-  getSong: { tag: 'songs', summary: 'A song: its tracks, what each carries, and the timing', status: 200, answer: songSchema, errors: [404, 422, 429] },
-  removeSong: { tag: 'songs', summary: 'Remove a song; it can be restored until it is purged', status: 200, answer: removedSchema, errors: [404] },
-  restoreSong: { tag: 'songs', summary: 'Bring a removed song back', status: 200, answer: songRowSchema, errors: [404] },
-  getTempos: { tag: 'songs', summary: 'Every tempo of a song, where it lists only the first', status: 200, answer: tempoListSchema, errors: [404, 422, 429] },
-  getMap: { tag: 'songs', summary: 'The map alone as a MIDI file: tempos, meters, keys, markers, sections, timecode and length, and no music', status: 200, answer: 'audio/midi', errors: [404, 422, 429] },
-  getOriginal: { tag: 'songs', summary: 'The file exactly as it was received', status: 200, answer: 'audio/midi', errors: [404] },
-  listOperations: { tag: 'steps', summary: 'What can be done to a song', status: 200, answer: operationListSchema, errors: [] },
-  takeStep: { tag: 'steps', summary: 'Take a step, or preview it', body: stepRequestSchema, status: 200, answer: stepResultSchema, errors: [404, 409, 422, 429] },
-  listSteps: { tag: 'steps', summary: 'The song’s history', status: 200, answer: stepListSchema, errors: [404] },
-  undo: { tag: 'steps', summary: 'Undo the last step', body: moveSchema, bodyMayBeEmpty: true, status: 200, answer: movedSchema, errors: [404, 409] },
-  redo: { tag: 'steps', summary: 'Redo the step that was undone', body: moveSchema, bodyMayBeEmpty: true, status: 200, answer: movedSchema, errors: [404, 409] },
-  listFindings: { tag: 'findings', summary: 'What the look-over notices, with the steps that would settle it', status: 200, answer: findingListSchema, errors: [404, 422, 429] },
-  leaveFinding: { tag: 'findings', summary: 'Leave a finding alone, or take it up again', body: leaveSchema, status: 204, errors: [404] },
-  handOff: { tag: 'handoffs', summary: 'Make the files for the other side, with slip and proof', body: handoffRequestSchema, status: 201, answer: handoffSchema, errors: [404, 409, 422, 429] },
-  listHandoffs: { tag: 'handoffs', summary: 'What was handed off', status: 200, answer: handoffListSchema, errors: [404] },
-  getHandoffFile: { tag: 'handoffs', summary: 'A file of a handoff', status: 200, answer: 'audio/midi', errors: [404] },
-  getSlip: { tag: 'handoffs', summary: 'The slip as a text', status: 200, answer: 'text/plain', errors: [404] },
-  getBlob: { tag: 'songs', summary: 'The events of a track, as the body of an MTrk chunk, by the hash that the song names; never changes', status: 200, answer: 'audio/midi', errors: [404] },
-  getBlobs: { tag: 'songs', summary: 'The same of many tracks at once: MTrk chunks in the order they were asked for', body: blobsSchema, status: 200, answer: 'application/octet-stream', errors: [404] },
-  getSounds: { tag: 'program', summary: 'The sound bank that songs are heard with, SF2 or SF3', status: 200, answer: 'application/octet-stream', errors: [404] },
-  listRecipes: { tag: 'recipes', summary: 'Recipes of one’s own, then those that are shipped', status: 200, answer: recipeListSchema, errors: [] },
-  addRecipe: { tag: 'recipes', summary: 'Save a recipe; it is run with the operation recipe.run', body: recipeSchema, status: 201, answer: recipeViewSchema, errors: [] },
-  changeRecipe: { tag: 'recipes', summary: 'Change a recipe', body: recipeSchema, status: 200, answer: recipeViewSchema, errors: [404, 422] },
-  removeRecipe: { tag: 'recipes', summary: 'Remove a recipe; it can be restored', status: 204, errors: [404, 422] },
-  restoreRecipe: { tag: 'recipes', summary: 'Bring a removed recipe back', status: 200, answer: recipeViewSchema, errors: [404, 422] },
-  getHealth: { tag: 'program', summary: 'Whether the server and its database answer', status: 200, answer: z.object({ ok: z.literal(true) }), errors: [] },
+  bringIn: {
+    tag: 'songs',
+    summary: 'Bring in one or many files',
+    body: 'files',
+    status: 201,
+    answer: uploadedSchema,
+    errors: [422, 429],
+  },
+  listSongs: {
+    tag: 'songs',
+    summary: 'The songs, a page at a time',
+    query: songListQuerySchema,
+    status: 200,
+    answer: songListSchema,
+    errors: [],
+  },
+  getSong: {
+    tag: 'songs',
+    summary: 'A song: its tracks, what each carries, and the timing',
+    status: 200,
+    answer: songSchema,
+    errors: [404, 422, 429],
+  },
+  removeSong: {
+    tag: 'songs',
+    summary: 'Remove a song; it can be restored until it is purged',
+    status: 200,
+    answer: removedSchema,
+    errors: [404],
+  },
+  restoreSong: {
+    tag: 'songs',
+    summary: 'Bring a removed song back',
+    status: 200,
+    answer: songRowSchema,
+    errors: [404],
+  },
+  getTempos: {
+    tag: 'songs',
+    summary: 'Every tempo of a song, where it lists only the first',
+    status: 200,
+    answer: tempoListSchema,
+    errors: [404, 422, 429],
+  },
+  getMap: {
+    tag: 'songs',
+    summary:
+      'The map alone as a MIDI file: tempos, meters, keys, markers, sections, timecode and length, and no music',
+    status: 200,
+    answer: 'audio/midi',
+    errors: [404, 422, 429],
+  },
+  getOriginal: {
+    tag: 'songs',
+    summary: 'The file exactly as it was received',
+    status: 200,
+    answer: 'audio/midi',
+    errors: [404],
+  },
+  listOperations: {
+    tag: 'steps',
+    summary: 'What can be done to a song',
+    status: 200,
+    answer: operationListSchema,
+    errors: [],
+  },
+  takeStep: {
+    tag: 'steps',
+    summary: 'Take a step, or preview it',
+    body: stepRequestSchema,
+    status: 200,
+    answer: stepResultSchema,
+    errors: [404, 409, 422, 429],
+  },
+  listSteps: {
+    tag: 'steps',
+    summary: 'The song’s history',
+    status: 200,
+    answer: stepListSchema,
+    errors: [404],
+  },
+  undo: {
+    tag: 'steps',
+    summary: 'Undo the last step',
+    body: moveSchema,
+    bodyMayBeEmpty: true,
+    status: 200,
+    answer: movedSchema,
+    errors: [404, 409],
+  },
+  redo: {
+    tag: 'steps',
+    summary: 'Redo the step that was undone',
+    body: moveSchema,
+    bodyMayBeEmpty: true,
+    status: 200,
+    answer: movedSchema,
+    errors: [404, 409],
+  },
+  listFindings: {
+    tag: 'findings',
+    summary: 'What the look-over notices, with the steps that would settle it',
+    status: 200,
+    answer: findingListSchema,
+    errors: [404, 422, 429],
+  },
+  leaveFinding: {
+    tag: 'findings',
+    summary: 'Leave a finding alone, or take it up again',
+    body: leaveSchema,
+    status: 204,
+    errors: [404],
+  },
+  handOff: {
+    tag: 'handoffs',
+    summary: 'Make the files for the other side, with slip and proof',
+    body: handoffRequestSchema,
+    status: 201,
+    answer: handoffSchema,
+    errors: [404, 409, 422, 429],
+  },
+  listHandoffs: {
+    tag: 'handoffs',
+    summary: 'What was handed off',
+    status: 200,
+    answer: handoffListSchema,
+    errors: [404],
+  },
+  getHandoffFile: {
+    tag: 'handoffs',
+    summary: 'A file of a handoff',
+    status: 200,
+    answer: 'audio/midi',
+    errors: [404],
+  },
+  getSlip: {
+    tag: 'handoffs',
+    summary: 'The slip as a text',
+    status: 200,
+    answer: 'text/plain',
+    errors: [404],
+  },
+  getBlob: {
+    tag: 'songs',
+    summary:
+      'The events of a track, as the body of an MTrk chunk, by the hash that the song names; never changes',
+    status: 200,
+    answer: 'audio/midi',
+    errors: [404],
+  },
+  getBlobs: {
+    tag: 'songs',
+    summary: 'The same of many tracks at once: MTrk chunks in the order they were asked for',
+    body: blobsSchema,
+    status: 200,
+    answer: 'application/octet-stream',
+    errors: [404],
+  },
+  getSounds: {
+    tag: 'program',
+    summary: 'The sound bank that songs are heard with, SF2 or SF3',
+    status: 200,
+    answer: 'application/octet-stream',
+    errors: [404],
+  },
+  listRecipes: {
+    tag: 'recipes',
+    summary: 'Recipes of one’s own, then those that are shipped',
+    status: 200,
+    answer: recipeListSchema,
+    errors: [],
+  },
+  addRecipe: {
+    tag: 'recipes',
+    summary: 'Save a recipe; it is run with the operation recipe.run',
+    body: recipeSchema,
+    status: 201,
+    answer: recipeViewSchema,
+    errors: [],
+  },
+  changeRecipe: {
+    tag: 'recipes',
+    summary: 'Change a recipe',
+    body: recipeSchema,
+    status: 200,
+    answer: recipeViewSchema,
+    errors: [404, 422],
+  },
+  removeRecipe: {
+    tag: 'recipes',
+    summary: 'Remove a recipe; it can be restored',
+    status: 204,
+    errors: [404, 422],
+  },
+  restoreRecipe: {
+    tag: 'recipes',
+    summary: 'Bring a removed recipe back',
+    status: 200,
+    answer: recipeViewSchema,
+    errors: [404, 422],
+  },
+  getHealth: {
+    tag: 'program',
+    summary: 'Whether the server and its database answer',
+    status: 200,
+    answer: z.object({ ok: z.literal(true) }),
+    errors: [],
+  },
 } as const satisfies Record<RouteName, Route>;
 
 export type Routes = typeof routes;
 
-type QuerySchema<N extends RouteName> = Routes[N] extends { readonly query: infer Q extends z.ZodType } ? Q : never;
-type BodySchema<N extends RouteName> = Routes[N] extends { readonly body: infer B extends z.ZodType } ? B : never;
+type QuerySchema<N extends RouteName> = Routes[N] extends {
+  readonly query: infer Q extends z.ZodType;
+}
+  ? Q
+  : never;
+type BodySchema<N extends RouteName> = Routes[N] extends {
+  readonly body: infer B extends z.ZodType;
+}
+  ? B
+  : never;
 
 /** A query and a body as they are asked with, and as they are understood: defaults filled in. */
-export type QueryAsked<N extends RouteName> = [QuerySchema<N>] extends [never] ? undefined : z.input<QuerySchema<N>>;
-export type QueryUnderstood<N extends RouteName> = [QuerySchema<N>] extends [never] ? undefined : z.output<QuerySchema<N>>;
-export type BodyAsked<N extends RouteName> = [BodySchema<N>] extends [never] ? undefined : Shown<z.input<BodySchema<N>>>;
-export type BodyUnderstood<N extends RouteName> = [BodySchema<N>] extends [never] ? undefined : z.output<BodySchema<N>>;
+export type QueryAsked<N extends RouteName> = [QuerySchema<N>] extends [never]
+  ? undefined
+  : z.input<QuerySchema<N>>;
+export type QueryUnderstood<N extends RouteName> = [QuerySchema<N>] extends [never]
+  ? undefined
+  : z.output<QuerySchema<N>>;
+export type BodyAsked<N extends RouteName> = [BodySchema<N>] extends [never]
+  ? undefined
+  : Shown<z.input<BodySchema<N>>>;
+export type BodyUnderstood<N extends RouteName> = [BodySchema<N>] extends [never]
+  ? undefined
+  : z.output<BodySchema<N>>;
 /** What is answered: a value; nothing; or `'file'`, which is sent as it is. */
-export type Answer<N extends RouteName> = Routes[N] extends { readonly answer: infer A } ? (A extends z.ZodType ? Shown<z.output<A>> : 'file') : void;
+export type Answer<N extends RouteName> = Routes[N] extends { readonly answer: infer A }
+  ? A extends z.ZodType
+    ? Shown<z.output<A>>
+    : 'file'
+  : void;

@@ -9,42 +9,117 @@ const tick = z.number().min(0).meta({ unit: 'ticks' });
 
 export const divisionSchema = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('ppq'), ticksPerQuarter: z.int().min(1) }),
-  z.object({ kind: z.literal('smpte'), framesPerSecond: z.union([z.literal(24), z.literal(25), z.literal(29), z.literal(30)]), ticksPerFrame: z.int().min(1) }),
+  z.object({
+    kind: z.literal('smpte'),
+    framesPerSecond: z.union([z.literal(24), z.literal(25), z.literal(29), z.literal(30)]),
+    ticksPerFrame: z.int().min(1),
+  }),
 ]);
 
 export const trackSchema = z.object({
   id: z.string(),
   name: z.string().meta({ description: 'Empty where the track has none.' }),
   ownName: z.boolean(),
-  channel: z.int().min(1).max(16).nullable().meta({ description: 'The one channel it plays on, from 1; null for none or several.' }),
+  channel: z
+    .int()
+    .min(1)
+    .max(16)
+    .nullable()
+    .meta({ description: 'The one channel it plays on, from 1; null for none or several.' }),
   channels: z.array(z.int().min(1).max(16)),
   ports: z.array(count),
-  programs: z.array(z.object({ channel: z.int().min(1).max(16), program: z.int().min(1).max(128), name: z.string(), bank: z.int().optional(), atTick: tick })),
+  programs: z.array(
+    z.object({
+      channel: z.int().min(1).max(16),
+      program: z.int().min(1).max(128),
+      name: z.string(),
+      bank: z.int().optional(),
+      atTick: tick,
+    }),
+  ),
   events: count,
   notes: count,
   hangingNotes: count,
   pitch: z.object({ lowest: z.int(), highest: z.int() }).optional(),
-  velocity: z.object({ lowest: z.int(), highest: z.int(), mean: z.number(), distinct: z.int(), bins: z.array(count) }).optional(),
+  velocity: z
+    .object({
+      lowest: z.int(),
+      highest: z.int(),
+      mean: z.number(),
+      distinct: z.int(),
+      bins: z.array(count),
+    })
+    .optional(),
   controllers: z.array(z.object({ controller: z.int(), name: z.string(), count })),
-  parked: z.array(z.string()).optional().meta({ description: 'Lanes that are kept but not played and not sent: channel from 0, a colon, and a controller number, bend, pressure or program.' }),
-  counts: z.object({ events: count, notes: count, pitchBend: count, pressure: count, programChanges: count, systemExclusive: count, lyrics: count, texts: count, tempos: count, meters: count, markers: count }),
+  parked: z
+    .array(z.string())
+    .optional()
+    .meta({
+      description:
+        'Lanes that are kept but not played and not sent: channel from 0, a colon, and a controller number, bend, pressure or program.',
+    }),
+  counts: z.object({
+    events: count,
+    notes: count,
+    pitchBend: count,
+    pressure: count,
+    programChanges: count,
+    systemExclusive: count,
+    lyrics: count,
+    texts: count,
+    tempos: count,
+    meters: count,
+    markers: count,
+  }),
   firstNoteTick: tick.optional(),
   lastNoteTick: tick.optional(),
   endTick: tick,
-  activity: z.array(count).meta({ description: 'Notes that sound in each cell of the song’s bars.' }),
-  sha256: z.string().meta({ description: 'Hash of the track’s MTrk bytes: equal tracks, equal hashes.' }),
+  activity: z
+    .array(count)
+    .meta({ description: 'Notes that sound in each cell of the song’s bars.' }),
+  sha256: z
+    .string()
+    .meta({ description: 'Hash of the track’s MTrk bytes: equal tracks, equal hashes.' }),
 });
 export type TrackView = Shown<z.infer<typeof trackSchema>>;
 
 const position = z.string().meta({ description: 'bar.beat.tick, bars and beats from 1' });
 const travels = z.boolean().meta({ description: 'It is sent; else it is kept here only.' });
-const mark = z.object({ atTick: tick, position, text: z.string(), whole: z.string().optional().meta({ description: 'The text with its blanks and lines, where it has such.' }), track: z.string(), travels });
-const section = z.object({ name: z.string(), fromTick: tick, toTick: tick.meta({ description: 'Where it ends; not part of it.' }), from: position, to: position, track: z.string(), travels });
+const mark = z.object({
+  atTick: tick,
+  position,
+  text: z.string(),
+  whole: z
+    .string()
+    .optional()
+    .meta({ description: 'The text with its blanks and lines, where it has such.' }),
+  track: z.string(),
+  travels,
+});
+const section = z.object({
+  name: z.string(),
+  fromTick: tick,
+  toTick: tick.meta({ description: 'Where it ends; not part of it.' }),
+  from: position,
+  to: position,
+  track: z.string(),
+  travels,
+});
 
 export const timingSchema = z.object({
-  tempos: z.array(z.object({ atTick: tick, position, microsecondsPerQuarter: z.int(), bpm: z.number(), seconds: z.number() })),
+  tempos: z.array(
+    z.object({
+      atTick: tick,
+      position,
+      microsecondsPerQuarter: z.int(),
+      bpm: z.number(),
+      seconds: z.number(),
+    }),
+  ),
   tempoCount: count.meta({ description: 'How many there are; the list holds the first 5,000.' }),
-  meters: z.array(z.object({ atTick: tick, bar: z.int(), numerator: z.int(), denominator: z.int() })),
+  meters: z.array(
+    z.object({ atTick: tick, bar: z.int(), numerator: z.int(), denominator: z.int() }),
+  ),
   keys: z.array(z.object({ atTick: tick, position, sharps: z.int(), minor: z.boolean() })),
   markers: z.array(mark),
   cuePoints: z.array(mark),
@@ -52,10 +127,15 @@ export const timingSchema = z.object({
   sections: z.array(section),
   startTimecode: z.string().optional().meta({ description: 'hh:mm:ss:ff at bar 1' }),
   frameRate: z.number().optional(),
-  timecode: z.object({ atTick: tick, rate: z.enum(frameRateNames), frames: z.number() }).optional().meta({ description: 'The timecode that is stated: frames from 00:00:00:00 at a tick.' }),
+  timecode: z
+    .object({ atTick: tick, rate: z.enum(frameRateNames), frames: z.number() })
+    .optional()
+    .meta({ description: 'The timecode that is stated: frames from 00:00:00:00 at a tick.' }),
   bars: count,
   barsPerCell: z.int().min(1),
-  cellTicks: z.array(tick).meta({ description: 'Tick where each cell begins, with the end behind.' }),
+  cellTicks: z
+    .array(tick)
+    .meta({ description: 'Tick where each cell begins, with the end behind.' }),
   endTick: tick,
   seconds: z.number(),
 });
@@ -85,38 +165,77 @@ export const songRowSchema = z.object({
   updatedAt: z.iso.datetime(),
   removedAt: z.iso.datetime().optional(),
   purgeAt: z.iso.datetime().optional().meta({ description: 'When a removed song is purged.' }),
-  keptBytes: count.optional().meta({ description: 'Everything that is kept of it: the original, and the events of all its revisions and handoffs.' }),
+  keptBytes: count
+    .optional()
+    .meta({
+      description:
+        'Everything that is kept of it: the original, and the events of all its revisions and handoffs.',
+    }),
 });
 export type SongRow = Shown<z.infer<typeof songRowSchema>>;
 
 export const songListQuerySchema = z.strictObject({
-  removed: z.enum(['true', 'false']).default('false').transform((v) => v === 'true').meta({ description: 'true for the removed ones' }),
+  removed: z
+    .enum(['true', 'false'])
+    .default('false')
+    .transform((v) => v === 'true')
+    .meta({ description: 'true for the removed ones' }),
   search: z.string().max(200).default('').meta({ description: 'Part of a title or file name' }),
   sort: z.enum(['newest', 'oldest', 'touched', 'name', 'largest']).default('newest'),
-  from: z.coerce.number().int().min(0).max(10_000_000).default(0).meta({ description: 'How many to pass over' }),
-  limit: z.coerce.number().int().min(1).max(500).default(100).meta({ description: 'How many at most' }),
+  from: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(10_000_000)
+    .default(0)
+    .meta({ description: 'How many to pass over' }),
+  limit: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .max(500)
+    .default(100)
+    .meta({ description: 'How many at most' }),
 });
 export type SongListQuery = z.output<typeof songListQuerySchema>;
 
 export const songListSchema = z.object({
   songs: z.array(songRowSchema),
   total: count.meta({ description: 'How many there are in all.' }),
-  keepRemovedDays: z.number().meta({ description: 'Removed songs are purged after so many days; 0 for never.' }),
+  keepRemovedDays: z
+    .number()
+    .meta({ description: 'Removed songs are purged after so many days; 0 for never.' }),
 });
 export type SongList = Shown<z.infer<typeof songListSchema>>;
 
-export const removedSchema = z.object({ removedAt: z.iso.datetime(), purgeAt: z.iso.datetime().nullable().meta({ description: 'When it is purged with what nothing else needs; null for never.' }) });
+export const removedSchema = z.object({
+  removedAt: z.iso.datetime(),
+  purgeAt: z.iso
+    .datetime()
+    .nullable()
+    .meta({ description: 'When it is purged with what nothing else needs; null for never.' }),
+});
 export type RemovedView = Shown<z.infer<typeof removedSchema>>;
 
 export const songSchema = songRowSchema.extend({
-  original: z.object({ sha256: z.string(), bytes: count, fileName: z.string(), wrapped: z.boolean(), alienChunks: z.array(z.object({ id: z.string(), bytes: count })) }),
+  original: z.object({
+    sha256: z.string(),
+    bytes: count,
+    fileName: z.string(),
+    wrapped: z.boolean(),
+    alienChunks: z.array(z.object({ id: z.string(), bytes: count })),
+  }),
   receivedFormat: z.int(),
   division: divisionSchema,
   divisionText: z.string(),
   /** How texts that are not UTF-8 are read. */
   encoding: z.enum(textEncodings),
-  reading: z.array(errorSchema).meta({ description: 'What was wrong with the file as it came, and what was done about it.' }),
-  mapTrack: z.boolean().meta({ description: 'The first track holds the song’s own facts and no music.' }),
+  reading: z
+    .array(errorSchema)
+    .meta({ description: 'What was wrong with the file as it came, and what was done about it.' }),
+  mapTrack: z
+    .boolean()
+    .meta({ description: 'The first track holds the song’s own facts and no music.' }),
   undo: z.string().nullable().meta({ description: 'The step that undo would take back.' }),
   redo: z.string().nullable(),
   timing: timingSchema,
@@ -126,11 +245,22 @@ export type SongView = Shown<z.infer<typeof songSchema>>;
 
 export const uploadedSchema = z.object({
   songs: z.array(songRowSchema),
-  problems: z.array(errorSchema).meta({ description: 'What was wrong with the files, and which were refused; where.file names the file.' }),
+  problems: z
+    .array(errorSchema)
+    .meta({
+      description:
+        'What was wrong with the files, and which were refused; where.file names the file.',
+    }),
 });
 export type Uploaded = Shown<z.infer<typeof uploadedSchema>>;
 
 /** How many tracks are sent at once. */
 export const mostBlobs = 1000;
 
-export const blobsSchema = z.strictObject({ hashes: z.array(z.string().regex(/^[0-9a-f]{64}$/)).min(1).max(mostBlobs).meta({ description: 'As a song names its tracks’ events; each once.' }) });
+export const blobsSchema = z.strictObject({
+  hashes: z
+    .array(z.string().regex(/^[0-9a-f]{64}$/))
+    .min(1)
+    .max(mostBlobs)
+    .meta({ description: 'As a song names its tracks’ events; each once.' }),
+});

@@ -5,31 +5,69 @@ import type { Shown } from '#core/units/shown.ts';
 
 export const stepRequestSchema = z.strictObject({
   operation: z.string().max(100).meta({ description: 'Id of an operation, see /api/operations.' }),
-  version: z.int().min(1).optional().meta({ description: 'Of the operation, for which the settings were made; its newest where it is left out.' }),
+  version: z
+    .int()
+    .min(1)
+    .optional()
+    .meta({
+      description:
+        'Of the operation, for which the settings were made; its newest where it is left out.',
+    }),
   settings: z.record(z.string(), z.unknown()).default({}),
   scope: scopeSchema.default({ tracks: 'all' }),
-  revision: z.int().min(0).meta({ description: 'The revision you looked at; another head is refused with 409.' }),
-  preview: z.boolean().default(false).meta({ description: 'Say what the step would do, keep nothing.' }),
+  revision: z
+    .int()
+    .min(0)
+    .meta({ description: 'The revision you looked at; another head is refused with 409.' }),
+  preview: z
+    .boolean()
+    .default(false)
+    .meta({ description: 'Say what the step would do, keep nothing.' }),
 });
 
 export const reportSchema = z.object({
-  changes: z.array(z.object({ track: z.string().optional(), name: z.string(), did: z.string(), counts: z.record(z.string(), z.number()), detail: z.string().optional() })),
-  skipped: z.array(z.object({ track: z.string().optional(), name: z.string().optional(), why: z.string() })),
+  changes: z.array(
+    z.object({
+      track: z.string().optional(),
+      name: z.string(),
+      did: z.string(),
+      counts: z.record(z.string(), z.number()),
+      detail: z.string().optional(),
+    }),
+  ),
+  skipped: z.array(
+    z.object({ track: z.string().optional(), name: z.string().optional(), why: z.string() }),
+  ),
 });
 
-const timeMapSchema = z.array(z.object({ from: z.number(), until: z.number().nullable(), to: z.number(), scale: z.number() }));
+const timeMapSchema = z.array(
+  z.object({ from: z.number(), until: z.number().nullable(), to: z.number(), scale: z.number() }),
+);
 export const movesSchema = z
   .object({ song: timeMapSchema, tracks: z.record(z.string(), timeMapSchema).optional() })
-  .meta({ description: 'How time moved: an old tick t of a piece (from ≤ t < until) stands at to + (t − from) × scale now; in no piece it is gone, in several it is there several times. The whole way of tracks that went another is said by their ids.' });
+  .meta({
+    description:
+      'How time moved: an old tick t of a piece (from ≤ t < until) stands at to + (t − from) × scale now; in no piece it is gone, in several it is there several times. The whole way of tracks that went another is said by their ids.',
+  });
 
 export const stepResultSchema = z.object({
-  revision: z.int().meta({ description: 'The head after the step; unchanged where it was a preview or changed nothing.' }),
+  revision: z
+    .int()
+    .meta({
+      description: 'The head after the step; unchanged where it was a preview or changed nothing.',
+    }),
   changed: z.boolean(),
   preview: z.boolean(),
   described: z.string(),
   report: reportSchema,
   moves: movesSchema.optional(),
-  after: z.array(trackSchema).optional().meta({ description: 'With a preview: the tracks it would change, as they would be (the first twenty).' }),
+  after: z
+    .array(trackSchema)
+    .optional()
+    .meta({
+      description:
+        'With a preview: the tracks it would change, as they would be (the first twenty).',
+    }),
 });
 export type StepResultView = Shown<z.infer<typeof stepResultSchema>>;
 
@@ -43,13 +81,21 @@ export const stepSchema = z.object({
   described: z.string(),
   report: reportSchema,
   at: z.iso.datetime(),
-  state: z.enum(['in force', 'undone', 'set aside']).meta({ description: 'Set aside: undone, and another step was taken since.' }),
+  state: z
+    .enum(['in force', 'undone', 'set aside'])
+    .meta({ description: 'Set aside: undone, and another step was taken since.' }),
 });
 export type StepView = Shown<z.infer<typeof stepSchema>>;
 export const stepListSchema = z.object({ head: z.int(), steps: z.array(stepSchema) });
 
-export const moveSchema = z.strictObject({ revision: z.int().min(0).optional().meta({ description: 'The head you looked at.' }) });
-export const movedSchema = z.object({ revision: z.int(), described: z.string(), moves: movesSchema.optional() });
+export const moveSchema = z.strictObject({
+  revision: z.int().min(0).optional().meta({ description: 'The head you looked at.' }),
+});
+export const movedSchema = z.object({
+  revision: z.int(),
+  described: z.string(),
+  moves: movesSchema.optional(),
+});
 export type MovedView = Shown<z.infer<typeof movedSchema>>;
 
 export const operationSchema = z.object({
@@ -59,9 +105,19 @@ export const operationSchema = z.object({
   summary: z.string(),
   group: z.string(),
   scope: z.string(),
-  byHand: z.boolean().meta({ description: 'It names rows or ticks of one revision: no form and no recipe can hold it.' }),
+  byHand: z
+    .boolean()
+    .meta({
+      description: 'It names rows or ticks of one revision: no form and no recipe can hold it.',
+    }),
   settings: z.record(z.string(), z.unknown()).meta({ description: 'JSON Schema of the settings.' }),
-  examples: z.array(z.object({ says: z.string(), settings: z.record(z.string(), z.unknown()), scope: scopeSchema.optional() })),
+  examples: z.array(
+    z.object({
+      says: z.string(),
+      settings: z.record(z.string(), z.unknown()),
+      scope: scopeSchema.optional(),
+    }),
+  ),
 });
 export type OperationView = Shown<z.infer<typeof operationSchema>>;
 export const operationListSchema = z.object({ operations: z.array(operationSchema) });

@@ -11,7 +11,12 @@ export function trackView(track: TrackSummary, sha256: string): TrackView {
     ...track,
     channels,
     channel: channels.length === 1 ? channels[0]! : null,
-    programs: track.programs.map((p) => ({ ...p, channel: channelNumber(p.channel), program: p.program + 1, name: p.channel === 9 ? 'Drum kit' : programNames[p.program]! })),
+    programs: track.programs.map((p) => ({
+      ...p,
+      channel: channelNumber(p.channel),
+      program: p.program + 1,
+      name: p.channel === 9 ? 'Drum kit' : programNames[p.program]!,
+    })),
     controllers: track.controllers.map((c) => ({ ...c, name: controllerName(c.controller) })),
     counts: { events: track.events, notes: track.notes, ...track.counts },
     sha256,

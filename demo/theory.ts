@@ -16,7 +16,15 @@ export function keyOf(name: string): number {
   return letters[letter]! + (sign === '#' ? 1 : sign === 'b' ? -1 : 0) + (Number(octave) + 1) * 12;
 }
 
-const qualities: Readonly<Record<string, readonly number[]>> = { '': [0, 4, 7], m: [0, 3, 7], '7': [0, 4, 7, 10], m7: [0, 3, 7, 10], maj7: [0, 4, 7, 11], dim: [0, 3, 6], sus: [0, 5, 7] };
+const qualities: Readonly<Record<string, readonly number[]>> = {
+  '': [0, 4, 7],
+  m: [0, 3, 7],
+  '7': [0, 4, 7, 10],
+  m7: [0, 3, 7, 10],
+  maj7: [0, 4, 7, 11],
+  dim: [0, 3, 6],
+  sus: [0, 5, 7],
+};
 
 export interface Chord {
   readonly root: number;
@@ -33,7 +41,12 @@ export function chordOf(name: string): Chord {
 }
 
 /** The chord tone nearest to `near` within a range; ties go down. */
-export function nearestTone(pitches: readonly number[], near: number, lowest: number, highest: number): number {
+export function nearestTone(
+  pitches: readonly number[],
+  near: number,
+  lowest: number,
+  highest: number,
+): number {
   let best = -1;
   for (let key = lowest; key <= highest; key++) {
     if (!pitches.includes(key % 12)) continue;
@@ -46,8 +59,16 @@ export function nearestTone(pitches: readonly number[], near: number, lowest: nu
  * The next voicing of several voices: every chord tone that matters is there, the voices move as little as they can,
  * do not cross, and no two move in parallel fifths or octaves if another way is as short.
  */
-export function leadVoices(before: readonly number[], chord: Chord, ranges: readonly (readonly [number, number])[]): number[] {
-  const choices = ranges.map(([low, high]) => Array.from({ length: high - low + 1 }, (_, i) => low + i).filter((k) => chord.pitches.includes(k % 12)));
+export function leadVoices(
+  before: readonly number[],
+  chord: Chord,
+  ranges: readonly (readonly [number, number])[],
+): number[] {
+  const choices = ranges.map(([low, high]) =>
+    Array.from({ length: high - low + 1 }, (_, i) => low + i).filter((k) =>
+      chord.pitches.includes(k % 12),
+    ),
+  );
   let best: { cost: number; keys: number[] } | undefined;
   const visit = (keys: number[]): void => {
     const voice = keys.length;
@@ -56,7 +77,8 @@ export function leadVoices(before: readonly number[], chord: Chord, ranges: read
       if (!best || cost < best.cost) best = { cost, keys };
       return;
     }
-    for (const key of choices[voice]!) if (voice === 0 || key < keys[voice - 1]!) visit([...keys, key]);
+    for (const key of choices[voice]!)
+      if (voice === 0 || key < keys[voice - 1]!) visit([...keys, key]);
   };
   visit([]);
   return best ? best.keys : [...before];

@@ -1,6 +1,12 @@
 import { Router, type Request, type Response } from 'express';
 import { addressOf, addresses, type Params, type RouteName } from '#contracts/addresses.ts';
-import { routes, type Answer, type BodyUnderstood, type QueryUnderstood, type Route } from '#contracts/routes.ts';
+import {
+  routes,
+  type Answer,
+  type BodyUnderstood,
+  type QueryUnderstood,
+  type Route,
+} from '#contracts/routes.ts';
 import { jsonBody, queryOf } from './body.ts';
 
 /** A request as its handler sees it: understood as the table of routes describes it. */
@@ -23,16 +29,32 @@ export function answering(handlers: Handlers): Router {
   for (const name of Object.keys(addresses) as RouteName[]) {
     const { method, path } = addressOf(name);
     const way = method.toLowerCase() as Lowercase<typeof method>;
-    router[way](path.replace(/\{(\w+)\}/g, ':$1'), (request: Request, response: Response) => answer(name, handlers[name] as Handler<RouteName>, request, response));
+    router[way](path.replace(/\{(\w+)\}/g, ':$1'), (request: Request, response: Response) =>
+      answer(name, handlers[name] as Handler<RouteName>, request, response),
+    );
   }
   return router;
 }
 
-async function answer(name: RouteName, handler: Handler<RouteName>, request: Request, response: Response): Promise<void> {
+async function answer(
+  name: RouteName,
+  handler: Handler<RouteName>,
+  request: Request,
+  response: Response,
+): Promise<void> {
   const route: Route = routes[name];
   const query = route.query && queryOf(request, route.query);
-  const body = route.body && route.body !== 'files' ? jsonBody(request, route.body, { mayBeEmpty: route.bodyMayBeEmpty === true }) : undefined;
-  const answered = await handler({ params: request.params, query, body, request, response } as Asked<RouteName>);
+  const body =
+    route.body && route.body !== 'files'
+      ? jsonBody(request, route.body, { mayBeEmpty: route.bodyMayBeEmpty === true })
+      : undefined;
+  const answered = await handler({
+    params: request.params,
+    query,
+    body,
+    request,
+    response,
+  } as Asked<RouteName>);
   if (typeof route.answer === 'string') return;
   response.status(route.status);
   if (route.answer) response.json(answered);

@@ -26,9 +26,40 @@ export function makeApp(services: Services, logger: Logger): Express {
   const { config } = services;
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({ logger, genReqId: requestId, autoLogging: { ignore: (r) => !r.url?.startsWith('/api/') }, serializers: { err: quietError, req: (r: { id: string; method: string; url: string }) => ({ id: r.id, method: r.method, url: quietUrl(r.url) }), res: (r: { statusCode: number }) => ({ status: r.statusCode }) } }));
+  app.use(
+    pinoHttp({
+      logger,
+      genReqId: requestId,
+      autoLogging: { ignore: (r) => !r.url?.startsWith('/api/') },
+      serializers: {
+        err: quietError,
+        req: (r: { id: string; method: string; url: string }) => ({
+          id: r.id,
+          method: r.method,
+          url: quietUrl(r.url),
+        }),
+        res: (r: { statusCode: number }) => ({ status: r.statusCode }),
+      },
+    }),
+  );
   // Isolated from other origins, the page may share memory with its workers.
-  app.use(helmet({ contentSecurityPolicy: { directives: { ...helmet.contentSecurityPolicy.getDefaultDirectives(), 'upgrade-insecure-requests': null, 'script-src': ["'self'", "'wasm-unsafe-eval'"], 'worker-src': ["'self'", 'blob:'], 'connect-src': ["'self'"], 'font-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"] } }, strictTransportSecurity: false, crossOriginEmbedderPolicy: { policy: 'require-corp' } }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          ...helmet.contentSecurityPolicy.getDefaultDirectives(),
+          'upgrade-insecure-requests': null,
+          'script-src': ["'self'", "'wasm-unsafe-eval'"],
+          'worker-src': ["'self'", 'blob:'],
+          'connect-src': ["'self'"],
+          'font-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+        },
+      },
+      strictTransportSecurity: false,
+      crossOriginEmbedderPolicy: { policy: 'require-corp' },
+    }),
+  );
   app.use(guard(config.hosts));
   // Steps by hand name rows and points: a million rows in spans are a few megabytes.
   app.use('/api', needRoom(config), express.json({ limit: config.mostBodyBytes }));
@@ -36,7 +67,10 @@ export function makeApp(services: Services, logger: Logger): Express {
   app.get('/api/openapi.json', (_request, response) => void response.json(described));
   app.use(answering(allHandlers(services)));
   app.all('/api/{*rest}', (request) => {
-    throw new Refusal({ code: 'route-unknown', where: { field: `${request.method} ${request.path}`.slice(0, 200) } });
+    throw new Refusal({
+      code: 'route-unknown',
+      where: { field: `${request.method} ${request.path}`.slice(0, 200) },
+    });
   });
   servePage(app, config.webFolder);
   app.use(answerErrors(logger, config));
@@ -44,7 +78,12 @@ export function makeApp(services: Services, logger: Logger): Express {
 }
 
 const allHandlers = (services: Services): Handlers => ({
-  ...songHandlers(services), ...contentHandlers(services), ...stepHandlers(services), ...findingHandlers(services), ...handoffHandlers(services), ...recipeHandlers(services),
+  ...songHandlers(services),
+  ...contentHandlers(services),
+  ...stepHandlers(services),
+  ...findingHandlers(services),
+  ...handoffHandlers(services),
+  ...recipeHandlers(services),
   async getHealth() {
     await services.songs.ping();
     return { ok: true };
@@ -62,9 +101,14 @@ function requestId(_request: IncomingMessage, response: ServerResponse): string 
 function servePage(app: Express, folder: string): void {
   const index = path.join(folder, 'index.html');
   if (!existsSync(index)) return;
-  app.use('/assets', express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y' }));
+  app.use(
+    '/assets',
+    express.static(path.join(folder, 'assets'), { immutable: true, maxAge: '1y' }),
+  );
   app.use(express.static(folder, { index: false }));
-  app.get('/{*path}', (_request, response) => response.sendFile(index, { headers: { 'Cache-Control': 'no-cache' } }));
+  app.get('/{*path}', (_request, response) =>
+    response.sendFile(index, { headers: { 'Cache-Control': 'no-cache' } }),
+  );
 }
 
 /** Errors in the one shape. What is not a refusal is a defect: it is logged, and the answer says nothing of the inside. */
@@ -72,22 +116,49 @@ function answerErrors(logger: Logger, config: Config): ErrorRequestHandler {
   return async (error: unknown, request, response, next) => {
     if (response.headersSent) return next(error);
     const refusal = error instanceof Refusal ? error : await asRefusal(error, config);
-    if (refusal.status === 500) logger.error({ err: error, id: request.id, url: quietUrl(request.url) }, 'defect');
-    else if (refusal.status > 500) logger.warn({ code: refusal.problem.code, id: request.id, url: quietUrl(request.url) }, 'not answered');
+    if (refusal.status === 500)
+      logger.error({ err: error, id: request.id, url: quietUrl(request.url) }, 'defect');
+    else if (refusal.status > 500)
+      logger.warn(
+        { code: refusal.problem.code, id: request.id, url: quietUrl(request.url) },
+        'not answered',
+      );
     response.status(refusal.status).json(refusal.body);
   };
 }
 
 async function asRefusal(error: unknown, config: Config): Promise<Refusal> {
   const type = error instanceof Error && 'type' in error ? String(error.type) : '';
-  if (type === 'entity.too.large') return new Refusal({ code: 'file-too-large', where: { field: 'body' }, mostBytes: config.mostBodyBytes, setting: 'SATCHEL_MAX_BODY_MB' });
+  if (type === 'entity.too.large')
+    return new Refusal({
+      code: 'file-too-large',
+      where: { field: 'body' },
+      mostBytes: config.mostBodyBytes,
+      setting: 'SATCHEL_MAX_BODY_MB',
+    });
   if (isNoRoom(error)) return new Refusal({ code: 'no-room', where: {} });
-  if (sentWrong(error)) return new Refusal({ code: 'body-unreadable', where: { field: 'body' }, why: error instanceof Error ? error.message.slice(0, 200) : '' });
+  if (sentWrong(error))
+    return new Refusal({
+      code: 'body-unreadable',
+      where: { field: 'body' },
+      why: error instanceof Error ? error.message.slice(0, 200) : '',
+    });
   // A database whose disk is full stops and cannot start: what is missing is room.
-  if (isConnectionLoss(error)) return new Refusal({ code: (await hasRoom(config)) ? 'database-away' : 'no-room', where: {} });
-  if (error instanceof URIError) return new Refusal({ code: 'body-unreadable', where: { field: 'path' }, why: 'an address that cannot be decoded' });
+  if (isConnectionLoss(error))
+    return new Refusal({ code: (await hasRoom(config)) ? 'database-away' : 'no-room', where: {} });
+  if (error instanceof URIError)
+    return new Refusal({
+      code: 'body-unreadable',
+      where: { field: 'path' },
+      why: 'an address that cannot be decoded',
+    });
   return new Refusal({ code: 'defect', where: {} });
 }
 
 /** Errors of the middleware that reads bodies (http-errors): a body that is broken, of another encoding, or was broken off. */
-const sentWrong = (error: unknown): boolean => error instanceof Error && 'status' in error && typeof error.status === 'number' && error.status >= 400 && error.status < 500;
+const sentWrong = (error: unknown): boolean =>
+  error instanceof Error &&
+  'status' in error &&
+  typeof error.status === 'number' &&
+  error.status >= 400 &&
+  error.status < 500;

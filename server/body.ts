@@ -5,10 +5,22 @@ import { valueFault } from './plain-values.ts';
 import { Refusal } from './refusal.ts';
 
 /** A JSON body of a known shape, or the request ends. A request that may have none gives the defaults. */
-export function jsonBody<T extends z.ZodType>(request: Request, schema: T, { mayBeEmpty = false } = {}): z.infer<T> {
-  const empty = request.headers['content-length'] === '0' || (request.headers['content-length'] === undefined && request.headers['transfer-encoding'] === undefined);
+export function jsonBody<T extends z.ZodType>(
+  request: Request,
+  schema: T,
+  { mayBeEmpty = false } = {},
+): z.infer<T> {
+  const empty =
+    request.headers['content-length'] === '0' ||
+    (request.headers['content-length'] === undefined &&
+      request.headers['transfer-encoding'] === undefined);
   if (!(mayBeEmpty && empty) && !request.is('application/json')) {
-    throw new Refusal({ code: 'content-type-wrong', where: { field: 'Content-Type' }, expected: 'application/json', found: request.headers['content-type'] ?? 'none' });
+    throw new Refusal({
+      code: 'content-type-wrong',
+      where: { field: 'Content-Type' },
+      expected: 'application/json',
+      found: request.headers['content-type'] ?? 'none',
+    });
   }
   const fault = valueFault('body', request.body ?? {});
   if (fault) throw new Refusal(fault);

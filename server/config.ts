@@ -2,12 +2,21 @@ import path from 'node:path';
 import { z } from 'zod';
 
 const number = (fallback: number) =>
-  z.preprocess((said) => (said === '' ? undefined : said), z.coerce.number({ error: 'a number of 0 or more' }).min(0, 'a number of 0 or more').default(fallback));
-const text = (fallback: string) => z.preprocess((said) => (said === '' ? undefined : said), z.string().default(fallback));
+  z.preprocess(
+    (said) => (said === '' ? undefined : said),
+    z.coerce
+      .number({ error: 'a number of 0 or more' })
+      .min(0, 'a number of 0 or more')
+      .default(fallback),
+  );
+const text = (fallback: string) =>
+  z.preprocess((said) => (said === '' ? undefined : said), z.string().default(fallback));
 
 /** What the environment may say, by its names; empty is not said. */
 const environment = z.object({
-  SATCHEL_DATABASE_URL: z.string({ error: 'an address; start with "npm start", which sets it' }).min(1, 'an address; start with "npm start", which sets it'),
+  SATCHEL_DATABASE_URL: z
+    .string({ error: 'an address; start with "npm start", which sets it' })
+    .min(1, 'an address; start with "npm start", which sets it'),
   SATCHEL_PORT: number(4173),
   SATCHEL_DATA: text('.satchel'),
   SATCHEL_WEB: text('dist/web'),
@@ -55,7 +64,9 @@ export function configFrom(said: Readonly<Record<string, string | undefined>>): 
   if (!read.success) {
     const [issue] = read.error.issues;
     const name = String(issue!.path[0]);
-    throw new Error(`${name} must be ${issue!.message}, not ${said[name] === undefined ? 'left out' : `"${said[name]}"`}.`);
+    throw new Error(
+      `${name} must be ${issue!.message}, not ${said[name] === undefined ? 'left out' : `"${said[name]}"`}.`,
+    );
   }
   const env = read.data;
   return {
@@ -72,7 +83,14 @@ export function configFrom(said: Readonly<Record<string, string | undefined>>): 
     readTimeoutMs: env.SATCHEL_READ_TIMEOUT_MS,
     keepRemovedDays: env.SATCHEL_KEEP_REMOVED_DAYS,
     purgeEveryMs: env.SATCHEL_PURGE_EVERY_S * 1000,
-    hosts: ['127.0.0.1', 'localhost', '[::1]', ...env.SATCHEL_HOSTS.split(',').map((h) => h.trim()).filter(Boolean)],
+    hosts: [
+      '127.0.0.1',
+      'localhost',
+      '[::1]',
+      ...env.SATCHEL_HOSTS.split(',')
+        .map((h) => h.trim())
+        .filter(Boolean),
+    ],
     soundsFile: path.resolve(env.SATCHEL_SOUNDS),
     logLevel: env.SATCHEL_LOG,
   };

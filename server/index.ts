@@ -27,8 +27,22 @@ const pool = new WorkPool(workerFile, config.readTimeoutMs);
 const songs = new SongStore(sequelize, blobs);
 // The very code that works facts out names them: any change of it, and they are worked out anew.
 const code = createHash('sha256').update(readFileSync(workerFile)).digest('hex').slice(0, 16);
-const facts = new FactStore(sequelize, code, (error) => logger.warn({ err: error }, 'facts not kept'));
-const app = makeApp({ config, songs, facts, views: new SongViews(songs, facts, pool), sources: new SourceStore(blobs, facts), handoffs: new HandoffStore(sequelize, blobs), recipes: new RecipeStore(), pool }, logger);
+const facts = new FactStore(sequelize, code, (error) =>
+  logger.warn({ err: error }, 'facts not kept'),
+);
+const app = makeApp(
+  {
+    config,
+    songs,
+    facts,
+    views: new SongViews(songs, facts, pool),
+    sources: new SourceStore(blobs, facts),
+    handoffs: new HandoffStore(sequelize, blobs),
+    recipes: new RecipeStore(),
+    pool,
+  },
+  logger,
+);
 const server = createServer(app);
 // Longer than clients keep a connection for the next request: else one may be closed just as it is used again.
 server.keepAliveTimeout = 65_000;

@@ -4,7 +4,11 @@ import type { Config } from './config.ts';
 import { purge } from './store/keeping.ts';
 
 /** Purges now and then in the background. Gives how to stop: what is being purged is finished. */
-export function purgeNowAndThen(sequelize: Sequelize, { keepRemovedDays, purgeEveryMs }: Config, logger: Logger): () => Promise<void> {
+export function purgeNowAndThen(
+  sequelize: Sequelize,
+  { keepRemovedDays, purgeEveryMs }: Config,
+  logger: Logger,
+): () => Promise<void> {
   let running: Promise<void> = Promise.resolve();
   let busy = false;
   const run = async (): Promise<void> => {

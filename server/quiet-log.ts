@@ -7,12 +7,23 @@ import { BaseError } from 'sequelize';
 export function quietError(error: unknown): object {
   if (!(error instanceof Error)) return { type: typeof error };
   const parent = error instanceof BaseError && 'parent' in error ? error.parent : undefined;
-  const code = [error, parent].map((e) => (e instanceof Error && 'code' in e ? String(e.code) : '')).find(Boolean);
-  const frames = (error.stack ?? '').split('\n').filter((line) => /^\s+at /.test(line)).slice(0, 12);
+  const code = [error, parent]
+    .map((e) => (e instanceof Error && 'code' in e ? String(e.code) : ''))
+    .find(Boolean);
+  const frames = (error.stack ?? '')
+    .split('\n')
+    .filter((line) => /^\s+at /.test(line))
+    .slice(0, 12);
   // A message of our own code or of Node's says what went wrong; one of the database may quote a value.
   const message = parent || error instanceof BaseError ? undefined : error.message.slice(0, 300);
-  return { type: error.name, ...(code ? { code } : {}), ...(message ? { message } : {}), stack: frames.join('\n') };
+  return {
+    type: error.name,
+    ...(code ? { code } : {}),
+    ...(message ? { message } : {}),
+    stack: frames.join('\n'),
+  };
 }
 
 /** An address without names and searches. */
-export const quietUrl = (url: string): string => (url.split('?')[0] ?? '').replace(/\/files\/.*$/, '/files/…');
+export const quietUrl = (url: string): string =>
+  (url.split('?')[0] ?? '').replace(/\/files\/.*$/, '/files/…');

@@ -4,13 +4,38 @@ import type { ApiError } from '#contracts/errors.ts';
 
 /** HTTP status of each problem that ends a request. What is not listed is a fault in what was sent: 422. */
 const statuses: Partial<Record<ProblemCode, number>> = {
-  'song-unknown': 404, 'recipe-unknown': 404, 'handoff-unknown': 404, 'file-unknown': 404, 'blob-unknown': 404, 'sounds-missing': 404, 'route-unknown': 404,
-  'revision-stale': 409, 'nothing-to-undo': 409, 'nothing-to-redo': 409,
-  'file-too-large': 413, 'files-too-many': 413, 'too-many-events': 413, 'too-many-chunks': 413, 'too-many-files': 413,
+  'song-unknown': 404,
+  'recipe-unknown': 404,
+  'handoff-unknown': 404,
+  'file-unknown': 404,
+  'blob-unknown': 404,
+  'sounds-missing': 404,
+  'route-unknown': 404,
+  'revision-stale': 409,
+  'nothing-to-undo': 409,
+  'nothing-to-redo': 409,
+  'file-too-large': 413,
+  'files-too-many': 413,
+  'too-many-events': 413,
+  'too-many-chunks': 413,
+  'too-many-files': 413,
   'content-type-wrong': 415,
-  'file-missing': 400, 'file-name-invalid': 400, 'body-unreadable': 400, 'settings-invalid': 400, 'operation-unknown': 400, 'scope-unknown-track': 400, 'scope-behind-end': 400, 'scope-has-bars': 400, 'track-unknown': 400,
-  'host-foreign': 403, 'origin-foreign': 403,
-  busy: 429, 'database-away': 503, 'no-room': 507, 'work-stopped': 422, defect: 500,
+  'file-missing': 400,
+  'file-name-invalid': 400,
+  'body-unreadable': 400,
+  'settings-invalid': 400,
+  'operation-unknown': 400,
+  'scope-unknown-track': 400,
+  'scope-behind-end': 400,
+  'scope-has-bars': 400,
+  'track-unknown': 400,
+  'host-foreign': 403,
+  'origin-foreign': 403,
+  busy: 429,
+  'database-away': 503,
+  'no-room': 507,
+  'work-stopped': 422,
+  defect: 500,
 };
 
 /** A request that ends with a problem; the error handler answers with it. */
@@ -28,7 +53,10 @@ export class Refusal extends Error {
 
   get body(): ApiError {
     const { problem } = this;
-    return { ...say(problem), ...(problem.code === 'revision-stale' ? { head: problem.head } : {}) };
+    return {
+      ...say(problem),
+      ...(problem.code === 'revision-stale' ? { head: problem.head } : {}),
+    };
   }
 }
 

@@ -12,15 +12,20 @@ export function isNoRoom(error: unknown): boolean {
 }
 
 /** Whether what is kept has room for so many bytes more, with some to spare: a database whose disk is full to the last byte stops. */
-export async function hasRoom({ dataFolder, databaseFolder, leastRoomBytes }: Config, bytes = 0): Promise<boolean> {
-  const free = await Promise.all([...new Set([dataFolder, databaseFolder])].map(async (folder) => {
-    try {
-      const { bavail, bsize } = await statfs(folder);
-      return bavail * bsize;
-    } catch {
-      return Infinity;
-    }
-  }));
+export async function hasRoom(
+  { dataFolder, databaseFolder, leastRoomBytes }: Config,
+  bytes = 0,
+): Promise<boolean> {
+  const free = await Promise.all(
+    [...new Set([dataFolder, databaseFolder])].map(async (folder) => {
+      try {
+        const { bavail, bsize } = await statfs(folder);
+        return bavail * bsize;
+      } catch {
+        return Infinity;
+      }
+    }),
+  );
   return Math.min(...free) >= leastRoomBytes + bytes;
 }
 
@@ -32,7 +37,8 @@ export function needRoom(config: Config): RequestHandler {
   return async (request, _response, next) => {
     const writes = request.method !== 'GET' && request.method !== 'HEAD';
     const bytes = Number(request.headers['content-length'] ?? 0) || 0;
-    if (writes && !(await hasRoom(config, bytes * timesKept))) throw new Refusal({ code: 'no-room', where: {} });
+    if (writes && !(await hasRoom(config, bytes * timesKept)))
+      throw new Refusal({ code: 'no-room', where: {} });
     next();
   };
 }

@@ -2,11 +2,29 @@ import { describe, expect, it } from 'vitest';
 import { nameFault } from './upload.ts';
 
 describe('file names', () => {
-  it.each(['song.mid', 'The Lantern Ferry.mid', '灯籠.kar', 'Été – final (2).MID', '...hidden.mid', `${'x'.repeat(251)}.mid`])('%s can be used', (name) => {
+  it.each([
+    'song.mid',
+    'The Lantern Ferry.mid',
+    '灯籠.kar',
+    'Été – final (2).MID',
+    '...hidden.mid',
+    `${'x'.repeat(251)}.mid`,
+  ])('%s can be used', (name) => {
     expect(nameFault(name)).toBeUndefined();
   });
 
-  it.each([['', 'no name'], ['   ', 'no name'], ['../a.mid', 'a path'], ['a\\b.mid', 'a path'], ['/etc/passwd', 'a path'], ['.', 'only dots'], ['..', 'only dots'], ['a\u0000.mid', 'control characters'], ['a\u009f.mid', 'control characters'], ['é'.repeat(128), 'more than 255 bytes']])('%j cannot, since it is %s', (name, why) => {
+  it.each([
+    ['', 'no name'],
+    ['   ', 'no name'],
+    ['../a.mid', 'a path'],
+    ['a\\b.mid', 'a path'],
+    ['/etc/passwd', 'a path'],
+    ['.', 'only dots'],
+    ['..', 'only dots'],
+    ['a\u0000.mid', 'control characters'],
+    ['a\u009f.mid', 'control characters'],
+    ['é'.repeat(128), 'more than 255 bytes'],
+  ])('%j cannot, since it is %s', (name, why) => {
     expect(nameFault(name)).toBe(why);
   });
 });

@@ -14,7 +14,12 @@ export interface ReceivedFile {
 }
 
 /** Takes files in: put aside on disk while they arrive, gone when the request is done. */
-export function uploads(config: Config): (request: Request, response: Response) => Promise<{ files: ReceivedFile[]; done: () => Promise<void> }> {
+export function uploads(
+  config: Config,
+): (
+  request: Request,
+  response: Response,
+) => Promise<{ files: ReceivedFile[]; done: () => Promise<void> }> {
   const folder = path.join(config.dataFolder, 'incoming');
   mkdirSync(folder, { recursive: true });
   const receive = multer({
@@ -26,26 +31,54 @@ export function uploads(config: Config): (request: Request, response: Response) 
   }).array('file');
   return async (request, response) => {
     if (!request.is('multipart/form-data')) {
-      throw new Refusal({ code: 'content-type-wrong', where: { field: 'Content-Type' }, expected: 'multipart/form-data with files in the field "file"', found: request.headers['content-type'] ?? 'none' });
+      throw new Refusal({
+        code: 'content-type-wrong',
+        where: { field: 'Content-Type' },
+        expected: 'multipart/form-data with files in the field "file"',
+        found: request.headers['content-type'] ?? 'none',
+      });
     }
-    await new Promise<void>((resolve, reject) => receive(request, response, (error: unknown) => (error ? reject(refusal(error, config)) : resolve())));
+    await new Promise<void>((resolve, reject) =>
+      receive(request, response, (error: unknown) =>
+        error ? reject(refusal(error, config)) : resolve(),
+      ),
+    );
     const stored = (request.files ?? []) as Express.Multer.File[];
     const done = async (): Promise<void> => {
       await Promise.all(stored.map((f) => rm(f.path, { force: true })));
     };
-    return { files: stored.map((f) => ({ name: f.originalname, bytes: () => readFile(f.path) })), done };
+    return {
+      files: stored.map((f) => ({ name: f.originalname, bytes: () => readFile(f.path) })),
+      done,
+    };
   };
 }
 
 function refusal(error: unknown, config: Config): Error {
   if (isNoRoom(error)) return new Refusal({ code: 'no-room', where: { field: 'file' } });
   if (error instanceof MulterError) {
-    if (error.code === 'LIMIT_FILE_SIZE') return new Refusal({ code: 'file-too-large', where: { field: 'file' }, mostBytes: config.mostFileBytes, setting: 'SATCHEL_MAX_MB' });
-    if (error.code === 'LIMIT_FILE_COUNT') return new Refusal({ code: 'files-too-many', where: { field: 'file' }, most: config.mostFilesAtOnce });
-    if (error.code === 'LIMIT_UNEXPECTED_FILE') return new Refusal({ code: 'file-missing', where: { field: 'file' } });
+    if (error.code === 'LIMIT_FILE_SIZE')
+      return new Refusal({
+        code: 'file-too-large',
+        where: { field: 'file' },
+        mostBytes: config.mostFileBytes,
+        setting: 'SATCHEL_MAX_MB',
+      });
+    if (error.code === 'LIMIT_FILE_COUNT')
+      return new Refusal({
+        code: 'files-too-many',
+        where: { field: 'file' },
+        most: config.mostFilesAtOnce,
+      });
+    if (error.code === 'LIMIT_UNEXPECTED_FILE')
+      return new Refusal({ code: 'file-missing', where: { field: 'file' } });
     return new Refusal({ code: 'body-unreadable', where: {}, why: error.message });
   }
-  return new Refusal({ code: 'body-unreadable', where: {}, why: error instanceof Error ? error.message.slice(0, 200) : 'a broken upload' });
+  return new Refusal({
+    code: 'body-unreadable',
+    where: {},
+    why: error instanceof Error ? error.message.slice(0, 200) : 'a broken upload',
+  });
 }
 
 /** Why a file name cannot be used; undefined where it can. */

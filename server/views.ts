@@ -26,17 +26,46 @@ export function songRow({ record, revision }: SongAt, bytes: number): SongRow {
   };
 }
 
-export function listedRow({ overview, reading, depth, head, createdAt, updatedAt, removedAt, id, fileName, bytes, keptBytes }: ListedSong, keepDays: number): SongRow {
+export function listedRow(
+  {
+    overview,
+    reading,
+    depth,
+    head,
+    createdAt,
+    updatedAt,
+    removedAt,
+    id,
+    fileName,
+    bytes,
+    keptBytes,
+  }: ListedSong,
+  keepDays: number,
+): SongRow {
   const purged = removedAt && purgeAt(removedAt, keepDays);
   return {
-    id, fileName, bytes, keptBytes, ...overview, problems: reading.length, steps: depth, revision: head,
-    createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString(),
+    id,
+    fileName,
+    bytes,
+    keptBytes,
+    ...overview,
+    problems: reading.length,
+    steps: depth,
+    revision: head,
+    createdAt: createdAt.toISOString(),
+    updatedAt: updatedAt.toISOString(),
     ...(removedAt ? { removedAt: removedAt.toISOString() } : {}),
     ...(purged ? { purgeAt: purged.toISOString() } : {}),
   };
 }
 
-export function songView(at: SongAt, { view, tracks }: ShownRevision, original: { bytes: number }, undo: string | null, redo: string | null): SongView {
+export function songView(
+  at: SongAt,
+  { view, tracks }: ShownRevision,
+  original: { bytes: number },
+  undo: string | null,
+  redo: string | null,
+): SongView {
   const { record, revision } = at;
   const { manifest } = revision;
   return {
@@ -63,9 +92,26 @@ export function songView(at: SongAt, { view, tracks }: ShownRevision, original: 
 
 export function stepView(step: Step, parent: number, state: StepView['state']): StepView {
   const { revision, operation, version, settings, scope, described, report } = step;
-  return { revision, parent, operation, version, settings, scope, described, report, at: step.createdAt.toISOString(), state };
+  return {
+    revision,
+    parent,
+    operation,
+    version,
+    settings,
+    scope,
+    described,
+    report,
+    at: step.createdAt.toISOString(),
+    state,
+  };
 }
 
 export function handoffView(h: HandoffRecord): HandoffView {
-  return { id: h.id, revision: h.revision, at: h.createdAt.toISOString(), files: [{ name: h.fileName, bytes: h.fileBytes, sha256: h.fileSha256 }], slip: h.slip };
+  return {
+    id: h.id,
+    revision: h.revision,
+    at: h.createdAt.toISOString(),
+    files: [{ name: h.fileName, bytes: h.fileBytes, sha256: h.fileSha256 }],
+    slip: h.slip,
+  };
 }

@@ -38,7 +38,7 @@ function song(events: number): Smf {
   const tracks = Array.from({ length: 16 }, (_, channel) => {
     const out = new EventBuilder(events / 16);
     let tick = 0;
-    for (let n = 0; n < events / 16 - 1; ) {
+    for (let n = 0; n < events / 16 - 1;) {
       tick += Math.floor(chance() * 60);
       if (chance() < 0.3) {
         out.add(tick, 0xb0 | channel, 11, Math.floor(chance() * 128));
@@ -53,13 +53,19 @@ function song(events: number): Smf {
     out.add(tick, 0xff, 0x2f, 0);
     return { events: out.finish(new Uint8Array(0)) };
   });
-  return { format: 1, division: { kind: 'ppq', ticksPerQuarter: 480 }, headerExtra: new Uint8Array(0), tracks, alienChunks: [] };
+  return {
+    format: 1,
+    division: { kind: 'ppq', ticksPerQuarter: 480 },
+    headerExtra: new Uint8Array(0),
+    tracks,
+    alienChunks: [],
+  };
 }
 
 /** The least that reading can be: every byte passed, times decoded, lengths of messages known, nothing kept. */
 function bareScan(bytes: Uint8Array): number {
   let sum = 0;
-  for (let at = 14; at < bytes.length; ) {
+  for (let at = 14; at < bytes.length;) {
     const end = at + 8 + readUint32(bytes, at + 4);
     if (!isTrackAt(bytes, at)) throw new Error('not a track');
     at += 8;
@@ -99,8 +105,15 @@ function memoryPerEvent(file: Uint8Array, events: number): number {
   const reading = readSmf(file);
   const after = settle();
   if (!reading.ok) throw new Error(reading.problem.code);
-  const kept = after.heapUsed - before.heapUsed + (after.arrayBuffers - before.arrayBuffers) + file.length;
-  return kept / Math.min(events, reading.value.smf.tracks.reduce((sum, t) => sum + t.events.count, 0));
+  const kept =
+    after.heapUsed - before.heapUsed + (after.arrayBuffers - before.arrayBuffers) + file.length;
+  return (
+    kept /
+    Math.min(
+      events,
+      reading.value.smf.tracks.reduce((sum, t) => sum + t.events.count, 0),
+    )
+  );
 }
 
 function writeWith(file: Uint8Array): () => unknown {
@@ -134,13 +147,26 @@ for (const events of [100_000, 1_000_000, 5_000_000]) {
   const [whole] = songsFromSmf(reading.value.smf, 'bench.mid');
   let n = 0;
   const [step = 0, summary = 0, again = 0] = race(3, [
-    () => runStep(whole!, { operation: 'tracks.rename', settings: { name: `name ${n++}` }, scope: { tracks: ['t3'] } }),
+    () =>
+      runStep(whole!, {
+        operation: 'tracks.rename',
+        settings: { name: `name ${n++}` },
+        scope: { tracks: ['t3'] },
+      }),
     () => summariseSong(songsFromSmf(forgotten(reading.value.smf), 'bench.mid')[0]!),
     () => readSmf(file),
   ]);
-  line('one step on one track (renaming)', `${step.toFixed(1)} ms, ${times(step / again)} the time of reading`);
-  const [looking = 0] = race(3, [() => lookOver(songsFromSmf(forgotten(reading.value.smf), 'bench.mid')[0]!)]);
-  line('looking the song over', `${looking.toFixed(0)} ms, ${times(looking / again)} the time of reading`);
+  line(
+    'one step on one track (renaming)',
+    `${step.toFixed(1)} ms, ${times(step / again)} the time of reading`,
+  );
+  const [looking = 0] = race(3, [
+    () => lookOver(songsFromSmf(forgotten(reading.value.smf), 'bench.mid')[0]!),
+  ]);
+  line(
+    'looking the song over',
+    `${looking.toFixed(0)} ms, ${times(looking / again)} the time of reading`,
+  );
   line('summary for the sheet', `${times(summary / again)} the time of reading`);
   if (events === 1_000_000) everyStep(whole!);
 }
@@ -155,7 +181,8 @@ function everyStep(whole: Song): void {
   const took: { id: string; ms: number }[] = [];
   const [, track] = whole.tracks;
   for (const { id, scope, examples, byHand } of operations) {
-    if (scope === 'song' || byHand || id.startsWith('tracks.remove') || id === 'tracks.merge') continue;
+    if (scope === 'song' || byHand || id.startsWith('tracks.remove') || id === 'tracks.merge')
+      continue;
     for (const { settings } of examples) {
       let ms = Infinity;
       for (let round = 0; round < 3; round++) {
@@ -167,11 +194,21 @@ function everyStep(whole: Song): void {
     }
   }
   took.sort((a, b) => b.ms - a.ms);
-  line(`${took.length} steps on one track of ${track!.events.count.toLocaleString('en')} events`, `${took.filter((t) => t.ms < 100).length} under 100 ms; slowest ${took.slice(0, 4).map((t) => `${t.id} ${t.ms.toFixed(0)} ms`).join(', ')}`);
+  line(
+    `${took.length} steps on one track of ${track!.events.count.toLocaleString('en')} events`,
+    `${took.filter((t) => t.ms < 100).length} under 100 ms; slowest ${took
+      .slice(0, 4)
+      .map((t) => `${t.id} ${t.ms.toFixed(0)} ms`)
+      .join(', ')}`,
+  );
 }
 
 function against(smf: Smf, file: Uint8Array): void {
-  const [ours = 1, midiFile = 0, midifileTs = 0] = race(5, [() => readSmf(file), () => parseMidi(file), () => readTs(asBuffer(file))]);
+  const [ours = 1, midiFile = 0, midifileTs = 0] = race(5, [
+    () => readSmf(file),
+    () => parseMidi(file),
+    () => readTs(asBuffer(file)),
+  ]);
   line('reading, against midi-file', `${times(midiFile / ours)} faster`);
   line('reading, against midifile-ts', `${times(midifileTs / ours)} faster`);
   const [writing = 1, midifile = 0] = race(5, [() => writeSmf(smf), writeWith(file)]);

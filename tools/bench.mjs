@@ -7,7 +7,11 @@ import { touchedOnly } from './bench-touch.mjs';
 import { ensurePackages, root } from './setup.mjs';
 
 ensurePackages();
-const run = spawnSync(process.execPath, ['--expose-gc', '--import', 'tsx', path.join(root, 'tools', 'bench-smf.ts')], { cwd: root, stdio: 'inherit' });
+const run = spawnSync(
+  process.execPath,
+  ['--expose-gc', '--import', 'tsx', path.join(root, 'tools', 'bench-smf.ts')],
+  { cwd: root, stdio: 'inherit' },
+);
 if (run.status !== 0) process.exit(run.status ?? 1);
 console.log('\nMemory from upload to slip, through the server');
 await memoryPath(10_000_000, console.log);

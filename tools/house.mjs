@@ -11,7 +11,9 @@ const roomOf = (file) => {
 };
 
 function* sources(folder) {
-  for (const entry of readdirSync(path.join(root, folder), { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
+  for (const entry of readdirSync(path.join(root, folder), { withFileTypes: true }).sort((a, b) =>
+    a.name < b.name ? -1 : 1,
+  )) {
     const file = `${folder}/${entry.name}`;
     if (entry.isDirectory()) yield* sources(file);
     else if (/(?<!\.test)\.tsx?$/.test(entry.name) && !entry.name.endsWith('.d.ts')) yield file;
@@ -27,8 +29,12 @@ function house() {
       const room = rooms.get(from) ?? { files: 0, knows: new Set() };
       rooms.set(from, room);
       room.files++;
-      for (const [, spec] of readFileSync(path.join(root, file), 'utf8').matchAll(/from '([#.][^']+)'/g)) {
-        const target = spec.startsWith('#') ? spec.slice(1) : path.posix.join(path.posix.dirname(file), spec);
+      for (const [, spec] of readFileSync(path.join(root, file), 'utf8').matchAll(
+        /from '([#.][^']+)'/g,
+      )) {
+        const target = spec.startsWith('#')
+          ? spec.slice(1)
+          : path.posix.join(path.posix.dirname(file), spec);
         const to = roomOf(target);
         if (to !== from) room.knows.add(to);
       }
@@ -43,7 +49,9 @@ function floors(rooms) {
   const heightOf = (name, above) => {
     if (floor.has(name)) return floor.get(name);
     if (above.has(name)) return -1;
-    const below = [...(rooms.get(name)?.knows ?? [])].filter((n) => rooms.has(n)).map((n) => heightOf(n, new Set([...above, name])));
+    const below = [...(rooms.get(name)?.knows ?? [])]
+      .filter((n) => rooms.has(n))
+      .map((n) => heightOf(n, new Set([...above, name])));
     const height = Math.max(-1, ...below) + 1;
     floor.set(name, height);
     return height;
@@ -56,10 +64,21 @@ function floors(rooms) {
 function telling(rooms, name) {
   const { knows } = rooms.get(name);
   const reach = (from, seen) => {
-    for (const next of rooms.get(from)?.knows ?? []) if (!seen.has(next)) reach(next, seen.add(next));
+    for (const next of rooms.get(from)?.knows ?? [])
+      if (!seen.has(next)) reach(next, seen.add(next));
     return seen;
   };
-  return [...knows].filter((to) => rooms.has(to) && ![...knows].some((other) => other !== to && rooms.has(other) && reach(other, new Set([other])).has(to) && !reach(to, new Set([to])).has(other)));
+  return [...knows].filter(
+    (to) =>
+      rooms.has(to) &&
+      ![...knows].some(
+        (other) =>
+          other !== to &&
+          rooms.has(other) &&
+          reach(other, new Set([other])).has(to) &&
+          !reach(to, new Set([to])).has(other),
+      ),
+  );
 }
 
 const [wide, high, gap, rise] = [134, 34, 14, 74];
@@ -68,16 +87,28 @@ function drawn() {
   const rooms = house();
   const floor = floors(rooms);
   const rows = [];
-  for (const [name, n] of [...floor].sort(([a], [b]) => (a < b ? -1 : 1))) (rows[n] ??= []).push(name);
+  for (const [name, n] of [...floor].sort(([a], [b]) => (a < b ? -1 : 1)))
+    (rows[n] ??= []).push(name);
   const most = Math.max(...rows.map((row) => row.length));
   const [width, height] = [most * (wide + gap) + gap, rows.length * rise + gap];
   const at = new Map();
-  rows.forEach((row, n) => row.forEach((name, i) => at.set(name, { x: (width - row.length * (wide + gap) + gap) / 2 + i * (wide + gap), y: height - (n + 1) * rise + rise - high - gap / 2 })));
-  const arrows = [...rooms.keys()].sort().flatMap((name) => telling(rooms, name).sort().map((to) => {
-    const [a, b] = [at.get(name), at.get(to)];
-    const [x1, y1, x2, y2] = [a.x + wide / 2, a.y + high, b.x + wide / 2, b.y];
-    return `<path d="M${x1} ${y1} C${x1} ${y1 + 30} ${x2} ${y2 - 30} ${x2} ${y2 - 3}"/>`;
-  }));
+  rows.forEach((row, n) =>
+    row.forEach((name, i) =>
+      at.set(name, {
+        x: (width - row.length * (wide + gap) + gap) / 2 + i * (wide + gap),
+        y: height - (n + 1) * rise + rise - high - gap / 2,
+      }),
+    ),
+  );
+  const arrows = [...rooms.keys()].sort().flatMap((name) =>
+    telling(rooms, name)
+      .sort()
+      .map((to) => {
+        const [a, b] = [at.get(name), at.get(to)];
+        const [x1, y1, x2, y2] = [a.x + wide / 2, a.y + high, b.x + wide / 2, b.y];
+        return `<path d="M${x1} ${y1} C${x1} ${y1 + 30} ${x2} ${y2 - 30} ${x2} ${y2 - 3}"/>`;
+      }),
+  );
   const boxes = [...rooms.keys()].sort().map((name) => {
     const { x, y } = at.get(name);
     const { files } = rooms.get(name);

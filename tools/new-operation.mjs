@@ -5,7 +5,8 @@ import { say, stop } from './say.mjs';
 import { root } from './setup.mjs';
 
 const id = process.argv[2] ?? '';
-if (!/^[a-z]+\.[a-z]+(-[a-z]+)*$/.test(id)) stop('Usage: npm run new:operation GROUP.VERB, for example tracks.mute');
+if (!/^[a-z]+\.[a-z]+(-[a-z]+)*$/.test(id))
+  stop('Usage: npm run new:operation GROUP.VERB, for example tracks.mute');
 const [group, verb] = id.split('.');
 const folder = `${group}/${verb}`;
 const place = path.join(root, 'core', 'operations', folder);
@@ -42,6 +43,13 @@ const list = path.join(root, 'core', 'operations', 'index.ts');
 const text = readFileSync(list, 'utf8');
 writeFileSync(
   list,
-  text.replace(/(\n\/\*\* Every operation)/, `import { ${name} } from './${folder}/operation.ts';\n$1`).replace(/,?\n\];\n/, `,\n  ${name},\n];\n`),
+  text
+    .replace(
+      /(\n\/\*\* Every operation)/,
+      `import { ${name} } from './${folder}/operation.ts';\n$1`,
+    )
+    .replace(/,?\n\];\n/, `,\n  ${name},\n];\n`),
 );
-say(`core/operations/${folder}/operation.ts is begun and listed. Next: docs/adding-an-operation.md.`);
+say(
+  `core/operations/${folder}/operation.ts is begun and listed. Next: docs/adding-an-operation.md.`,
+);

@@ -1,5 +1,19 @@
 // Folders and files that belong to us: where root works for an unprivileged user, nothing that somebody else can put there is followed.
-import { chmodSync, chownSync, closeSync, constants, existsSync, fstatSync, lstatSync, mkdirSync, openSync, readFileSync, renameSync, rmSync, writeSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  closeSync,
+  constants,
+  existsSync,
+  fstatSync,
+  lstatSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeSync,
+} from 'node:fs';
 import { randomBytes } from 'node:crypto';
 import path from 'node:path';
 import { stop } from './say.mjs';
@@ -7,7 +21,12 @@ import { stop } from './say.mjs';
 /** Whether a folder is a real one that only root or `user` could have made, and that nobody else may write into. */
 export function isOurs(folder, user) {
   const found = lstatSync(folder, { throwIfNoEntry: false });
-  return found !== undefined && found.isDirectory() && (found.uid === 0 || found.uid === user.uid) && (found.mode & 0o022) === 0;
+  return (
+    found !== undefined &&
+    found.isDirectory() &&
+    (found.uid === 0 || found.uid === user.uid) &&
+    (found.mode & 0o022) === 0
+  );
 }
 
 /** Makes a folder of `user`'s own, or takes the one that is there if it is that; stops where it is somebody else's. */
@@ -18,7 +37,10 @@ export function ownFolder(folder, user) {
   } catch (error) {
     if (error.code !== 'EEXIST') throw error;
     const found = lstatSync(folder);
-    if (!found.isDirectory() || (found.uid !== 0 && found.uid !== user.uid)) stop(`${folder} is not ours: it is ${found.isSymbolicLink() ? 'a link' : 'somebody else’s'}. Remove it, or name another folder in SATCHEL_DATA.`);
+    if (!found.isDirectory() || (found.uid !== 0 && found.uid !== user.uid))
+      stop(
+        `${folder} is not ours: it is ${found.isSymbolicLink() ? 'a link' : 'somebody else’s'}. Remove it, or name another folder in SATCHEL_DATA.`,
+      );
   }
   chownSync(folder, user.uid, user.gid);
   chmodSync(folder, 0o700);

@@ -9,19 +9,34 @@ ensureDebian({ browser: true });
 ensurePackages();
 const { chromium } = await import('@playwright/test');
 const data = mkdtempSync(path.join(tmpdir(), 'satchel-pictures-'));
-const start = spawn(process.execPath, [path.join(root, 'tools', 'start.mjs'), '--demo'], { env: { ...process.env, SATCHEL_DATA: data, SATCHEL_PORT: '0' }, stdio: ['ignore', 'pipe', 'inherit'] });
-const address = await new Promise((resolve) => start.stdout.on('data', (text) => /at (http:\S+) with the demo/.exec(text)?.[1] && resolve(/at (http:\S+) with the demo/.exec(text)[1])));
+const start = spawn(process.execPath, [path.join(root, 'tools', 'start.mjs'), '--demo'], {
+  env: { ...process.env, SATCHEL_DATA: data, SATCHEL_PORT: '0' },
+  stdio: ['ignore', 'pipe', 'inherit'],
+});
+const address = await new Promise((resolve) =>
+  start.stdout.on(
+    'data',
+    (text) =>
+      /at (http:\S+) with the demo/.exec(text)?.[1] &&
+      resolve(/at (http:\S+) with the demo/.exec(text)[1]),
+  ),
+);
 const folder = path.join(root, 'docs', 'screenshots');
 mkdirSync(folder, { recursive: true });
 
 const { songs } = await (await fetch(`${address}/api/songs`)).json();
 const id = (title) => songs.find((s) => s.title === title).id;
 const post = async (song, what, body) => {
-  const response = await fetch(`${address}/api/songs/${song}/${what}`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
+  const response = await fetch(`${address}/api/songs/${song}/${what}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
+  });
   if (!response.ok) throw new Error(await response.text());
 };
 const sketch = id('phone sketch');
-const step = (revision, operation, tracks, settings = {}) => post(sketch, 'steps', { operation, settings, scope: { tracks }, revision });
+const step = (revision, operation, tracks, settings = {}) =>
+  post(sketch, 'steps', { operation, settings, scope: { tracks }, revision });
 await step(1, 'tracks.rename', ['t2'], { name: 'Voice' });
 await step(2, 'tracks.remove', ['t3']);
 await step(3, 'tracks.rename', ['t4'], { name: 'Double Bass' });
@@ -31,7 +46,10 @@ await post(sketch, 'handoffs', { format: 1 });
 
 const browser = await chromium.launch({ executablePath: browserPath(), args: ['--disable-quic'] });
 async function picture(name, view, { night = false, act } = {}) {
-  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, colorScheme: night ? 'dark' : 'light' });
+  const page = await browser.newPage({
+    viewport: { width: 1280, height: 800 },
+    colorScheme: night ? 'dark' : 'light',
+  });
   await page.goto(address + view);
   await page.waitForLoadState('networkidle');
   await page.getByText('Looking the song over').waitFor({ state: 'hidden' });
@@ -45,31 +63,64 @@ await picture('bring-in', `/songs/${id('damaged copy')}/in`);
 await picture('sheet', `/songs/${id('The Lantern Ferry')}`);
 await picture('sheet-night', `/songs/${id('The Lantern Ferry')}`, { night: true });
 await picture('findings', `/songs/${id('instrument capture')}`);
-await picture('step', `/songs/${id('instrument capture')}`, { act: (page) => page.getByRole('button', { name: /^Randomise/ }).first().click().then(() => page.getByText('It would touch').waitFor()) });
+await picture('step', `/songs/${id('instrument capture')}`, {
+  act: (page) =>
+    page
+      .getByRole('button', { name: /^Randomise/ })
+      .first()
+      .click()
+      .then(() => page.getByText('It would touch').waitFor()),
+});
 const capture = id('instrument capture');
-await picture('notes', `/songs/${id('The Lantern Ferry')}/notes`, { act: async (page) => {
-  await page.getByRole('radio', { name: 'Accordion' }).click();
-  const box = await page.getByRole('application').boundingBox();
-  await page.mouse.move(box.x + 300, box.y + 150);
-  await page.mouse.down();
-  await page.mouse.move(box.x + 560, box.y + 330, { steps: 4 });
-} });
-await post(capture, 'steps', { operation: 'controllers.park', settings: { lanes: [91, 93] }, scope: { tracks: 'all' }, revision: 0 });
+await picture('notes', `/songs/${id('The Lantern Ferry')}/notes`, {
+  act: async (page) => {
+    await page.getByRole('radio', { name: 'Accordion' }).click();
+    const box = await page.getByRole('application').boundingBox();
+    await page.mouse.move(box.x + 300, box.y + 150);
+    await page.mouse.down();
+    await page.mouse.move(box.x + 560, box.y + 330, { steps: 4 });
+  },
+});
+await post(capture, 'steps', {
+  operation: 'controllers.park',
+  settings: { lanes: [91, 93] },
+  scope: { tracks: 'all' },
+  revision: 0,
+});
 await picture('lanes', `/songs/${capture}/lanes`, { act: (page) => page.waitForTimeout(500) });
 await post(capture, 'undo', {});
-await post(id('squall ramp'), 'steps', { operation: 'timing.sections', settings: {}, scope: { tracks: 'all' }, revision: 0 });
+await post(id('squall ramp'), 'steps', {
+  operation: 'timing.sections',
+  settings: {},
+  scope: { tracks: 'all' },
+  revision: 0,
+});
 await picture('timing', `/songs/${id('squall ramp')}/timing`);
-const map = Buffer.from(await (await fetch(`${address}/api/songs/${id('The Lantern Ferry')}/map.mid`)).arrayBuffer());
-await picture('map-in', `/songs/${id('squall ramp')}/timing`, { act: async (page) => {
-  await page.getByTestId('list').setInputFiles({ name: 'The Lantern Ferry map.mid', mimeType: 'audio/midi', buffer: map });
-  await page.getByRole('radio', { name: /^In place/ }).check();
-  await page.waitForTimeout(700);
-} });
-await picture('recipes', '/recipes', { act: (page) => page.getByRole('button', { name: /^Ready for another/ }).click() });
-await picture('event-list', `/songs/${id('The Lantern Ferry')}/events`, { act: (page) => page.locator('[role=option]').nth(8).click() });
+const map = Buffer.from(
+  await (await fetch(`${address}/api/songs/${id('The Lantern Ferry')}/map.mid`)).arrayBuffer(),
+);
+await picture('map-in', `/songs/${id('squall ramp')}/timing`, {
+  act: async (page) => {
+    await page
+      .getByTestId('list')
+      .setInputFiles({ name: 'The Lantern Ferry map.mid', mimeType: 'audio/midi', buffer: map });
+    await page.getByRole('radio', { name: /^In place/ }).check();
+    await page.waitForTimeout(700);
+  },
+});
+await picture('recipes', '/recipes', {
+  act: (page) => page.getByRole('button', { name: /^Ready for another/ }).click(),
+});
+await picture('event-list', `/songs/${id('The Lantern Ferry')}/events`, {
+  act: (page) => page.locator('[role=option]').nth(8).click(),
+});
 await picture('hand-off', `/songs/${sketch}/out`);
-await picture('history', `/songs/${sketch}/history`, { act: (page) => page.locator('summary').nth(2).click() });
-await picture('commands', `/songs/${id('The Lantern Ferry')}`, { act: (page) => page.keyboard.press('Control+k') });
+await picture('history', `/songs/${sketch}/history`, {
+  act: (page) => page.locator('summary').nth(2).click(),
+});
+await picture('commands', `/songs/${id('The Lantern Ferry')}`, {
+  act: (page) => page.keyboard.press('Control+k'),
+});
 await browser.close();
 start.kill('SIGTERM');
 await new Promise((resolve) => start.once('exit', resolve));

@@ -5,7 +5,9 @@ const address = process.argv[2];
 if (!address) throw new Error('Usage: seed ADDRESS');
 
 const listed = (await (await fetch(`${address}/api/songs`)).json()) as { songs: unknown[] };
-const removed = (await (await fetch(`${address}/api/songs?removed=true`)).json()) as { songs: unknown[] };
+const removed = (await (await fetch(`${address}/api/songs?removed=true`)).json()) as {
+  songs: unknown[];
+};
 if (listed.songs.length === 0 && removed.songs.length === 0) {
   for (const file of [...demoFiles].reverse()) {
     const form = new FormData();

@@ -29,7 +29,8 @@ function settleEarlier() {
     say(`Already running: ${earlier.address}`);
     process.exit(0);
   }
-  if (lives(earlier.serverPid, path.join('dist', 'server', 'index.js'))) process.kill(earlier.serverPid, 'SIGKILL');
+  if (lives(earlier.serverPid, path.join('dist', 'server', 'index.js')))
+    process.kill(earlier.serverPid, 'SIGKILL');
   rmSync(runningFile, { force: true });
 }
 
@@ -37,8 +38,10 @@ async function choosePort() {
   const wanted = process.env.SATCHEL_PORT;
   if (wanted === undefined) return (await isFree(defaultPort)) ? defaultPort : freePort();
   const port = Number(wanted);
-  if (!Number.isInteger(port) || port < 0 || port > 65535) stop(`SATCHEL_PORT must be a port from 0 to 65535, not "${wanted}".`);
-  if (port !== 0 && !(await isFree(port))) stop(`Port ${port} is taken. Set SATCHEL_PORT to another one.`);
+  if (!Number.isInteger(port) || port < 0 || port > 65535)
+    stop(`SATCHEL_PORT must be a port from 0 to 65535, not "${wanted}".`);
+  if (port !== 0 && !(await isFree(port)))
+    stop(`Port ${port} is taken. Set SATCHEL_PORT to another one.`);
   return port;
 }
 
@@ -64,7 +67,16 @@ function startServer() {
   starts.push(Date.now());
   server = spawn(process.execPath, [path.join(root, 'dist', 'server', 'index.js')], {
     cwd: root,
-    env: { ...process.env, NODE_ENV: 'production', SATCHEL_PORT: String(knownPort), SATCHEL_DATA: data, SATCHEL_DATABASE_FOLDER: cluster.dataFolder, SATCHEL_WEB: path.join(root, 'dist', 'web'), SATCHEL_DATABASE_URL: databaseUrl, SATCHEL_LOG: process.env.SATCHEL_LOG ?? 'warn' },
+    env: {
+      ...process.env,
+      NODE_ENV: 'production',
+      SATCHEL_PORT: String(knownPort),
+      SATCHEL_DATA: data,
+      SATCHEL_DATABASE_FOLDER: cluster.dataFolder,
+      SATCHEL_WEB: path.join(root, 'dist', 'web'),
+      SATCHEL_DATABASE_URL: databaseUrl,
+      SATCHEL_LOG: process.env.SATCHEL_LOG ?? 'warn',
+    },
     stdio: ['ignore', 'pipe', 'inherit', 'ipc'],
     // Its own group: Ctrl-C reaches us alone, and we end it in order.
     detached: true,
@@ -87,19 +99,26 @@ function serverEnded(code) {
     console.error('It ends again and again; giving up.');
     return end(1);
   }
-  console.error('Starting it again: what was acknowledged is kept, what was under way was not done.');
+  console.error(
+    'Starting it again: what was acknowledged is kept, what was under way was not done.',
+  );
   setTimeout(() => !ending && startServer(), 200 * lately.length);
 }
 
 let greeted = false;
 async function listening(address) {
   knownPort = Number(new URL(address).port);
-  writeFileSync(runningFile, JSON.stringify({ startPid: process.pid, serverPid: server.pid, address }));
+  writeFileSync(
+    runningFile,
+    JSON.stringify({ startPid: process.pid, serverPid: server.pid, address }),
+  );
   release();
   if (greeted) return say(`It answers again at ${address}.`);
   greeted = true;
   if (demo) await seed(address);
-  say(`\nAmber Satchel is at ${address}${demo ? ' with the demo' : ''}. Ctrl-C stops it; what you keep stays in ${path.relative(process.cwd(), data) || data}.`);
+  say(
+    `\nAmber Satchel is at ${address}${demo ? ' with the demo' : ''}. Ctrl-C stops it; what you keep stays in ${path.relative(process.cwd(), data) || data}.`,
+  );
 }
 
 /** As long as the longest work that a server finishes before it stops. */
@@ -142,6 +161,8 @@ setInterval(async () => {
 }, 1000).unref();
 
 async function seed(address) {
-  const run = spawn(process.execPath, [path.join(root, 'dist', 'server', 'seed.js'), address], { stdio: ['ignore', 'inherit', 'inherit'] });
+  const run = spawn(process.execPath, [path.join(root, 'dist', 'server', 'seed.js'), address], {
+    stdio: ['ignore', 'inherit', 'inherit'],
+  });
   await new Promise((resolve) => run.once('exit', resolve));
 }

@@ -20,7 +20,13 @@ const totals = { passed: 0, failed: 0 };
 
 function run(title, command, args, env = {}) {
   say(`\n— ${title}`);
-  return spawnSync(command, args, { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } }).status === 0;
+  return (
+    spawnSync(command, args, {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ...env },
+    }).status === 0
+  );
 }
 
 /** A check that passes or fails as a whole. */
@@ -43,12 +49,34 @@ function tests(title, command, args, env, file, count) {
 
 check('Types', process.execPath, ['tools/typecheck.mjs']);
 check('Lint', bin('eslint'), ['.', '--max-warnings', '0']);
-check('Import rules', bin('depcruise'), ['--config', '.dependency-cruiser.mjs', 'core', 'contracts', 'server', 'web', 'demo']);
+check('Import rules', bin('depcruise'), [
+  '--config',
+  '.dependency-cruiser.mjs',
+  'core',
+  'contracts',
+  'server',
+  'web',
+  'demo',
+]);
 check('Trial over files with faults made', process.execPath, ['tools/trial.mjs', '--made']);
 check('Generated docs', bin('tsx'), ['tools/docs.ts', '--check']);
 check('The picture of the house', process.execPath, ['tools/house.mjs', '--check']);
-tests('Unit, http and fault tests', bin('vitest'), ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${reports}/vitest.json`], { SATCHEL_KEEP_CLUSTER: '1' }, 'vitest.json', (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
-tests('Browser tests', bin('playwright'), ['test', '--reporter=line,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(reports, 'browser.json') }, 'browser.json', (r) => ({ passed: r.stats.expected, failed: r.stats.unexpected + r.stats.flaky }));
+tests(
+  'Unit, http and fault tests',
+  bin('vitest'),
+  ['run', '--reporter=dot', '--reporter=json', `--outputFile.json=${reports}/vitest.json`],
+  { SATCHEL_KEEP_CLUSTER: '1' },
+  'vitest.json',
+  (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }),
+);
+tests(
+  'Browser tests',
+  bin('playwright'),
+  ['test', '--reporter=line,json'],
+  { PLAYWRIGHT_JSON_OUTPUT_NAME: path.join(reports, 'browser.json') },
+  'browser.json',
+  (r) => ({ passed: r.stats.expected, failed: r.stats.unexpected + r.stats.flaky }),
+);
 
 cluster.stop();
 rmSync(reports, { recursive: true, force: true });

@@ -4,5 +4,13 @@ import path from 'node:path';
 import { ensurePackages, root } from './setup.mjs';
 
 ensurePackages();
-const run = spawnSync(process.execPath, ['--import', 'tsx', path.join(root, 'tools', 'trial', 'trial.ts'), ...process.argv.slice(2)], { cwd: process.cwd(), stdio: 'inherit', env: { ...process.env, TSX_TSCONFIG_PATH: path.join(root, 'tests', 'tsconfig.json') } });
+const run = spawnSync(
+  process.execPath,
+  ['--import', 'tsx', path.join(root, 'tools', 'trial', 'trial.ts'), ...process.argv.slice(2)],
+  {
+    cwd: process.cwd(),
+    stdio: 'inherit',
+    env: { ...process.env, TSX_TSCONFIG_PATH: path.join(root, 'tests', 'tsconfig.json') },
+  },
+);
 process.exit(run.status ?? 1);

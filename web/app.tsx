@@ -5,13 +5,30 @@ import { Toaster } from 'sonner';
 import { CommandPalette } from './components/command-palette.tsx';
 import { DropAnywhere } from './components/drop-anywhere.tsx';
 import { PageProblem } from './components/problem-note.tsx';
-import { eventScreen, fetchScreens, handoffScreen, historyScreen, intakeScreen, lanesScreen, noteScreen, recipesScreen, timingScreen } from './screens/screens.tsx';
+import {
+  eventScreen,
+  fetchScreens,
+  handoffScreen,
+  historyScreen,
+  intakeScreen,
+  lanesScreen,
+  noteScreen,
+  recipesScreen,
+  timingScreen,
+} from './screens/screens.tsx';
 import { SheetScreen } from './screens/sheet/sheet-screen.tsx';
 import { SongFrame } from './screens/song/song-frame.tsx';
 import { SongsScreen } from './screens/songs/songs-screen.tsx';
 import { usePreferences } from './state/preferences.ts';
 
-const nowhere = { code: 'no-view', message: 'There is no such page', where: {}, expected: 'a page of this site', found: 'another address', remedy: 'The songs are a good place to begin again.' };
+const nowhere = {
+  code: 'no-view',
+  message: 'There is no such page',
+  where: {},
+  expected: 'a page of this site',
+  found: 'another address',
+  remedy: 'The songs are a good place to begin again.',
+};
 
 /** A message stays long enough to be read and to press what it offers; pointing at it holds it. */
 const messageMs = 12_000;
@@ -40,7 +57,17 @@ export function App() {
           <Route path="*" element={<PageProblem problem={nowhere} />} />
         </Routes>
       </BrowserRouter>
-      <Toaster theme={theme === 'night' ? 'dark' : 'light'} position="bottom-center" offset={160} duration={messageMs} toastOptions={{ className: '!bg-sheet !text-ink !border-line !font-sans', descriptionClassName: '!text-faint', actionButtonStyle: { background: 'var(--color-amber)', color: 'var(--color-on-amber)' } }} />
+      <Toaster
+        theme={theme === 'night' ? 'dark' : 'light'}
+        position="bottom-center"
+        offset={160}
+        duration={messageMs}
+        toastOptions={{
+          className: '!bg-sheet !text-ink !border-line !font-sans',
+          descriptionClassName: '!text-faint',
+          actionButtonStyle: { background: 'var(--color-amber)', color: 'var(--color-on-amber)' },
+        }}
+      />
     </Tooltip.Provider>
   );
 }

@@ -4,7 +4,9 @@ import { createRoot } from 'react-dom/client';
 import { App } from './app.tsx';
 import './style.css';
 
-const client = new QueryClient({ defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: true, retry: 1 } } });
+const client = new QueryClient({
+  defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: true, retry: 1 } },
+});
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -19,7 +19,8 @@ export function keepApart(events: Events, notes: Notes, atTick: Float64Array): K
   let [cut, stayed] = [0, 0];
   const start = (n: number): number => atTick[notes.on[n]!]!;
   const oldStart = (n: number): number => events.atTick[notes.on[n]!]!;
-  const oldEnd = (n: number): number => (notes.off[n] === -1 ? Infinity : events.atTick[notes.off[n]!]!);
+  const oldEnd = (n: number): number =>
+    notes.off[n] === -1 ? Infinity : events.atTick[notes.off[n]!]!;
   const isMoved = (n: number): boolean => start(n) !== oldStart(n);
   const stay = (n: number): void => {
     atTick[notes.on[n]!] = oldStart(n);
@@ -58,8 +59,10 @@ export function keepApart(events: Events, notes: Notes, atTick: Float64Array): K
 /** In words, for a report; undefined where nothing had to be done. */
 export function apartWords({ cut, stayed }: KeptApart): string | undefined {
   const words = [
-    cut > 0 && `${cut.toLocaleString('en')} end${cut === 1 ? 's' : ''} where the next of the key begins`,
-    stayed > 0 && `${stayed.toLocaleString('en')} stay${stayed === 1 ? 's' : ''} where another of the key would stand`,
+    cut > 0 &&
+      `${cut.toLocaleString('en')} end${cut === 1 ? 's' : ''} where the next of the key begins`,
+    stayed > 0 &&
+      `${stayed.toLocaleString('en')} stay${stayed === 1 ? 's' : ''} where another of the key would stand`,
   ].filter(Boolean);
   return words.length === 0 ? undefined : words.join(', ');
 }

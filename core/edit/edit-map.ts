@@ -1,10 +1,25 @@
 import { z } from 'zod';
-import { META, eventAt, meta, metaEvent, payloadOf, type EventValue, type Events } from '../smf/events.ts';
+import {
+  META,
+  eventAt,
+  meta,
+  metaEvent,
+  payloadOf,
+  type EventValue,
+  type Events,
+} from '../smf/events.ts';
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { eventsFrom, pickEvents } from '../smf/event-builder.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import { meantType, stays } from '../smf/own-events.ts';
-import { findTrack, shownText, trackLabel, withEvents, type Song, type Track } from '../song/song.ts';
+import {
+  findTrack,
+  shownText,
+  trackLabel,
+  withEvents,
+  type Song,
+  type Track,
+} from '../song/song.ts';
 import { secondsToTicks, tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { secondsKept, type Moves } from '../timing/time-map.ts';
 import { timingOf } from '../song/timing-of.ts';
@@ -12,28 +27,50 @@ import type { Change } from './report.ts';
 import { keepLengths, keptLengthWords } from './least-length.ts';
 import { sortedByTick } from './retime.ts';
 
-export const tempoEvent = (atTick: number, tempo: number): EventValue => metaEvent(atTick, meta.tempo, Uint8Array.of(tempo >> 16, (tempo >> 8) & 255, tempo & 255));
+export const tempoEvent = (atTick: number, tempo: number): EventValue =>
+  metaEvent(atTick, meta.tempo, Uint8Array.of(tempo >> 16, (tempo >> 8) & 255, tempo & 255));
 
 /** A meter with the click that belongs to it: every beat, in meters of eighths by threes every dotted quarter (SMF 1.0: MIDI clocks, 24 a quarter). */
 export function meterEvent(atTick: number, numerator: number, denominator: number): EventValue {
   const clocks = denominator === 8 && numerator % 3 === 0 ? 36 : Math.max(1, 96 / denominator);
-  return metaEvent(atTick, meta.timeSignature, Uint8Array.of(numerator, Math.log2(denominator), clocks, 8));
+  return metaEvent(
+    atTick,
+    meta.timeSignature,
+    Uint8Array.of(numerator, Math.log2(denominator), clocks, 8),
+  );
 }
 
-export const keyEvent = (atTick: number, sharps: number, minor: boolean): EventValue => metaEvent(atTick, meta.keySignature, Uint8Array.of(sharps & 255, Number(minor)));
+export const keyEvent = (atTick: number, sharps: number, minor: boolean): EventValue =>
+  metaEvent(atTick, meta.keySignature, Uint8Array.of(sharps & 255, Number(minor)));
 
 /** Whether a meta event goes: its type by meaning, its tick, and its text where it matters. */
 export type Goes = (type: number, atTick: number, text: () => string, track: string) => boolean;
 
 /** Takes the song's own metas that `goes` names out of every track, and puts others into the first, or the track `into`. Where what goes is what comes, nothing changes. */
-export function editMap(song: Song, goes: Goes, added: readonly EventValue[], kind: string, into = song.tracks[0]!.id): { song: Song; changes: Change[] } {
+export function editMap(
+  song: Song,
+  goes: Goes,
+  added: readonly EventValue[],
+  kind: string,
+  into = song.tracks[0]!.id,
+): { song: Song; changes: Change[] } {
   const counts = new Map<string, number>();
   const gone: string[] = [];
   const tracks = song.tracks.map((track): Track => {
     const { events } = track;
     const rows: number[] = [];
     for (let i = 0; i < events.count; i++) {
-      if (events.status[i] !== META || events.data1[i] === meta.endOfTrack || !goes(meantType(events, i), events.atTick[i]!, () => markText(events, i, song.encoding), track.id)) rows.push(i);
+      if (
+        events.status[i] !== META ||
+        events.data1[i] === meta.endOfTrack ||
+        !goes(
+          meantType(events, i),
+          events.atTick[i]!,
+          () => markText(events, i, song.encoding),
+          track.id,
+        )
+      )
+        rows.push(i);
       else gone.push(said(eventAt(events, i), track.id));
     }
     if (rows.length === events.count) return track;
@@ -41,7 +78,14 @@ export function editMap(song: Song, goes: Goes, added: readonly EventValue[], ki
     return withEvents(track, pickEvents(events, rows));
   });
   const home = song.tracks.some((t) => t.id === into) ? into : song.tracks[0]!.id;
-  if (gone.sort().join('\n') === added.map((e) => said(e, home)).sort().join('\n')) return { song, changes: [] };
+  if (
+    gone.sort().join('\n') ===
+    added
+      .map((e) => said(e, home))
+      .sort()
+      .join('\n')
+  )
+    return { song, changes: [] };
   const at = song.tracks.findIndex((t) => t.id === home);
   const target = tracks[at]!;
   if (added.length > 0) {
@@ -49,31 +93,88 @@ export function editMap(song: Song, goes: Goes, added: readonly EventValue[], ki
     counts.set(target.id, Math.max(added.length, counts.get(target.id) ?? 0));
   }
   const name = (id: string): string => trackLabel(song, findTrack(song, id)!);
-  return { song: { ...song, tracks }, changes: [...counts].map(([id, n]): Change => ({ track: id, name: name(id), did: 'changed', counts: { [kind]: n } })) };
+  return {
+    song: { ...song, tracks },
+    changes: [...counts].map(([id, n]): Change => ({
+      track: id,
+      name: name(id),
+      did: 'changed',
+      counts: { [kind]: n },
+    })),
+  };
 }
 
 /** Text of a meta event as marks have it. */
-const markText = (events: Events, i: number, encoding: TextEncodingName): string => shownText(decodeText(stays(events, i)?.text ?? payloadOf(events, i), encoding));
+const markText = (events: Events, i: number, encoding: TextEncodingName): string =>
+  shownText(decodeText(stays(events, i)?.text ?? payloadOf(events, i), encoding));
 
-const said = (e: EventValue, track: string): string => `${track} ${e.atTick} ${e.data1} ${e.payload.join()}`;
+const said = (e: EventValue, track: string): string =>
+  `${track} ${e.atTick} ${e.data1} ${e.payload.join()}`;
 
 /** What belongs to the bars and not to the sound: it keeps its ticks when the music keeps its seconds. */
-const ofBars: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature, meta.smpteOffset, meta.sequenceNumber, meta.trackName]);
+const ofBars: ReadonlySet<number> = new Set([
+  meta.tempo,
+  meta.timeSignature,
+  meta.keySignature,
+  meta.smpteOffset,
+  meta.sequenceNumber,
+  meta.trackName,
+]);
 
-export const musicSetting = z.enum(['keeps its bars', 'keeps its seconds']).default('keeps its bars').meta({ title: 'The music' });
+export const musicSetting = z
+  .enum(['keeps its bars', 'keeps its seconds'])
+  .default('keeps its bars')
+  .meta({ title: 'The music' });
 
 /** A change of the tempo map as a step: the music in its bars, or moved to stay where it sounds, which is told. */
-export function withMusic(before: Song, edited: { song: Song; changes: Change[] }, music: z.infer<typeof musicSetting>, detail?: string): { song: Song; changes: Change[]; moves?: Moves } {
+export function withMusic(
+  before: Song,
+  edited: { song: Song; changes: Change[] },
+  music: z.infer<typeof musicSetting>,
+  detail?: string,
+): { song: Song; changes: Change[]; moves?: Moves } {
   if (edited.changes.length === 0) return edited;
-  const { song, moved, kept, byTrack, moves } = music === 'keeps its bars' ? { song: edited.song, moved: 0, kept: 0, byTrack: [] } : keepSeconds(before, edited.song);
-  const said = [detail, moved > 0 ? `${moved.toLocaleString('en')} events moved to stay where they sound` : undefined, keptLengthWords(kept)].filter((d) => d !== undefined).join('; ');
+  const { song, moved, kept, byTrack, moves } =
+    music === 'keeps its bars'
+      ? { song: edited.song, moved: 0, kept: 0, byTrack: [] }
+      : keepSeconds(before, edited.song);
+  const said = [
+    detail,
+    moved > 0 ? `${moved.toLocaleString('en')} events moved to stay where they sound` : undefined,
+    keptLengthWords(kept),
+  ]
+    .filter((d) => d !== undefined)
+    .join('; ');
   const named = new Set(edited.changes.map((c) => c.track));
-  const others = byTrack.filter((t) => !named.has(t.id)).map(({ id, count }): Change => ({ track: id, name: trackLabel(song, findTrack(song, id)!), did: 'changed', counts: { event: count } }));
-  return { song, changes: [...edited.changes.map((c, i) => (i === 0 && said ? { ...c, detail: said } : c)), ...others], ...(moves && moved > 0 ? { moves } : {}) };
+  const others = byTrack
+    .filter((t) => !named.has(t.id))
+    .map(({ id, count }): Change => ({
+      track: id,
+      name: trackLabel(song, findTrack(song, id)!),
+      did: 'changed',
+      counts: { event: count },
+    }));
+  return {
+    song,
+    changes: [
+      ...edited.changes.map((c, i) => (i === 0 && said ? { ...c, detail: said } : c)),
+      ...others,
+    ],
+    ...(moves && moved > 0 ? { moves } : {}),
+  };
 }
 
 /** The song with every event that sounds, and every marker, where it sounded in `before`: ticks change, seconds stay. Says how many moved, and how many notes were kept a tick long. */
-export function keepSeconds(before: Song, after: Song): { song: Song; moved: number; kept: number; byTrack: readonly { id: string; count: number }[]; moves?: Moves } {
+export function keepSeconds(
+  before: Song,
+  after: Song,
+): {
+  song: Song;
+  moved: number;
+  kept: number;
+  byTrack: readonly { id: string; count: number }[];
+  moves?: Moves;
+} {
   const old = tempoMap(timingOf(before).tempos, before.division);
   const now = tempoMap(timingOf(after).tempos, after.division);
   let [moved, kept] = [0, 0];
@@ -96,5 +197,11 @@ export function keepSeconds(before: Song, after: Song): { song: Song; moved: num
     byTrack.push({ id: track.id, count: changed });
     return withEvents(track, sortedByTick(events, atTick, rank));
   });
-  return { song: { ...after, tracks }, moved, kept, byTrack, moves: { song: secondsKept(old, now) } };
+  return {
+    song: { ...after, tracks },
+    moved,
+    kept,
+    byTrack,
+    moves: { song: secondsKept(old, now) },
+  };
 }

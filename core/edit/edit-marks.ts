@@ -11,17 +11,29 @@ import type { Change } from './report.ts';
 import { editMap } from './edit-map.ts';
 
 /** The event that says a mark: its own meta where it travels, else one that is kept and not sent. `bytes` is how its text was written. */
-export function markEvent({ atTick, kind, travels }: Omit<Mark, 'track' | 'text'>, bytes: Uint8Array): EventValue {
-  return travels ? metaEvent(atTick, markKinds[kind], bytes) : staysEvent(atTick, markKinds[kind], bytes);
+export function markEvent(
+  { atTick, kind, travels }: Omit<Mark, 'track' | 'text'>,
+  bytes: Uint8Array,
+): EventValue {
+  return travels
+    ? metaEvent(atTick, markKinds[kind], bytes)
+    : staysEvent(atTick, markKinds[kind], bytes);
 }
 
 /** The markers that say a section. */
-export const sectionMarks = ({ name, fromTick, toTick, travels }: Pick<Section, 'name' | 'fromTick' | 'toTick' | 'travels'>): Omit<Mark, 'track'>[] => [
+export const sectionMarks = ({
+  name,
+  fromTick,
+  toTick,
+  travels,
+}: Pick<Section, 'name' | 'fromTick' | 'toTick' | 'travels'>): Omit<Mark, 'track'>[] => [
   { atTick: fromTick, text: name, kind: 'marker', travels },
   { atTick: toTick, text: endText(name), kind: 'marker', travels },
 ];
 
-export type MarkGone = Pick<Mark, 'atTick' | 'kind' | 'text'> & { readonly track?: string | undefined };
+export type MarkGone = Pick<Mark, 'atTick' | 'kind' | 'text'> & {
+  readonly track?: string | undefined;
+};
 
 const keyOf = (kind: number, atTick: number, text: string): string => `${kind} ${atTick} ${text}`;
 
@@ -29,7 +41,12 @@ const keyOf = (kind: number, atTick: number, text: string): string => `${kind} $
  * Takes marks out and puts others in, into `into` or the first track. Refused where a section that was to stay, or one that comes,
  * could not be told from the markers afterwards: two of one name inside each other.
  */
-export function editMarks(song: Song, gone: readonly MarkGone[], come: readonly Omit<Mark, 'track'>[], { kind = 'marker', into }: { kind?: string; into?: string | undefined } = {}): Result<{ song: Song; changes: Change[] }> {
+export function editMarks(
+  song: Song,
+  gone: readonly MarkGone[],
+  come: readonly Omit<Mark, 'track'>[],
+  { kind = 'marker', into }: { kind?: string; into?: string | undefined } = {},
+): Result<{ song: Song; changes: Change[] }> {
   const left = new Map<string, number>();
   for (const g of gone) {
     const key = `${keyOf(markKinds[g.kind], g.atTick, g.text)} ${g.track ?? ''}`;
@@ -47,19 +64,40 @@ export function editMarks(song: Song, gone: readonly MarkGone[], come: readonly 
     return false;
   };
   const asWritten = bytesByText(song, types, ticks);
-  const edited = editMap(song, goes, come.map((m) => markEvent(m, asWritten.get(m.text) ?? encodeFor(m.text, song.encoding))), kind, into);
+  const edited = editMap(
+    song,
+    goes,
+    come.map((m) => markEvent(m, asWritten.get(m.text) ?? encodeFor(m.text, song.encoding))),
+    kind,
+    into,
+  );
   const lost = lostSection(song, edited.song, gone, come);
-  if (lost) return refused({ code: 'settings-invalid', where: { field: 'settings' }, expected: 'a name that no other section or marker around it has', found: lost });
+  if (lost)
+    return refused({
+      code: 'settings-invalid',
+      where: { field: 'settings' },
+      expected: 'a name that no other section or marker around it has',
+      found: lost,
+    });
   return ok(edited);
 }
 
 /** Texts of marks as their bytes have them: what only moves keeps its encoding, and its length beyond what is shown. */
-function bytesByText(song: Song, types: ReadonlySet<number>, ticks: ReadonlySet<number>): Map<string, Uint8Array> {
+function bytesByText(
+  song: Song,
+  types: ReadonlySet<number>,
+  ticks: ReadonlySet<number>,
+): Map<string, Uint8Array> {
   const found = new Map<string, Uint8Array>();
   if (ticks.size === 0) return found;
   for (const { events } of song.tracks) {
     for (let i = 0; i < events.count; i++) {
-      if (events.status[i] !== META || !ticks.has(events.atTick[i]!) || !types.has(meantType(events, i))) continue;
+      if (
+        events.status[i] !== META ||
+        !ticks.has(events.atTick[i]!) ||
+        !types.has(meantType(events, i))
+      )
+        continue;
       const bytes = stays(events, i)?.text ?? payloadOf(events, i);
       found.set(shownText(decodeText(bytes, song.encoding)), bytes);
     }
@@ -70,15 +108,29 @@ function bytesByText(song: Song, types: ReadonlySet<number>, ticks: ReadonlySet<
 const spanKey = (name: string, from: number, to: number): string => `${from} ${to} ${name}`;
 
 /** Name of a section that should be there afterwards and is not. */
-function lostSection(before: Song, after: Song, gone: readonly MarkGone[], come: readonly Omit<Mark, 'track'>[]): string | undefined {
+function lostSection(
+  before: Song,
+  after: Song,
+  gone: readonly MarkGone[],
+  come: readonly Omit<Mark, 'track'>[],
+): string | undefined {
   const has = new Set(timingOf(after).sections.map((s) => spanKey(s.name, s.fromTick, s.toTick)));
   const out = new Set(gone.map((g) => keyOf(markKinds[g.kind], g.atTick, g.text)));
-  const touched = ({ marks }: Section): boolean => marks.some((m) => out.has(keyOf(markKinds[m.kind], m.atTick, m.text)));
-  const stayed = timingOf(before).sections.find((s) => !touched(s) && !has.has(spanKey(s.name, s.fromTick, s.toTick)));
+  const touched = ({ marks }: Section): boolean =>
+    marks.some((m) => out.has(keyOf(markKinds[m.kind], m.atTick, m.text)));
+  const stayed = timingOf(before).sections.find(
+    (s) => !touched(s) && !has.has(spanKey(s.name, s.fromTick, s.toTick)),
+  );
   if (stayed) return stayed.name;
   for (const [i, from] of come.entries()) {
     const to = come[i + 1];
-    if (to && to.text === endText(from.text) && from.text !== '' && !has.has(spanKey(from.text, from.atTick, to.atTick))) return from.text;
+    if (
+      to &&
+      to.text === endText(from.text) &&
+      from.text !== '' &&
+      !has.has(spanKey(from.text, from.atTick, to.atTick))
+    )
+      return from.text;
   }
   return undefined;
 }

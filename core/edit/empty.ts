@@ -1,10 +1,21 @@
 import { isChannelMessage, META, meta, type Events } from '../smf/events.ts';
 
-const onlyNames: ReadonlySet<number> = new Set([meta.trackName, meta.instrumentName, meta.endOfTrack, meta.channelPrefix, meta.port]);
-const ofAnInstrument: ReadonlySet<number> = new Set([...onlyNames, meta.deviceName, meta.programName]);
+const onlyNames: ReadonlySet<number> = new Set([
+  meta.trackName,
+  meta.instrumentName,
+  meta.endOfTrack,
+  meta.channelPrefix,
+  meta.port,
+]);
+const ofAnInstrument: ReadonlySet<number> = new Set([
+  ...onlyNames,
+  meta.deviceName,
+  meta.programName,
+]);
 
 /** Nothing but a name: no message, no text, no timing. */
-export const isEmpty = (events: Events): boolean => events.status.every((s, i) => s === META && onlyNames.has(events.data1[i]!));
+export const isEmpty = (events: Events): boolean =>
+  events.status.every((s, i) => s === META && onlyNames.has(events.data1[i]!));
 
 /** Channel messages but no note, and nothing beside them but names. */
 export function setsUpOnly({ count, status, data1 }: Events): boolean {

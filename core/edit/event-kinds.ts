@@ -2,19 +2,54 @@ import { META, meta, type Events } from '../smf/events.ts';
 import { meantType } from '../smf/own-events.ts';
 
 /** Kinds of event as reports count them: note-ons stand for notes, their note-offs are not counted. */
-export type EventKind = 'note' | 'controller' | 'program' | 'bend' | 'pressure' | 'system exclusive' | 'tempo' | 'meter' | 'key' | 'marker' | 'lyric' | 'name' | 'text' | 'other';
+export type EventKind =
+  | 'note'
+  | 'controller'
+  | 'program'
+  | 'bend'
+  | 'pressure'
+  | 'system exclusive'
+  | 'tempo'
+  | 'meter'
+  | 'key'
+  | 'marker'
+  | 'lyric'
+  | 'name'
+  | 'text'
+  | 'other';
 
 const metaKinds: Readonly<Record<number, EventKind>> = {
-  [meta.tempo]: 'tempo', [meta.timeSignature]: 'meter', [meta.keySignature]: 'key', [meta.marker]: 'marker', [meta.cuePoint]: 'marker', [meta.lyric]: 'lyric',
-  [meta.text]: 'text', [meta.copyright]: 'text', [meta.trackName]: 'name', [meta.instrumentName]: 'name', [meta.programName]: 'name', [meta.deviceName]: 'name',
+  [meta.tempo]: 'tempo',
+  [meta.timeSignature]: 'meter',
+  [meta.keySignature]: 'key',
+  [meta.marker]: 'marker',
+  [meta.cuePoint]: 'marker',
+  [meta.lyric]: 'lyric',
+  [meta.text]: 'text',
+  [meta.copyright]: 'text',
+  [meta.trackName]: 'name',
+  [meta.instrumentName]: 'name',
+  [meta.programName]: 'name',
+  [meta.deviceName]: 'name',
 };
 
-const channelKinds: readonly (EventKind | undefined)[] = [undefined, 'note', 'pressure', 'controller', 'program', 'pressure', 'bend'];
+const channelKinds: readonly (EventKind | undefined)[] = [
+  undefined,
+  'note',
+  'pressure',
+  'controller',
+  'program',
+  'pressure',
+  'bend',
+];
 
 /** Kind of one event; undefined for what is part of another (note-off, end of track). */
 export function kindOf(events: Events, index: number): EventKind | undefined {
   const status = events.status[index]!;
-  if (status === META) return events.data1[index] === meta.endOfTrack ? undefined : (metaKinds[meantType(events, index)] ?? 'other');
+  if (status === META)
+    return events.data1[index] === meta.endOfTrack
+      ? undefined
+      : (metaKinds[meantType(events, index)] ?? 'other');
   if (status >= 0xf0) return 'system exclusive';
   if (status >> 4 === 9 && events.data2[index] === 0) return undefined;
   return channelKinds[(status >> 4) - 8];
@@ -33,5 +68,9 @@ export function countKinds(events: Events): Record<string, number> {
 export function lost(before: Events, after: Events): Record<string, number> {
   const had = countKinds(before);
   const has = countKinds(after);
-  return Object.fromEntries(Object.entries(had).map(([kind, n]) => [kind, n - (has[kind] ?? 0)] as const).filter(([, n]) => n > 0));
+  return Object.fromEntries(
+    Object.entries(had)
+      .map(([kind, n]) => [kind, n - (has[kind] ?? 0)] as const)
+      .filter(([, n]) => n > 0),
+  );
 }

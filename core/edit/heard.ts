@@ -35,12 +35,16 @@ const playedBy = new WeakMap<Events, Played>();
 function playedIn(events: Events): Played {
   const known = playedBy.get(events);
   if (known) return known;
-  const notes = Array.from({ length: channels }, () => ({ from: [] as number[], to: [] as number[] }));
+  const notes = Array.from({ length: channels }, () => ({
+    from: [] as number[],
+    to: [] as number[],
+  }));
   const resets = Array.from({ length: channels }, () => [] as number[]);
   const { status, data1, atTick } = events;
   for (let i = 0; i < events.count; i++) {
     if (status[i] === SYSEX) for (const ticks of resets) ticks.push(atTick[i]!);
-    else if (status[i]! >> 4 === 0xb && data1[i] === allReset) resets[status[i]! & 15]!.push(atTick[i]!);
+    else if (status[i]! >> 4 === 0xb && data1[i] === allReset)
+      resets[status[i]! & 15]!.push(atTick[i]!);
   }
   const { count, on, off } = notesOf(events);
   for (let n = 0; n < count; n++) {
@@ -48,7 +52,11 @@ function playedIn(events: Events): Played {
     from.push(atTick[on[n]!]!);
     to.push(off[n] === -1 ? Infinity : atTick[off[n]!]!);
   }
-  const played = { notes, resets, lanes: new Map(lanesOf(events).map((lane) => [laneKey(lane.channel, lane.what), lane])) };
+  const played = {
+    notes,
+    resets,
+    lanes: new Map(lanesOf(events).map((lane) => [laneKey(lane.channel, lane.what), lane])),
+  };
   playedBy.set(events, played);
   return played;
 }
@@ -77,14 +85,17 @@ const heard = new WeakMap<Song, Heard>();
 function heardIn(song: Song): Heard {
   const known = heard.get(song);
   if (known) return known;
-  const byChannel = Array.from({ length: channels }, (_, c) => song.tracks.filter((t) => factsOf(t).exclusive || (factsOf(t).channels & (1 << c)) !== 0));
+  const byChannel = Array.from({ length: channels }, (_, c) =>
+    song.tracks.filter((t) => factsOf(t).exclusive || (factsOf(t).channels & (1 << c)) !== 0),
+  );
   const made = { byChannel, byPorts: new Map<string, readonly Track[]>() };
   heard.set(song, made);
   return made;
 }
 
 /** Whether tracks of these ports may play one instrument: a track that names no port may be on any. */
-const meet = (a: readonly number[], b: readonly number[]): boolean => a.length === 0 || b.length === 0 || a.some((port) => b.includes(port));
+const meet = (a: readonly number[], b: readonly number[]): boolean =>
+  a.length === 0 || b.length === 0 || a.some((port) => b.includes(port));
 
 /** The tracks that are heard, or reset controllers, on a channel (0–15) on which a track of these ports plays; the same list however often it is asked for. */
 export function heardOn(song: Song, ports: readonly number[], channel: number): readonly Track[] {
@@ -104,8 +115,16 @@ function roomOf(song: Song, of: Events, channel: number): Room {
   const key = `${channel} ${ports.join(' ')}`;
   const known = all.get(key);
   if (known) return known;
-  const tracks = heardOn(song, ports, channel).map(({ events }) => ({ events, played: playedIn(events) }));
-  const room = { channel, tracks, resets: Float64Array.from(tracks.flatMap(({ played }) => played.resets[channel]!)).sort(), shared: new Map<string, Float64Array>() };
+  const tracks = heardOn(song, ports, channel).map(({ events }) => ({
+    events,
+    played: playedIn(events),
+  }));
+  const room = {
+    channel,
+    tracks,
+    resets: Float64Array.from(tracks.flatMap(({ played }) => played.resets[channel]!)).sort(),
+    shared: new Map<string, Float64Array>(),
+  };
   all.set(key, room);
   return room;
 }
@@ -126,15 +145,24 @@ function soundingIn(room: Room): Sounding {
   const starts = Float64Array.from(order, (n) => from[n]!);
   const reach = new Float64Array(order.length);
   order.forEach((n, i) => {
-    const end = Math.max(heldBy(down, to[n]!), catches(held, from[n]!, to[n]!) ? heldBy(held, to[n]!) : 0);
+    const end = Math.max(
+      heldBy(down, to[n]!),
+      catches(held, from[n]!, to[n]!) ? heldBy(held, to[n]!) : 0,
+    );
     reach[i] = Math.max(end, reach[i - 1] ?? 0);
   });
-  return { starts, last: reach.at(-1) ?? 0, soundsAt: (tick) => ((i) => i > 0 && reach[i - 1]! > tick)(notAbove(starts, tick)) };
+  return {
+    starts,
+    last: reach.at(-1) ?? 0,
+    soundsAt: (tick) => ((i) => i > 0 && reach[i - 1]! > tick)(notAbove(starts, tick)),
+  };
 }
 
 /** What the tracks of a room say in one lane, track after track. */
 const saidIn = ({ tracks, channel }: Room, what: Lane['what']): { events: Events; lane: Lane }[] =>
-  tracks.flatMap(({ events, played }) => ((lane) => (lane ? [{ events, lane }] : []))(played.lanes.get(laneKey(channel, what))));
+  tracks.flatMap(({ events, played }) =>
+    ((lane) => (lane ? [{ events, lane }] : []))(played.lanes.get(laneKey(channel, what))),
+  );
 
 /** Where a pedal goes down and up, in order; the up of a pedal that is never released is endless. */
 interface Pedal {
@@ -143,7 +171,9 @@ interface Pedal {
 }
 
 function pedal(room: Room, number: number): Pedal {
-  const said = saidIn(room, number).flatMap(({ events, lane }) => lane.rows.map((row, n) => ({ tick: events.atTick[row]!, value: lane.values[n]! })));
+  const said = saidIn(room, number).flatMap(({ events, lane }) =>
+    lane.rows.map((row, n) => ({ tick: events.atTick[row]!, value: lane.values[n]! })),
+  );
   said.sort((a, b) => a.tick - b.tick);
   const downs: number[] = [];
   const ups: number[] = [];
@@ -179,7 +209,8 @@ function notAbove(values: Float64Array, value: number): number {
 }
 
 /** How many of ascending ticks lie from one to another, both included. */
-const between = (ticks: Float64Array, from: number, to: number): number => notAbove(ticks, to) - notAbove(ticks, from - 1);
+const between = (ticks: Float64Array, from: number, to: number): number =>
+  notAbove(ticks, to) - notAbove(ticks, from - 1);
 
 /**
  * The values of a lane in stretches within which each stays in force until the next, as places in `lane.rows`: between two stretches something
@@ -190,7 +221,8 @@ const between = (ticks: Float64Array, from: number, to: number): number => notAb
 export function stretches(song: Song, events: Events, lane: Lane): number[][] {
   const { channel, what } = lane;
   const room = roomOf(song, events, channel);
-  if (typeof what === 'number' && what < 32 && saidIn(room, what + 32).length > 0) return lane.rows.map((_, n) => [n]);
+  if (typeof what === 'number' && what < 32 && saidIn(room, what + 32).length > 0)
+    return lane.rows.map((_, n) => [n]);
   const { resets } = room;
   const others = sharedTicks(room, what);
   const own = others && Float64Array.from(lane.rows, (row) => events.atTick[row]!);
@@ -198,7 +230,9 @@ export function stretches(song: Song, events: Events, lane: Lane): number[][] {
   let before = -Infinity;
   lane.rows.forEach((row, n) => {
     const tick = events.atTick[row]!;
-    const broken = between(resets, before, tick) > 0 || (others && between(others, before, tick) > between(own!, before, tick));
+    const broken =
+      between(resets, before, tick) > 0 ||
+      (others && between(others, before, tick) > between(own!, before, tick));
     if (n === 0 || broken) found.push([n]);
     else found.at(-1)!.push(n);
     before = tick;
@@ -213,7 +247,9 @@ function sharedTicks(room: Room, what: Lane['what']): Float64Array | undefined {
   if (known) return known;
   const said = saidIn(room, what);
   if (said.length < 2) return undefined;
-  const ticks = Float64Array.from(said.flatMap(({ events, lane }) => lane.rows.map((row) => events.atTick[row]!))).sort();
+  const ticks = Float64Array.from(
+    said.flatMap(({ events, lane }) => lane.rows.map((row) => events.atTick[row]!)),
+  ).sort();
   room.shared.set(key, ticks);
   return ticks;
 }

@@ -26,9 +26,15 @@ export function idleRows(song: Song, events: Events, lane: Lane, idle: Idle): nu
       const until = following === undefined ? Infinity : events.atTick[rows[following]!]!;
       while (next < starts.length && starts[next]! < tick) next++;
       if (tick > last) {
-        if (idle.after && starts.length > 0 && !(n === rows.length - 1 && values[n] === rest)) found.push(rows[n]!);
+        if (idle.after && starts.length > 0 && !(n === rows.length - 1 && values[n] === rest))
+          found.push(rows[n]!);
       } else if (until === tick) {
-        if (idle.overridden && !isReleased(lane, n) && !noteBegins(events, rows[n]!, rows[following!]!, channel)) found.push(rows[n]!);
+        if (
+          idle.overridden &&
+          !isReleased(lane, n) &&
+          !noteBegins(events, rows[n]!, rows[following!]!, channel)
+        )
+          found.push(rows[n]!);
       } else if (following !== undefined && idle.silent && !soundsAt(tick) && until <= last) {
         // It is heard if a note begins while it is in force.
         if (starts[next] === undefined || starts[next]! >= until) found.push(rows[n]!);
@@ -39,10 +45,17 @@ export function idleRows(song: Song, events: Events, lane: Lane, idle: Idle): nu
 }
 
 /** A pedal that goes up between two that are down lets go of what it held, on whatever tick it goes down again. */
-const isReleased = ({ what, values }: Lane, n: number): boolean => isSwitch(what) && values[n]! < 64 && (values[n - 1] ?? 0) >= 64;
+const isReleased = ({ what, values }: Lane, n: number): boolean =>
+  isSwitch(what) && values[n]! < 64 && (values[n - 1] ?? 0) >= 64;
 
 /** Whether a note begins between two rows of a tick: it may take its value from the first. */
-function noteBegins({ status, data2 }: Events, after: number, before: number, channel: number): boolean {
-  for (let i = after + 1; i < before; i++) if (status[i] === (0x90 | channel) && data2[i]! > 0) return true;
+function noteBegins(
+  { status, data2 }: Events,
+  after: number,
+  before: number,
+  channel: number,
+): boolean {
+  for (let i = after + 1; i < before; i++)
+    if (status[i] === (0x90 | channel) && data2[i]! > 0) return true;
   return false;
 }

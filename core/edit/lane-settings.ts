@@ -11,11 +11,28 @@ export const shapedLane = z.union([controller, z.enum(['bend', 'pressure'])]);
 export const anyLane = z.union([controller, z.enum(['bend', 'pressure', 'program'])]);
 
 /** The setting that names lanes; the page offers those that occur. */
-export const lanesSetting = z.array(shapedLane).max(122).default([]).meta({ title: 'Lanes', description: 'Controllers by their numbers, bend, pressure; all where none is named.', offers: 'lanes' });
+export const lanesSetting = z
+  .array(shapedLane)
+  .max(122)
+  .default([])
+  .meta({
+    title: 'Lanes',
+    description: 'Controllers by their numbers, bend, pressure; all where none is named.',
+    offers: 'lanes',
+  });
 
-export const isNamed = (lanes: readonly LaneName[], what: LaneName): boolean => lanes.length === 0 || lanes.includes(what);
+export const isNamed = (lanes: readonly LaneName[], what: LaneName): boolean =>
+  lanes.length === 0 || lanes.includes(what);
 
 /** "expression", "the pitch bend". */
-export const laneWords = (what: LaneName): string => (typeof what === 'number' ? controllerName(what).toLowerCase() : what === 'bend' ? 'pitch bend' : what === 'pressure' ? 'channel pressure' : 'programs');
+export const laneWords = (what: LaneName): string =>
+  typeof what === 'number'
+    ? controllerName(what).toLowerCase()
+    : what === 'bend'
+      ? 'pitch bend'
+      : what === 'pressure'
+        ? 'channel pressure'
+        : 'programs';
 
-export const laneList = (lanes: readonly LaneName[]): string => (lanes.length === 0 ? 'every lane' : lanes.map(laneWords).join(', '));
+export const laneList = (lanes: readonly LaneName[]): string =>
+  lanes.length === 0 ? 'every lane' : lanes.map(laneWords).join(', ');

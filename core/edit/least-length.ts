@@ -10,7 +10,8 @@ export function keepLengths(events: Events, atTick: Float64Array, rank: Int8Arra
   let kept = 0;
   for (let n = 0; n < notes.count; n++) {
     const [on, off] = [notes.on[n]!, notes.off[n]!];
-    if (off === -1 || atTick[off]! > atTick[on]! || events.atTick[off]! <= events.atTick[on]!) continue;
+    if (off === -1 || atTick[off]! > atTick[on]! || events.atTick[off]! <= events.atTick[on]!)
+      continue;
     atTick[off] = atTick[on]! + 1;
     rank[off] = -1;
     kept++;
@@ -19,4 +20,7 @@ export function keepLengths(events: Events, atTick: Float64Array, rank: Int8Arra
 }
 
 /** In words, for a report; undefined where there are none. */
-export const keptLengthWords = (kept: number): string | undefined => (kept === 0 ? undefined : `${kept.toLocaleString('en')} short note${kept === 1 ? '' : 's'} kept one tick long`);
+export const keptLengthWords = (kept: number): string | undefined =>
+  kept === 0
+    ? undefined
+    : `${kept.toLocaleString('en')} short note${kept === 1 ? '' : 's'} kept one tick long`;

@@ -6,4 +6,3 @@ export function leftHanging(lane: Lane): number | undefined {
   if (lane.what === 'bend') return last === 8192 ? undefined : 64;
   return isSwitch(lane.what) && lane.what !== 68 && last >= 64 ? 0 : undefined;
 }
-

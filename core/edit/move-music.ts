@@ -10,9 +10,18 @@ import { sortedByTick } from './retime.ts';
 import type { Applied, Change } from './report.ts';
 
 /** What names a track or sets up the song stands at the very beginning and stays there. */
-const setsUp: ReadonlySet<number> = new Set([meta.sequenceNumber, meta.trackName, meta.instrumentName, meta.copyright, meta.port, meta.channelPrefix, meta.smpteOffset]);
+const setsUp: ReadonlySet<number> = new Set([
+  meta.sequenceNumber,
+  meta.trackName,
+  meta.instrumentName,
+  meta.copyright,
+  meta.port,
+  meta.channelPrefix,
+  meta.smpteOffset,
+]);
 
-const nothing = (song: Song, why: string): Result<Applied> => ok({ song, report: { changes: [], skipped: [{ why }] } });
+const nothing = (song: Song, why: string): Result<Applied> =>
+  ok({ song, report: { changes: [], skipped: [{ why }] } });
 
 /** The music moved by so many bars: later behind empty ones, or earlier where bars are dropped. */
 export function moveMusic(whole: Song, bars: number): Result<Applied> {
@@ -22,11 +31,25 @@ export function moveMusic(whole: Song, bars: number): Result<Applied> {
   const by = bars > 0 ? Math.ceil(map[0]!.barTicks * bars - 1e-9) : -barTick(map, 1 - bars);
   // A section of dropped bars alone goes with them.
   const gone = timingOf(whole).sections.filter((s) => s.toTick <= -by);
-  const left = editMarks(whole, gone.flatMap((s) => s.marks), [], { kind: 'section' });
+  const left = editMarks(
+    whole,
+    gone.flatMap((s) => s.marks),
+    [],
+    { kind: 'section' },
+  );
   if (!left.ok) return left;
   const { song } = left.value;
-  const first = song.tracks.reduce((tick, { events }) => Math.min(tick, firstNote(events.status, events.data2, events.atTick)), Infinity);
-  if (by < 0 && first < -by) return refused({ code: 'settings-invalid', where: { field: 'settings.bars' }, expected: 'bars in which nothing sounds', found: 'a note in them' });
+  const first = song.tracks.reduce(
+    (tick, { events }) => Math.min(tick, firstNote(events.status, events.data2, events.atTick)),
+    Infinity,
+  );
+  if (by < 0 && first < -by)
+    return refused({
+      code: 'settings-invalid',
+      where: { field: 'settings.bars' },
+      expected: 'bars in which nothing sounds',
+      found: 'a note in them',
+    });
   const changes: Change[] = [];
   const tracks = song.tracks.map((track): Track => {
     const { events } = track;
@@ -34,7 +57,12 @@ export function moveMusic(whole: Song, bars: number): Result<Applied> {
     let moved = 0;
     for (let i = 0; i < events.count; i++) {
       // At the beginning stands how the song is set up: it holds from there on whatever comes before the music.
-      const atStart = events.atTick[i] === 0 && (events.status[i] === META ? setsUp.has(meantType(events, i)) || [meta.tempo, meta.timeSignature, meta.keySignature].includes(events.data1[i]! as never) : events.status[i]! >= 0xb0);
+      const atStart =
+        events.atTick[i] === 0 &&
+        (events.status[i] === META
+          ? setsUp.has(meantType(events, i)) ||
+            [meta.tempo, meta.timeSignature, meta.keySignature].includes(events.data1[i]! as never)
+          : events.status[i]! >= 0xb0);
       if (atStart && i < events.count - 1) continue;
       const to = Math.max(0, atTick[i]! + by);
       if (to === atTick[i]) continue;
@@ -42,14 +70,27 @@ export function moveMusic(whole: Song, bars: number): Result<Applied> {
       moved++;
     }
     if (moved === 0) return track;
-    changes.push({ track: track.id, name: trackLabel(song, track), did: 'changed', counts: { event: moved } });
+    changes.push({
+      track: track.id,
+      name: trackLabel(song, track),
+      did: 'changed',
+      counts: { event: moved },
+    });
     return withEvents(track, sortedByTick(events, atTick, new Int8Array(events.count)));
   });
   const after = changes.length === 0 ? song : { ...song, tracks };
-  return ok({ song: after, report: { changes, skipped: changes.length === 0 ? [{ why: 'There is nothing to move.' }] : [] }, moves: { song: shiftedBy(by) } });
+  return ok({
+    song: after,
+    report: {
+      changes,
+      skipped: changes.length === 0 ? [{ why: 'There is nothing to move.' }] : [],
+    },
+    moves: { song: shiftedBy(by) },
+  });
 }
 
 function firstNote(status: Uint8Array, data2: Uint8Array, atTick: Float64Array): number {
-  for (let i = 0; i < status.length; i++) if (status[i]! >> 4 === 9 && data2[i] !== 0) return atTick[i]!;
+  for (let i = 0; i < status.length; i++)
+    if (status[i]! >> 4 === 9 && data2[i] !== 0) return atTick[i]!;
   return Infinity;
 }

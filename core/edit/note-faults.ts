@@ -30,7 +30,14 @@ export function noteFaults(events: Events): NoteFaults {
 
 /** Notes that begin on one tick and key count as one, which ends with the last of them that ends. */
 function findFaults(events: Events, notes: Notes): NoteFaults {
-  const faults = { hanging: [] as number[], empty: [] as number[], overlapping: [] as { note: number; until: number }[], duplicate: [] as number[], doubled: [] as { note: number; with: number }[], crossed: [] as { note: number; before: number }[] };
+  const faults = {
+    hanging: [] as number[],
+    empty: [] as number[],
+    overlapping: [] as { note: number; until: number }[],
+    duplicate: [] as number[],
+    doubled: [] as { note: number; with: number }[],
+    crossed: [] as { note: number; before: number }[],
+  };
   const lastOn = new Int32Array(2048).fill(-1);
   const groupEnd = new Float64Array(2048);
   const groups = new Map<number, number[]>();
@@ -45,11 +52,23 @@ function findFaults(events: Events, notes: Notes): NoteFaults {
       if (group.some((other) => sameNote(events, notes, other, n))) faults.duplicate.push(n);
       else faults.doubled.push({ note: n, with: before });
       groups.set(before, [...group, n]);
-      groupEnd[slot] = groupEnd[slot] === Infinity ? end : end === Infinity ? groupEnd[slot]! : Math.max(groupEnd[slot]!, end);
+      groupEnd[slot] =
+        groupEnd[slot] === Infinity
+          ? end
+          : end === Infinity
+            ? groupEnd[slot]!
+            : Math.max(groupEnd[slot]!, end);
       continue;
     }
-    if (before !== -1 && groupEnd[slot]! > from) faults.overlapping.push({ note: n, until: before });
-    else if (before !== -1 && groupEnd[slot] === from && notes.off[before]! > on && slot >> 7 !== percussionChannel) faults.crossed.push({ note: n, before });
+    if (before !== -1 && groupEnd[slot]! > from)
+      faults.overlapping.push({ note: n, until: before });
+    else if (
+      before !== -1 &&
+      groupEnd[slot] === from &&
+      notes.off[before]! > on &&
+      slot >> 7 !== percussionChannel
+    )
+      faults.crossed.push({ note: n, before });
     lastOn[slot] = n;
     groupEnd[slot] = end;
     if (end === Infinity) faults.hanging.push(n);
@@ -60,11 +79,29 @@ function findFaults(events: Events, notes: Notes): NoteFaults {
 
 /** Whether two notes that begin together on a key are equal in every value. */
 function sameNote(events: Events, notes: Notes, a: number, b: number): boolean {
-  if (events.data2[notes.on[a]!] !== events.data2[notes.on[b]!] || endOf(events, notes, a) !== endOf(events, notes, b)) return false;
+  if (
+    events.data2[notes.on[a]!] !== events.data2[notes.on[b]!] ||
+    endOf(events, notes, a) !== endOf(events, notes, b)
+  )
+    return false;
   return notes.off[a] === -1 || events.data2[notes.off[a]!] === events.data2[notes.off[b]!];
 }
 
 /** Tick where a note ends; infinitely far where it hangs. */
-export const endOf = (events: Events, notes: Notes, n: number): number => (notes.off[n] === -1 ? Infinity : events.atTick[notes.off[n]!]!);
+export const endOf = (events: Events, notes: Notes, n: number): number =>
+  notes.off[n] === -1 ? Infinity : events.atTick[notes.off[n]!]!;
 
-export const faultCount = ({ hanging, empty, overlapping, duplicate, doubled, crossed }: NoteFaults): number => hanging.length + empty.length + overlapping.length + duplicate.length + doubled.length + crossed.length;
+export const faultCount = ({
+  hanging,
+  empty,
+  overlapping,
+  duplicate,
+  doubled,
+  crossed,
+}: NoteFaults): number =>
+  hanging.length +
+  empty.length +
+  overlapping.length +
+  duplicate.length +
+  doubled.length +
+  crossed.length;

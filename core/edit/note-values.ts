@@ -9,7 +9,14 @@ export const feels = ['straight', 'dotted', 'triplet', 'quintuplet', 'septuplet'
 export type Feel = (typeof feels)[number];
 
 /** What a value becomes: three in the time of two, five and seven in the time of four; a dot adds half. */
-const factor: Readonly<Record<Feel, number>> = { straight: 1, dotted: 3 / 2, triplet: 2 / 3, quintuplet: 4 / 5, septuplet: 4 / 7 };
+const factor: Readonly<Record<Feel, number>> = {
+  straight: 1,
+  dotted: 3 / 2,
+  triplet: 2 / 3,
+  quintuplet: 4 / 5,
+  septuplet: 4 / 7,
+};
 
 /** Length of a note value in ticks; not always a whole number. */
-export const valueTicks = (value: NoteValue, feel: Feel, division: Division): number => ((quarterTicks(division) * 4) / Number(value.slice(2))) * factor[feel];
+export const valueTicks = (value: NoteValue, feel: Feel, division: Division): number =>
+  ((quarterTicks(division) * 4) / Number(value.slice(2))) * factor[feel];

@@ -11,7 +11,18 @@ export const placeSettings = {
   tick: z.int().min(0).max(100_000).default(0).meta({ title: 'Tick', row: 'place' }),
 };
 
-export function tickOfPlace(song: Song, place: { bar: number; beat: number; tick: number }, field = 'settings.beat'): Result<number> {
+export function tickOfPlace(
+  song: Song,
+  place: { bar: number; beat: number; tick: number },
+  field = 'settings.beat',
+): Result<number> {
   const at = tickOf(meterMap(timingOf(song).meters, song.division), place);
-  return at === undefined ? refused({ code: 'settings-invalid', where: { field }, expected: 'a beat and a tick that this bar has', found: `${place.bar}.${place.beat}.${place.tick}` }) : ok(at);
+  return at === undefined
+    ? refused({
+        code: 'settings-invalid',
+        where: { field },
+        expected: 'a beat and a tick that this bar has',
+        found: `${place.bar}.${place.beat}.${place.tick}`,
+      })
+    : ok(at);
 }

@@ -13,7 +13,11 @@ export interface Applied {
 export interface Report {
   readonly changes: readonly Change[];
   /** What was asked for and not done, and why. */
-  readonly skipped: readonly { readonly track?: string; readonly name?: string; readonly why: string }[];
+  readonly skipped: readonly {
+    readonly track?: string;
+    readonly name?: string;
+    readonly why: string;
+  }[];
 }
 
 export interface Change {

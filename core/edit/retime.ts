@@ -30,8 +30,18 @@ export interface NewTicks {
 export function retimeNotes(events: Events, span: TickSpan, move: Move): Edited {
   const { atTick, rank, moved, apart } = noteTicks(events, span, move);
   const detail = apartWords(apart);
-  if (moved === 0) return { left: apart.stayed > 0 ? 'Other notes of their keys stand where its notes would go.' : 'Its notes are there already.' };
-  return { events: sortedByTick(events, atTick, rank), counts: { note: moved }, ...(detail ? { detail } : {}) };
+  if (moved === 0)
+    return {
+      left:
+        apart.stayed > 0
+          ? 'Other notes of their keys stand where its notes would go.'
+          : 'Its notes are there already.',
+    };
+  return {
+    events: sortedByTick(events, atTick, rank),
+    counts: { note: moved },
+    ...(detail ? { detail } : {}),
+  };
 }
 
 /** The ticks that {@link retimeNotes} would give. */
@@ -43,7 +53,10 @@ export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks 
   for (let n = 0; n < notes.count; n++) {
     const on = notes.on[n]!;
     const off = notes.off[n]!;
-    const place = { from: events.atTick[on]!, to: off === -1 ? events.atTick[on]! + 1 : events.atTick[off]! };
+    const place = {
+      from: events.atTick[on]!,
+      to: off === -1 ? events.atTick[on]! + 1 : events.atTick[off]!,
+    };
     if (!within(span, place.from)) continue;
     const wanted = move(place, on);
     const from = Math.max(0, Math.round(wanted.from));
@@ -58,7 +71,8 @@ export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks 
   for (let n = 0; n < notes.count; n++) {
     const on = notes.on[n]!;
     const off = notes.off[n]!;
-    if (atTick[on] === events.atTick[on] && (off === -1 || atTick[off] === events.atTick[off])) continue;
+    if (atTick[on] === events.atTick[on] && (off === -1 || atTick[off] === events.atTick[off]))
+      continue;
     rank[on] = 1;
     if (off !== -1) rank[off] = -1;
     moved++;
@@ -70,13 +84,17 @@ export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks 
  * Rows in the order of `before`. What moves by hand or to a grid stays near its neighbours: rows are inserted one by one, which is
  * many times faster where few pass each other; where many do, they are sorted.
  */
-function sortedRows(rows: readonly number[], before: (a: number, b: number) => number): Uint32Array {
+function sortedRows(
+  rows: readonly number[],
+  before: (a: number, b: number) => number,
+): Uint32Array {
   const sorted = Uint32Array.from(rows);
   let left = rows.length * mostPassed;
   for (let i = 1; i < sorted.length; i++) {
     const row = sorted[i]!;
     let place = i;
-    for (; place > 0 && before(sorted[place - 1]!, row) > 0; place--) sorted[place] = sorted[place - 1]!;
+    for (; place > 0 && before(sorted[place - 1]!, row) > 0; place--)
+      sorted[place] = sorted[place - 1]!;
     sorted[place] = row;
     left -= i - place;
     if (left < 0) return sorted.sort(before);
@@ -93,7 +111,8 @@ const mostPassed = 30;
  */
 export function sortedByTick(events: Events, atTick: Float64Array, rank: Int8Array): Events {
   const last = events.count - 1;
-  if (events.status[last] !== META || events.data1[last] !== meta.endOfTrack) throw new Error('A track ends with its end of track');
+  if (events.status[last] !== META || events.data1[last] !== meta.endOfTrack)
+    throw new Error('A track ends with its end of track');
   const moved: number[] = [];
   const still: number[] = [];
   for (let i = 0; i < last; i++) {
@@ -101,10 +120,15 @@ export function sortedByTick(events: Events, atTick: Float64Array, rank: Int8Arr
     if (rank[i] !== 0 || atTick[i] !== events.atTick[i]) moved.push(i);
     else still.push(i);
   }
-  const before = (a: number, b: number): number => atTick[a]! - atTick[b]! || rank[a]! - rank[b]! || a - b;
+  const before = (a: number, b: number): number =>
+    atTick[a]! - atTick[b]! || rank[a]! - rank[b]! || a - b;
   const sorted = sortedRows(moved, before);
   const order = new Uint32Array(events.count);
-  for (let n = 0, m = 0, s = 0; n < last; n++) order[n] = s >= still.length || (m < sorted.length && before(sorted[m]!, still[s]!) < 0) ? sorted[m++]! : still[s++]!;
+  for (let n = 0, m = 0, s = 0; n < last; n++)
+    order[n] =
+      s >= still.length || (m < sorted.length && before(sorted[m]!, still[s]!) < 0)
+        ? sorted[m++]!
+        : still[s++]!;
   order[last] = last;
   return pickEvents({ ...events, atTick }, order);
 }

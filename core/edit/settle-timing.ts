@@ -8,7 +8,13 @@ import type { Change } from './report.ts';
 /** Metas that are the whole song's wherever they stand. */
 const everywhere: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.smpteOffset]);
 /** Metas that are the song's where they stand in its first track. */
-const inFirstTrack: ReadonlySet<number> = new Set([...everywhere, meta.keySignature, meta.marker, meta.cuePoint, meta.copyright]);
+const inFirstTrack: ReadonlySet<number> = new Set([
+  ...everywhere,
+  meta.keySignature,
+  meta.marker,
+  meta.cuePoint,
+  meta.copyright,
+]);
 
 /**
  * Keeps the tempo map and its like in the first track (SMF 1.0) when tracks are moved or removed: what belongs to the song
@@ -32,8 +38,20 @@ export function settleTiming(before: Song, after: Song): { song: Song; changes: 
   const target = withEvents(first, mergeEvents([...taken, first.events]));
   const tracks = after.tracks.map((t) => (t.id === first.id ? target : (left.get(t.id) ?? t)));
   const song = { ...after, tracks };
-  const detail = 'Tempo, meter and what else belongs to the whole song now stands in this track, the first.';
-  return { song, changes: [{ track: first.id, name: trackLabel(song, target), did: 'changed', counts: { 'song event': moved }, detail }] };
+  const detail =
+    'Tempo, meter and what else belongs to the whole song now stands in this track, the first.';
+  return {
+    song,
+    changes: [
+      {
+        track: first.id,
+        name: trackLabel(song, target),
+        did: 'changed',
+        counts: { 'song event': moved },
+        detail,
+      },
+    ],
+  };
 }
 
 /** The events that are the song's own, and the track without them. */

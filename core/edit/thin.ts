@@ -4,7 +4,10 @@
  * what they stand for. A stretch is made as long as its values lie within twice the error: no choice reaches further, so no
  * other has fewer. `keep[i]` says whether point `i` stays, `values[i]` what it then says.
  */
-export function thinned(given: readonly number[], error: number): { keep: boolean[]; values: number[] } {
+export function thinned(
+  given: readonly number[],
+  error: number,
+): { keep: boolean[]; values: number[] } {
   const keep = given.map(() => false);
   const values = [...given];
   const count = given.length;
@@ -27,7 +30,10 @@ export function thinned(given: readonly number[], error: number): { keep: boolea
     // A stretch that could run to the end stops where the last may begin.
     for (; to < Math.max(from + 1, lastFrom); to++) {
       const v = given[to]!;
-      if (first ? Math.abs(v - given[0]!) > error : Math.max(high, v) - Math.min(low, v) > 2 * error) break;
+      if (
+        first ? Math.abs(v - given[0]!) > error : Math.max(high, v) - Math.min(low, v) > 2 * error
+      )
+        break;
       low = Math.min(low, v);
       high = Math.max(high, v);
     }

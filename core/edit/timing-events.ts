@@ -1,9 +1,14 @@
 import { META, meta, payloadOf, type Events } from '../smf/events.ts';
 
 /** What SMF 1.0 wants in the first track of a format 1 file. */
-export const firstTrackOnly: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.smpteOffset]);
+export const firstTrackOnly: ReadonlySet<number> = new Set([
+  meta.tempo,
+  meta.timeSignature,
+  meta.smpteOffset,
+]);
 
-export const isTiming = (events: Events, i: number): boolean => events.status[i] === META && firstTrackOnly.has(events.data1[i]!);
+export const isTiming = (events: Events, i: number): boolean =>
+  events.status[i] === META && firstTrackOnly.has(events.data1[i]!);
 
 /** Rows of tempo and meter events that state what is in force already. */
 export function repeats(events: Events): Set<number> {

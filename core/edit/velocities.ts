@@ -9,7 +9,11 @@ import { rewriteTracks, within } from './rewrite.ts';
 export type VelocityEdit = (velocity: number, index: number, events: Events) => number;
 
 /** Loudness of the notes in a scope anew, track by track; `prepare` sees a track's notes first and gives the edit for it. */
-export function editVelocities(song: Song, scope: Scope, prepare: (events: Events, rows: readonly number[]) => VelocityEdit): Result<Applied> {
+export function editVelocities(
+  song: Song,
+  scope: Scope,
+  prepare: (events: Events, rows: readonly number[]) => VelocityEdit,
+): Result<Applied> {
   return rewriteTracks(song, scope, (events, span) => {
     const rows = noteRows(events).filter((i) => within(span, events.atTick[i]!));
     if (rows.length === 0) return { left: 'It has no notes there.' };
@@ -22,7 +26,9 @@ export function editVelocities(song: Song, scope: Scope, prepare: (events: Event
       data2[i] = velocity;
       changed++;
     }
-    return changed === 0 ? { left: 'Its velocities are that already.' } : { events: { ...events, data2 }, counts: { note: changed } };
+    return changed === 0
+      ? { left: 'Its velocities are that already.' }
+      : { events: { ...events, data2 }, counts: { note: changed } };
   });
 }
 

@@ -30,7 +30,9 @@ export function accountFor(received: Song, song: Song): Account {
   const after = song.tracks.filter((t) => findTrack(received, t.id)).map((t) => t.id);
   return {
     tracks: song.tracks.map((track) => trackAccount(song, track, findTrack(received, track.id))),
-    removed: received.tracks.filter((t) => !left.has(t.id)).map((t) => ({ name: trackLabel(received, t), events: t.events.count })),
+    removed: received.tracks
+      .filter((t) => !left.has(t.id))
+      .map((t) => ({ name: trackLabel(received, t), events: t.events.count })),
     reordered: before.some((id, i) => id !== after[i]),
   };
 }
@@ -44,7 +46,14 @@ function trackAccount(song: Song, track: Track, before: Track | undefined): Trac
     channels: channelsOf(events),
     events: events.count,
     notes: notesOf(events).count,
-    state: before === undefined ? 'new' : same ? (track.body && before.body ? 'same bytes' : 'same events') : 'changed',
+    state:
+      before === undefined
+        ? 'new'
+        : same
+          ? track.body && before.body
+            ? 'same bytes'
+            : 'same events'
+          : 'changed',
     ...(before && !same ? difference(before.events, events) : { added: {}, removed: {} }),
   };
 }

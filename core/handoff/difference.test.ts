@@ -7,7 +7,8 @@ import { pickEvents } from '../smf/event-builder.ts';
 import type { Events } from '../smf/events.ts';
 import { difference } from './difference.ts';
 
-const sum = (counts: Readonly<Record<string, number>>): number => Object.values(counts).reduce((a, b) => a + b, 0);
+const sum = (counts: Readonly<Record<string, number>>): number =>
+  Object.values(counts).reduce((a, b) => a + b, 0);
 
 /** The plain way: every event as a text, each counted as often as it stands. */
 function plainly(before: Events, after: Events): { added: number; removed: number } {
@@ -15,15 +16,26 @@ function plainly(before: Events, after: Events): { added: number; removed: numbe
   for (const e of plainEvents(after)) balance.set(e, (balance.get(e) ?? 0) + 1);
   for (const e of plainEvents(before)) balance.set(e, (balance.get(e) ?? 0) - 1);
   const values = [...balance.values()];
-  return { added: values.filter((n) => n > 0).reduce((a, b) => a + b, 0), removed: values.filter((n) => n < 0).reduce((a, b) => a - b, 0) };
+  return {
+    added: values.filter((n) => n > 0).reduce((a, b) => a + b, 0),
+    removed: values.filter((n) => n < 0).reduce((a, b) => a - b, 0),
+  };
 }
 
 describe('issue 9.1: what changed between two tracks, compared by columns', () => {
   it('counts as comparing every event as a text does, for tracks that share most of their events and for strangers', () => {
     fc.assert(
       fc.property(trackEvents, trackEvents, fc.integer({ min: 1, max: 5 }), (a, b, every) => {
-        const some = pickEvents(a, [...Array(a.count).keys()].filter((i) => i % every === 0 || i === a.count - 1));
-        for (const [before, after] of [[a, b], [a, some], [some, mergeEvents([some, b])], [mergeEvents([a, b]), a]] as const) {
+        const some = pickEvents(
+          a,
+          [...Array(a.count).keys()].filter((i) => i % every === 0 || i === a.count - 1),
+        );
+        for (const [before, after] of [
+          [a, b],
+          [a, some],
+          [some, mergeEvents([some, b])],
+          [mergeEvents([a, b]), a],
+        ] as const) {
           const { added, removed } = difference(before, after);
           expect({ added: sum(added), removed: sum(removed) }).toEqual(plainly(before, after));
         }

@@ -9,7 +9,8 @@ import { portWords } from '../song/ports.ts';
 import type { Song } from '../song/song.ts';
 
 /** A track as it is written: without what only the song knows of it. */
-export const smfTrack = ({ events, body }: SmfTrack): SmfTrack => (body ? { events, body } : { events });
+export const smfTrack = ({ events, body }: SmfTrack): SmfTrack =>
+  body ? { events, body } : { events };
 
 /**
  * All tracks of a song as the one track of a format 0 file. Where the song came in as one track, events of one tick
@@ -24,7 +25,12 @@ export function mergedTrack(song: Song, asRead: Song): { track: SmfTrack; notes:
     named += names;
     return events;
   });
-  const notes = named === 0 ? [] : [`${named} track ${named === 1 ? 'name was' : 'names were'} written as instrument names of their channels: a format 0 file has one track name.`];
+  const notes =
+    named === 0
+      ? []
+      : [
+          `${named} track ${named === 1 ? 'name was' : 'names were'} written as instrument names of their channels: a format 0 file has one track name.`,
+        ];
   // Among the events of other tracks most gaps have closed; merging makes none longer.
   const merged = bridgedAgain(mergeEvents(parts));
   const whole = asRead.format !== 1 && asRead.tracks.length === 1 ? asRead.tracks[0]! : undefined;
@@ -32,7 +38,9 @@ export function mergedTrack(song: Song, asRead: Song): { track: SmfTrack; notes:
   const told = ports ? [`A format 0 file has one port: ${ports}.`] : [];
   if (!whole) return { track: { events: merged }, notes: [...notes, ...told] };
   const events = inReceivedOrder(merged, whole.events);
-  return sameEvents(events, whole.events) ? { track: whole, notes } : { track: { events }, notes: [...notes, ...told] };
+  return sameEvents(events, whole.events)
+    ? { track: whole, notes }
+    : { track: { events }, notes: [...notes, ...told] };
 }
 
 /** Track names become the instrument name of the track's channel, behind a channel prefix (SMF 1.0); a text where it has no channel. */
@@ -50,15 +58,21 @@ function withoutTrackNames(whole: Events): { events: Events; names: number } {
     const tick = events.atTick[i]!;
     const n = events.payload[i]!;
     const isName = isMeta(events, i, meta.trackName);
-    if (isName && status !== undefined) out.addWithPayload(tick, META, meta.channelPrefix, bytes.length - 1, bytes.length);
-    const type = !isName ? events.data1[i]! : status === undefined ? meta.text : meta.instrumentName;
+    if (isName && status !== undefined)
+      out.addWithPayload(tick, META, meta.channelPrefix, bytes.length - 1, bytes.length);
+    const type = !isName
+      ? events.data1[i]!
+      : status === undefined
+        ? meta.text
+        : meta.instrumentName;
     if (n === 0) out.add(tick, events.status[i]!, type, events.data2[i]!);
     else out.addWithPayload(tick, events.status[i]!, type, pool.start[n]!, pool.end[n]!);
   }
   return { events: out.finish(bytes), names };
 }
 
-const keyOf = (e: Events, i: number): string => `${e.status[i]} ${e.data1[i]} ${e.data2[i]} ${e.payload[i] ? payloadOf(e, i).join() : ''}`;
+const keyOf = (e: Events, i: number): string =>
+  `${e.status[i]} ${e.data1[i]} ${e.data2[i]} ${e.payload[i] ? payloadOf(e, i).join() : ''}`;
 
 /** First row behind the events that share the tick of row `from`. */
 function tickEnd(e: Events, from: number): number {
@@ -71,18 +85,26 @@ function tickEnd(e: Events, from: number): number {
 function inReceivedOrder(merged: Events, whole: Events): Events {
   const rows = new Uint32Array(merged.count);
   let w = 0;
-  for (let from = 0; from < merged.count; ) {
+  for (let from = 0; from < merged.count;) {
     const to = tickEnd(merged, from);
     while (w < whole.count && whole.atTick[w]! < merged.atTick[from]!) w++;
     const group = Array.from({ length: to - from }, (_, n) => from + n);
-    const sorted = w < whole.count && whole.atTick[w] === merged.atTick[from] && group.length > 1 ? sortedLike(group, merged, whole, w) : group;
+    const sorted =
+      w < whole.count && whole.atTick[w] === merged.atTick[from] && group.length > 1
+        ? sortedLike(group, merged, whole, w)
+        : group;
     rows.set(sorted, from);
     from = to;
   }
   return pickEvents(merged, rows);
 }
 
-function sortedLike(group: readonly number[], merged: Events, whole: Events, from: number): number[] {
+function sortedLike(
+  group: readonly number[],
+  merged: Events,
+  whole: Events,
+  from: number,
+): number[] {
   const places = new Map<string, number[]>();
   for (let i = from, to = tickEnd(whole, from); i < to; i++) {
     const key = keyOf(whole, i);
@@ -91,6 +113,9 @@ function sortedLike(group: readonly number[], merged: Events, whole: Events, fro
     else places.set(key, [i]);
   }
   let before = -1;
-  const placed = group.map((row) => ({ row, place: (before = places.get(keyOf(merged, row))?.shift() ?? before) }));
+  const placed = group.map((row) => ({
+    row,
+    place: (before = places.get(keyOf(merged, row))?.shift() ?? before),
+  }));
   return placed.sort((a, b) => a.place - b.place).map((p) => p.row);
 }

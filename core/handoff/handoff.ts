@@ -12,9 +12,25 @@ import { withSentTimecode } from './sent-timecode.ts';
 
 export const handoffSettings = z
   .strictObject({
-    format: z.union([z.literal('as-received'), z.literal(0), z.literal(1)]).default('as-received').meta({ title: 'Format' }),
-    runningStatus: z.boolean().default(true).meta({ title: 'Running status', description: 'Leave out repeated status bytes in tracks that are written anew.' }),
-    chunks: z.boolean().default(true).meta({ title: 'Other chunks', description: 'Send chunks of other kinds along: last, where a format is asked for; in their places as received.' }),
+    format: z
+      .union([z.literal('as-received'), z.literal(0), z.literal(1)])
+      .default('as-received')
+      .meta({ title: 'Format' }),
+    runningStatus: z
+      .boolean()
+      .default(true)
+      .meta({
+        title: 'Running status',
+        description: 'Leave out repeated status bytes in tracks that are written anew.',
+      }),
+    chunks: z
+      .boolean()
+      .default(true)
+      .meta({
+        title: 'Other chunks',
+        description:
+          'Send chunks of other kinds along: last, where a format is asked for; in their places as received.',
+      }),
   })
   .meta({ title: 'Handoff' });
 
@@ -42,7 +58,11 @@ export interface Before {
  * Makes the file of a handoff and reads it back.
  * Deterministic: the same song and settings give the same bytes.
  */
-export function makeHandoff(whole: Song, before: Before, settings: HandoffSettings): Result<Handoff> {
+export function makeHandoff(
+  whole: Song,
+  before: Before,
+  settings: HandoffSettings,
+): Result<Handoff> {
   const { song: sent, notes: timecodeNotes } = withSentTimecode(sentSong(whole));
   const held = bridgedSong(sent);
   if (!held.ok) return held;
@@ -55,6 +75,12 @@ export function makeHandoff(whole: Song, before: Before, settings: HandoffSettin
     ending: smf.wrapper ? 'rmi' : 'mid',
     account: accountFor(before.received, song),
     proof: proveFile(bytes, smf),
-    notes: [...notes, ...timecodeNotes, ...gradualNotes(song), ...parkedNotes(whole), ...keptMarks(whole)],
+    notes: [
+      ...notes,
+      ...timecodeNotes,
+      ...gradualNotes(song),
+      ...parkedNotes(whole),
+      ...keptMarks(whole),
+    ],
   });
 }

@@ -14,23 +14,41 @@ function songOf(hex: string): Song {
 }
 
 function handOff(song: Song, settings: Partial<HandoffSettings>): Handoff {
-  const made = makeHandoff(song, { received: song, asRead: song }, { format: 'as-received', runningStatus: true, chunks: true, ...settings });
+  const made = makeHandoff(
+    song,
+    { received: song, asRead: song },
+    { format: 'as-received', runningStatus: true, chunks: true, ...settings },
+  );
   if (!made.ok) throw new Error(made.problem.code);
   return made.value;
 }
 
-const track = (body: string): string => `4D54726B ${(body.replace(/\s/g, '').length / 2).toString(16).padStart(8, '0')} ${body}`;
+const track = (body: string): string =>
+  `4D54726B ${(body.replace(/\s/g, '').length / 2).toString(16).padStart(8, '0')} ${body}`;
 const header = (tracks: number): string => `4D546864 00000006 0001 000${tracks} 0060`;
 
 describe('issue 9.3: meta events of a wrong length', () => {
   // A tempo of four bytes, a meter of two, a key of one, a port without a number, a tempo of two bytes.
-  const song = songOf(`${header(1)} ${track('00FF5104 07A12000 00FF580203 03 00FF5901FF 00FF2100 00FF5102 07A1 00903C40 60803C40 00FF2F00')}`);
+  const song = songOf(
+    `${header(1)} ${track('00FF5104 07A12000 00FF580203 03 00FF5901FF 00FF2100 00FF5102 07A1 00903C40 60803C40 00FF2F00')}`,
+  );
 
   it('are kept in the song, and sent with their right length, so that a strict reader takes them as they were meant', () => {
     expect(song.tracks[0]!.events.count).toBe(8);
-    expect(timingOf(song)).toMatchObject({ tempos: [{ tempo: 500000 }], meters: [{ numerator: 3, denominator: 8 }], keys: [{ sharps: -1, minor: false }] });
+    expect(timingOf(song)).toMatchObject({
+      tempos: [{ tempo: 500000 }],
+      meters: [{ numerator: 3, denominator: 8 }],
+      keys: [{ sharps: -1, minor: false }],
+    });
     const { bytes, proof, notes } = handOff(song, {});
-    expect(readIndependently(bytes).tracks[0]).toEqual(['0 ff51 500000', '0 ff58 3 8 24 8', '0 ff59 -1 0', '0 903c40', '96 803c40', '96 ff2f']);
+    expect(readIndependently(bytes).tracks[0]).toEqual([
+      '0 ff51 500000',
+      '0 ff58 3 8 24 8',
+      '0 ff59 -1 0',
+      '0 903c40',
+      '96 803c40',
+      '96 ff2f',
+    ]);
     expect(proof.holds).toBe(true);
     expect(notes).toEqual(['Track 1: 5 meta events of a wrong length were mended.']);
     const back = readSmf(bytes);
@@ -51,7 +69,9 @@ describe('issue 9.3: chunks of other kinds', () => {
     expect(handOff(song, {}).bytes).toEqual(bytesOf(hex));
     expect(places(handOff(song, { format: 1 }))).toEqual([2, 2]);
     expect(places(handOff(song, { format: 0 }))).toEqual([1, 1]);
-    expect(handOff(song, { format: 1 }).notes).toEqual(['Chunks of other kinds stand last: 2 (XFIH, XFKM).']);
+    expect(handOff(song, { format: 1 }).notes).toEqual([
+      'Chunks of other kinds stand last: 2 (XFIH, XFKM).',
+    ]);
   });
 
   it('are left out where that is asked for, which the slip says; the independent reader takes the file then', () => {

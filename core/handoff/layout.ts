@@ -21,12 +21,30 @@ export interface Laid {
 export function layOut(song: Song, asRead: Song, wanted: Wanted): Laid {
   const received = wanted.format === 'as-received';
   const one = (received ? song.format : wanted.format) !== 1;
-  const { tracks, notes } = one ? asOneTrack(song, asRead) : { tracks: song.tracks.map(smfTrack), notes: [] };
+  const { tracks, notes } = one
+    ? asOneTrack(song, asRead)
+    : { tracks: song.tracks.map(smfTrack), notes: [] };
   const mended = withMendedMetas(tracks);
   const chunks = chunksOf(song, tracks.length, wanted);
   const { division, headerExtra } = song;
-  const smf: Smf = { format: one ? 0 : 1, division, headerExtra, tracks: mended.tracks, alienChunks: chunks.sent, ...(received && song.wrapper ? { wrapper: song.wrapper } : {}) };
-  return { smf, notes: [...notes, ...bridgeNotes(smf), ...mended.notes, ...chunks.notes, ...wrapperNotes(song, smf)] };
+  const smf: Smf = {
+    format: one ? 0 : 1,
+    division,
+    headerExtra,
+    tracks: mended.tracks,
+    alienChunks: chunks.sent,
+    ...(received && song.wrapper ? { wrapper: song.wrapper } : {}),
+  };
+  return {
+    smf,
+    notes: [
+      ...notes,
+      ...bridgeNotes(smf),
+      ...mended.notes,
+      ...chunks.notes,
+      ...wrapperNotes(song, smf),
+    ],
+  };
 }
 
 function asOneTrack(song: Song, asRead: Song): { tracks: SmfTrack[]; notes: readonly string[] } {
@@ -35,12 +53,27 @@ function asOneTrack(song: Song, asRead: Song): { tracks: SmfTrack[]; notes: read
 }
 
 /** Chunks of other kinds: in their places as received, else last, where the fewest readers stumble over them; or not at all. */
-function chunksOf({ alienChunks }: Song, tracks: number, { format, chunks }: Wanted): { sent: readonly AlienChunk[]; notes: string[] } {
+function chunksOf(
+  { alienChunks }: Song,
+  tracks: number,
+  { format, chunks }: Wanted,
+): { sent: readonly AlienChunk[]; notes: string[] } {
   if (alienChunks.length === 0) return { sent: [], notes: [] };
   const named = [...new Set(alienChunks.map((c) => c.id))].slice(0, 10).join(', ');
-  if (!chunks) return { sent: [], notes: [`Chunks of other kinds were left out: ${alienChunks.length} (${named}).`] };
-  if (format !== 'as-received') return { sent: alienChunks.map((c) => ({ ...c, beforeTrack: tracks })), notes: [`Chunks of other kinds stand last: ${alienChunks.length} (${named}).`] };
-  return { sent: alienChunks.map((c) => ({ ...c, beforeTrack: Math.min(c.beforeTrack, tracks) })), notes: [] };
+  if (!chunks)
+    return {
+      sent: [],
+      notes: [`Chunks of other kinds were left out: ${alienChunks.length} (${named}).`],
+    };
+  if (format !== 'as-received')
+    return {
+      sent: alienChunks.map((c) => ({ ...c, beforeTrack: tracks })),
+      notes: [`Chunks of other kinds stand last: ${alienChunks.length} (${named}).`],
+    };
+  return {
+    sent: alienChunks.map((c) => ({ ...c, beforeTrack: Math.min(c.beforeTrack, tracks) })),
+    notes: [],
+  };
 }
 
 /** Waits that no file can say at once are bridged: said track by track. */
@@ -50,4 +83,9 @@ const bridgeNotes = ({ tracks }: Smf): string[] =>
     return n > 0 ? [`Track ${place + 1}: ${bridgeWords(n)}.`] : [];
   });
 
-const wrapperNotes = (song: Song, smf: Smf): string[] => (song.wrapper && !smf.wrapper ? ['The RIFF wrapper and what else was in it were left out, since another format was asked for.'] : []);
+const wrapperNotes = (song: Song, smf: Smf): string[] =>
+  song.wrapper && !smf.wrapper
+    ? [
+        'The RIFF wrapper and what else was in it were left out, since another format was asked for.',
+      ]
+    : [];

@@ -1,6 +1,14 @@
 import { ok, refused, type Result } from '../problems/problems.ts';
 import { bridged } from '../smf/bridges.ts';
-import { META, eventAt, meta, metaEvent, payloadOf, type EventValue, type Events } from '../smf/events.ts';
+import {
+  META,
+  eventAt,
+  meta,
+  metaEvent,
+  payloadOf,
+  type EventValue,
+  type Events,
+} from '../smf/events.ts';
 import { eventsFrom } from '../smf/event-builder.ts';
 import { encodeFor } from '../smf/text-encode.ts';
 import { writeSmf } from '../smf/write.ts';
@@ -11,7 +19,14 @@ import type { Song } from '../song/song.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { withSentTimecode } from './sent-timecode.ts';
 
-const ofTheMap: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature, meta.smpteOffset, meta.marker, meta.cuePoint]);
+const ofTheMap: ReadonlySet<number> = new Set([
+  meta.tempo,
+  meta.timeSignature,
+  meta.keySignature,
+  meta.smpteOffset,
+  meta.marker,
+  meta.cuePoint,
+]);
 
 /** Two marks alike on one tick may end two sections. */
 const isMark = (type: number): boolean => type === meta.marker || type === meta.cuePoint;
@@ -29,9 +44,22 @@ export function mapAlone(whole: Song): Result<Uint8Array> {
   const name = named ? [metaEvent(0, meta.trackName, encodeFor(song.title, song.encoding))] : [];
   const end = metaEvent(timingOf(song).endTick, meta.endOfTrack);
   const made = bridged(mergeEvents([eventsFrom(name), ...parts, eventsFrom([end])]));
-  if (typeof made === 'string') return refused({ code: made === 'too far' ? 'tick-too-far' : 'gap-too-long', where: { track: 1 }, name: 'The map' });
+  if (typeof made === 'string')
+    return refused({
+      code: made === 'too far' ? 'tick-too-far' : 'gap-too-long',
+      where: { track: 1 },
+      name: 'The map',
+    });
   const { events } = made;
-  return ok(writeSmf({ format: 1, division: song.division, headerExtra: new Uint8Array(0), alienChunks: [], tracks: [{ events }] }));
+  return ok(
+    writeSmf({
+      format: 1,
+      division: song.division,
+      headerExtra: new Uint8Array(0),
+      alienChunks: [],
+      tracks: [{ events }],
+    }),
+  );
 }
 
 function mapEvents(events: Events, said: Set<string>): EventValue[] {
@@ -48,4 +76,7 @@ function mapEvents(events: Events, said: Set<string>): EventValue[] {
   return found;
 }
 
-const isOfTheMap = (events: Events, i: number): boolean => ofTheMap.has(events.data1[i]!) || (events.data1[i] === meta.sequencerSpecific && statedTimecode(payloadOf(events, i)) !== undefined);
+const isOfTheMap = (events: Events, i: number): boolean =>
+  ofTheMap.has(events.data1[i]!) ||
+  (events.data1[i] === meta.sequencerSpecific &&
+    statedTimecode(payloadOf(events, i)) !== undefined);

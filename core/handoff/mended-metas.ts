@@ -8,12 +8,17 @@ import type { SmfTrack } from '../smf/smf.ts';
  * Tracks as they can be sent: meta events of a wrong length, over which other readers stumble, have the right one; those that say
  * nothing are left out. Tracks without such events are the same objects, their bytes their very bytes.
  */
-export function withMendedMetas(tracks: readonly SmfTrack[]): { tracks: readonly SmfTrack[]; notes: string[] } {
+export function withMendedMetas(tracks: readonly SmfTrack[]): {
+  tracks: readonly SmfTrack[];
+  notes: string[];
+} {
   const notes: string[] = [];
   const mended = tracks.map((track, place) => {
     const wrong = wrongRows(track.events);
     if (wrong === 0) return track;
-    notes.push(`Track ${place + 1}: ${wrong === 1 ? 'a meta event' : `${wrong.toLocaleString('en')} meta events`} of a wrong length ${wrong === 1 ? 'was' : 'were'} mended.`);
+    notes.push(
+      `Track ${place + 1}: ${wrong === 1 ? 'a meta event' : `${wrong.toLocaleString('en')} meta events`} of a wrong length ${wrong === 1 ? 'was' : 'were'} mended.`,
+    );
     return { events: mendedEvents(track.events) };
   });
   return { tracks: mended, notes };
@@ -22,7 +27,10 @@ export function withMendedMetas(tracks: readonly SmfTrack[]): { tracks: readonly
 const isWrong = (events: Events, i: number): boolean => {
   if (events.status[i] !== META) return false;
   const n = events.payload[i]!;
-  return wrongLength(events.data1[i]!, n === 0 ? 0 : events.pool.end[n]! - events.pool.start[n]!) !== undefined;
+  return (
+    wrongLength(events.data1[i]!, n === 0 ? 0 : events.pool.end[n]! - events.pool.start[n]!) !==
+    undefined
+  );
 };
 
 function wrongRows(events: Events): number {
@@ -40,7 +48,8 @@ function mendedEvents(whole: Events): Events {
   for (let i = 0; i < events.count; i++) {
     if (!isWrong(events, i)) continue;
     const payload = mendedPayload(events.data1[i]!, payloadOf(events, i));
-    if (payload) rows.push({ row: i, start: base + extra.length, end: base + extra.push(...payload) });
+    if (payload)
+      rows.push({ row: i, start: base + extra.length, end: base + extra.push(...payload) });
     else rows.push({ row: i, start: -1, end: -1 });
   }
   const bytes = new Uint8Array(base + extra.length);
@@ -51,9 +60,18 @@ function mendedEvents(whole: Events): Events {
     const mended = rows[next]?.row === i ? rows[next++] : undefined;
     if (mended?.start === -1) continue;
     const n = events.payload[i]!;
-    if (mended) out.addWithPayload(events.atTick[i]!, META, events.data1[i]!, mended.start, mended.end);
-    else if (n === 0) out.add(events.atTick[i]!, events.status[i]!, events.data1[i]!, events.data2[i]!);
-    else out.addWithPayload(events.atTick[i]!, events.status[i]!, events.data1[i]!, pool.start[n]!, pool.end[n]!);
+    if (mended)
+      out.addWithPayload(events.atTick[i]!, META, events.data1[i]!, mended.start, mended.end);
+    else if (n === 0)
+      out.add(events.atTick[i]!, events.status[i]!, events.data1[i]!, events.data2[i]!);
+    else
+      out.addWithPayload(
+        events.atTick[i]!,
+        events.status[i]!,
+        events.data1[i]!,
+        pool.start[n]!,
+        pool.end[n]!,
+      );
   }
   return bridgedAgain(out.finish(bytes));
 }

@@ -7,7 +7,13 @@ import { timingOf } from '../song/timing-of.ts';
 
 /** What is parked stays here: said track by track. */
 export const parkedNotes = (song: Song): string[] =>
-  song.tracks.flatMap((t) => (t.parked?.length ? [`Parked in ${trackLabel(song, t)} and not sent: ${[...new Set(t.parked.map((key) => laneWords(parseLaneKey(key).what)))].join(', ')}.`] : []));
+  song.tracks.flatMap((t) =>
+    t.parked?.length
+      ? [
+          `Parked in ${trackLabel(song, t)} and not sent: ${[...new Set(t.parked.map((key) => laneWords(parseLaneKey(key).what)))].join(', ')}.`,
+        ]
+      : [],
+  );
 
 /** More tempos than this are not looked through for gradual changes. */
 const mostLooked = 50_000;
@@ -21,7 +27,9 @@ export function gradualNotes(song: Song): string[] {
   if (runs.length === 0) return [];
   const steps = runs.reduce((n, r) => n + r.last - r.first, 0);
   const worst = runs.reduce((most, r) => Math.max(most, r.deviation), 0);
-  return [`${runs.length === 1 ? 'A gradual tempo change is' : `${runs.length} gradual tempo changes are`} written as ${steps.toLocaleString('en')} steps, at most ${(worst * 1000).toFixed(2)} ms off: the format knows no other.`];
+  return [
+    `${runs.length === 1 ? 'A gradual tempo change is' : `${runs.length} gradual tempo changes are`} written as ${steps.toLocaleString('en')} steps, at most ${(worst * 1000).toFixed(2)} ms off: the format knows no other.`,
+  ];
 }
 
 /** Marks that do not travel, by name. */
@@ -30,5 +38,12 @@ export function keptMarks(song: Song): string[] {
   const kept = [...markers, ...cuePoints, ...texts].filter((m) => !m.travels).map((m) => m.text);
   const spans = sections.filter((s) => !s.travels).map((s) => s.name);
   const named = [...kept, ...spans];
-  return named.length === 0 ? [] : [`Kept here and not sent: ${named.slice(0, 20).map((n) => `“${n}”`).join(', ')}${named.length > 20 ? ` and ${named.length - 20} more` : ''}.`];
+  return named.length === 0
+    ? []
+    : [
+        `Kept here and not sent: ${named
+          .slice(0, 20)
+          .map((n) => `“${n}”`)
+          .join(', ')}${named.length > 20 ? ` and ${named.length - 20} more` : ''}.`,
+      ];
 }

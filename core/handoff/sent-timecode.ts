@@ -17,10 +17,19 @@ export function withSentTimecode(song: Song): { song: Song; notes: string[] } {
   if (!timecode || !song.tracks.some((t) => statesTimecode(t.events))) return { song, notes: [] };
   const start = framesAt(timecode, tempoMap(tempos, song.division), 0);
   const offset = offsetEvent(timecode.rate, start);
-  if (!offset) return { song, notes: [`The timecode ${timecodeText(timecode.frames, timecode.rate)} at ${timecode.rate} frames a second is in the file for this program alone: an SMPTE offset knows 24, 25, 29.97 drop and 30.`] };
+  if (!offset)
+    return {
+      song,
+      notes: [
+        `The timecode ${timecodeText(timecode.frames, timecode.rate)} at ${timecode.rate} frames a second is in the file for this program alone: an SMPTE offset knows 24, 25, 29.97 drop and 30.`,
+      ],
+    };
   const tracks = song.tracks.map((track, index) => {
-    const rows = Array.from({ length: track.events.count }, (_, i) => i).filter((i) => !isMeta(track.events, i, meta.smpteOffset));
-    const events = rows.length === track.events.count ? track.events : pickEvents(track.events, rows);
+    const rows = Array.from({ length: track.events.count }, (_, i) => i).filter(
+      (i) => !isMeta(track.events, i, meta.smpteOffset),
+    );
+    const events =
+      rows.length === track.events.count ? track.events : pickEvents(track.events, rows);
     if (index > 0 && events === track.events) return track;
     return withEvents(track, index === 0 ? mergeEvents([eventsFrom([offset]), events]) : events);
   });
@@ -28,6 +37,8 @@ export function withSentTimecode(song: Song): { song: Song; notes: string[] } {
 }
 
 function statesTimecode(events: Events): boolean {
-  for (let i = 0; i < events.count; i++) if (isMeta(events, i, meta.sequencerSpecific) && statedTimecode(payloadOf(events, i))) return true;
+  for (let i = 0; i < events.count; i++)
+    if (isMeta(events, i, meta.sequencerSpecific) && statedTimecode(payloadOf(events, i)))
+      return true;
   return false;
 }

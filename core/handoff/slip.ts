@@ -21,7 +21,11 @@ export interface Slip {
   readonly sameAsOriginal: boolean;
 }
 
-export function makeSlip(song: Song, handoff: Handoff, file: { name: string; sha256: string; sameAsOriginal: boolean }): Slip {
+export function makeSlip(
+  song: Song,
+  handoff: Handoff,
+  file: { name: string; sha256: string; sameAsOriginal: boolean },
+): Slip {
   return {
     song: song.title,
     file: file.name,
@@ -39,9 +43,14 @@ export function makeSlip(song: Song, handoff: Handoff, file: { name: string; sha
 }
 
 /** Kinds of event that are called otherwise in a sentence. */
-const called: Readonly<Record<string, readonly [one: string, many: string]>> = { 'system exclusive': ['system exclusive message', 'system exclusive messages'], pressure: ['pressure value', 'pressure values'], other: ['other event', 'other events'] };
+const called: Readonly<Record<string, readonly [one: string, many: string]>> = {
+  'system exclusive': ['system exclusive message', 'system exclusive messages'],
+  pressure: ['pressure value', 'pressure values'],
+  other: ['other event', 'other events'],
+};
 
-const kindText = (kind: string, n: number): string => `${n.toLocaleString('en')} ${n === 1 ? (called[kind]?.[0] ?? kind) : (called[kind]?.[1] ?? `${kind}s`)}`;
+const kindText = (kind: string, n: number): string =>
+  `${n.toLocaleString('en')} ${n === 1 ? (called[kind]?.[0] ?? kind) : (called[kind]?.[1] ?? `${kind}s`)}`;
 
 /** What came and went, kind by kind: as many of a kind as did both were changed. */
 function differenceText({ added, removed }: Pick<TrackAccount, 'added' | 'removed'>): string {
@@ -49,12 +58,17 @@ function differenceText({ added, removed }: Pick<TrackAccount, 'added' | 'remove
   const told = kinds.flatMap((kind) => {
     const [came, went] = [added[kind] ?? 0, removed[kind] ?? 0];
     const both = Math.min(came, went);
-    return [both > 0 && `${kindText(kind, both)} changed`, went > both && `${kindText(kind, went - both)} taken out`, came > both && `${kindText(kind, came - both)} put in`].filter(Boolean);
+    return [
+      both > 0 && `${kindText(kind, both)} changed`,
+      went > both && `${kindText(kind, went - both)} taken out`,
+      came > both && `${kindText(kind, came - both)} put in`,
+    ].filter(Boolean);
   });
   return told.join(', ') || 'the order on a tick';
 }
 
-const count = (n: number, what: string): string => `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
+const count = (n: number, what: string): string =>
+  `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
 
 /** What became of a track, in words; in a file that is the received one, nothing did. */
 export function stateText(track: TrackAccount, sameAsOriginal = false): string {
@@ -66,7 +80,8 @@ export function stateText(track: TrackAccount, sameAsOriginal = false): string {
 }
 
 export function slipText(slip: Slip): string {
-  const channels = (t: TrackAccount): string => (t.channels.length > 0 ? `ch ${t.channels.map(channelNumber).join(', ')}` : 'no channel');
+  const channels = (t: TrackAccount): string =>
+    t.channels.length > 0 ? `ch ${t.channels.map(channelNumber).join(', ')}` : 'no channel';
   return [
     `Slip for ${slip.file}`,
     '',
@@ -77,11 +92,16 @@ export function slipText(slip: Slip): string {
     slip.sameAsOriginal ? 'The file is byte for byte the one received.' : '',
     '',
     'Tracks',
-    ...slip.tracks.map((t, i) => `  ${String(i + 1).padStart(3)}  ${t.name} (${channels(t)}): ${count(t.notes, 'note')}, ${count(t.events, 'event')}; ${stateText(t, slip.sameAsOriginal)}`),
+    ...slip.tracks.map(
+      (t, i) =>
+        `  ${String(i + 1).padStart(3)}  ${t.name} (${channels(t)}): ${count(t.notes, 'note')}, ${count(t.events, 'event')}; ${stateText(t, slip.sameAsOriginal)}`,
+    ),
     ...(slip.reordered ? ['  The order of the tracks was changed.'] : []),
     '',
     'Left out',
-    ...(slip.removed.length === 0 ? ['  nothing'] : slip.removed.map((t) => `  ${t.name}, ${t.events} events, removed`)),
+    ...(slip.removed.length === 0
+      ? ['  nothing']
+      : slip.removed.map((t) => `  ${t.name}, ${t.events} events, removed`)),
     ...slip.notes.map((note) => `  ${note}`),
     '',
     'Proof',

@@ -32,7 +32,8 @@ export function csvRows(given: string): CsvRow[] | 'no columns' {
   const empty = (row: readonly string[]): boolean => row.every((cell) => cell.trim() === '');
   const head = data.findIndex((row) => !empty(row));
   const columns = (data[head] ?? []).map((cell) => columnOf(cell));
-  if (!columns.some((c) => c === 'position' || c === 'tick' || c === 'seconds' || c === 'timecode')) return 'no columns';
+  if (!columns.some((c) => c === 'position' || c === 'tick' || c === 'seconds' || c === 'timecode'))
+    return 'no columns';
   const rows: CsvRow[] = [];
   let line = 1;
   data.forEach((row, i) => {
@@ -51,9 +52,29 @@ const eitherWay = /^(start|from)$/i;
  */
 export function undecidedPlace(given: string): string | undefined {
   const rows = csvRows(given);
-  if (rows === 'no columns' || rows.some(({ cells }) => cells.beat !== undefined || cells.seconds !== undefined || cells.timecode !== undefined || cells.kind !== undefined)) return undefined;
-  if (!given.split(/\r\n|\r|\n/).slice(0, 5).some((line) => line.split(/[,;\t]/).some((cell) => eitherWay.test(cell.trim().replaceAll('"', ''))))) return undefined;
-  const places = rows.flatMap(({ cells }) => (cells.position === undefined ? [] : [cells.position]));
+  if (
+    rows === 'no columns' ||
+    rows.some(
+      ({ cells }) =>
+        cells.beat !== undefined ||
+        cells.seconds !== undefined ||
+        cells.timecode !== undefined ||
+        cells.kind !== undefined,
+    )
+  )
+    return undefined;
+  if (
+    !given
+      .split(/\r\n|\r|\n/)
+      .slice(0, 5)
+      .some((line) =>
+        line.split(/[,;\t]/).some((cell) => eitherWay.test(cell.trim().replaceAll('"', ''))),
+      )
+  )
+    return undefined;
+  const places = rows.flatMap(({ cells }) =>
+    cells.position === undefined ? [] : [cells.position],
+  );
   if (!places.every((p) => /^\d+([.,]\d+)?$/.test(p))) return undefined;
   return places.find((p) => /[.,]/.test(p)) ?? places.find((p) => Number(p) === 0);
 }
@@ -61,31 +82,44 @@ export function undecidedPlace(given: string): string | undefined {
 /** What the first line that is not empty parts its columns with most often. */
 function delimiterOf(text: string): string {
   const head = text.split(/\r\n|\r|\n/).find((line) => line.trim() !== '') ?? '';
-  return [',', ';', '\t'].reduce((best, mark) => (head.split(mark).length > head.split(best).length ? mark : best));
+  return [',', ';', '\t'].reduce((best, mark) =>
+    head.split(mark).length > head.split(best).length ? mark : best,
+  );
 }
 
 function columnOf(head: string): Column | undefined {
   const name = head.trim().toLowerCase();
-  return (Object.keys(names) as Column[]).find((column) => (names[column] as readonly string[]).includes(name));
+  return (Object.keys(names) as Column[]).find((column) =>
+    (names[column] as readonly string[]).includes(name),
+  );
 }
 
 /** Of several columns of one meaning the first that says something. */
-function cellsOf(columns: readonly (Column | undefined)[], row: readonly string[]): CsvRow['cells'] {
+function cellsOf(
+  columns: readonly (Column | undefined)[],
+  row: readonly string[],
+): CsvRow['cells'] {
   const cells: Partial<Record<Column, string>> = {};
   columns.forEach((column, i) => {
     const cell = row[i] ?? '';
     // Texts keep their blanks and lines.
-    if (column && cell.trim() !== '' && cells[column] === undefined) cells[column] = column === 'value' ? cell : cell.trim();
+    if (column && cell.trim() !== '' && cells[column] === undefined)
+      cells[column] = column === 'value' ? cell : cell.trim();
   });
   const { position, beat, tick, ...rest } = cells;
   if (position === undefined || (beat === undefined && tick === undefined)) return cells;
   // Bar, beat and tick in columns of their own are one place.
-  return { ...rest, position: [position, beat ?? '1', ...(tick === undefined ? [] : [tick])].join('.') };
+  return {
+    ...rest,
+    position: [position, beat ?? '1', ...(tick === undefined ? [] : [tick])].join('.'),
+  };
 }
 
 /** Seconds as a number, or as `m:ss` or `h:mm:ss`, with parts of a second behind a point or a comma. */
 export function parseSeconds(text: string): number | undefined {
-  const found = /^(?:(?:(\d{1,3}):)?(\d{1,5}):)?(\d{1,9}(?:\.\d*)?)$/.exec(text.trim().replace(',', '.'));
+  const found = /^(?:(?:(\d{1,3}):)?(\d{1,5}):)?(\d{1,9}(?:\.\d*)?)$/.exec(
+    text.trim().replace(',', '.'),
+  );
   if (!found) return undefined;
   const [h = '0', m = '0', s] = found.slice(1);
   return (Number(h) * 60 + Number(m)) * 60 + Number(s);

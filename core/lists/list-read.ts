@@ -13,4 +13,11 @@ export interface ListRead {
 /** What places are that are plain numbers. */
 export type PlainPlaces = 'bars' | 'seconds';
 
-export const emptyList = (): ListRead => ({ marks: [], tempos: [], meters: [], keys: [], sections: [], faults: [] });
+export const emptyList = (): ListRead => ({
+  marks: [],
+  tempos: [],
+  meters: [],
+  keys: [],
+  sections: [],
+  faults: [],
+});

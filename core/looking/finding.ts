@@ -34,4 +34,7 @@ export type Noticed = Omit<Finding, 'key' | 'rule' | 'heading'>;
 export const on = (...tracks: readonly string[]): Scope => ({ tracks: [...tracks] });
 
 /** The first few names, and how many more. */
-export const listed = (names: readonly string[]): string => (names.length > 4 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', '));
+export const listed = (names: readonly string[]): string =>
+  names.length > 4
+    ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more`
+    : names.join(', ');

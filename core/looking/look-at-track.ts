@@ -16,7 +16,11 @@ export interface TrackRule {
 }
 
 /** Looks at one track: `song` holds that track alone. */
-export function lookAtTrack(rules: readonly TrackRule[], song: LookedSong, t: LookedTrack): TrackLook {
+export function lookAtTrack(
+  rules: readonly TrackRule[],
+  song: LookedSong,
+  t: LookedTrack,
+): TrackLook {
   const { events } = t.track;
   const findings: Record<string, readonly Noticed[]> = {};
   for (const { id, look } of rules) {

@@ -47,26 +47,76 @@ interface Listed {
 
 /** The rules, what is heard first before what is only untidy. One file a rule. */
 const rules: readonly Listed[] = [
-  { id: 'faulty-notes', heading: 'Notes that stick, overlap or are written twice', ofTrack: true, look: faultyNotes },
+  {
+    id: 'faulty-notes',
+    heading: 'Notes that stick, overlap or are written twice',
+    ofTrack: true,
+    look: faultyNotes,
+  },
   { id: 'turned-down', heading: 'Parts that are turned down', ofTrack: true, look: turnedDown },
-  { id: 'left-hanging', heading: 'Bends or pedals left at the end', ofTrack: true, look: leftHanging },
-  { id: 'programs-inside', heading: 'Programs change inside the piece', ofTrack: true, look: programsInside },
-  { id: 'key-switches', heading: 'Notes that look like key switches', ofTrack: true, look: keySwitches },
+  {
+    id: 'left-hanging',
+    heading: 'Bends or pedals left at the end',
+    ofTrack: true,
+    look: leftHanging,
+  },
+  {
+    id: 'programs-inside',
+    heading: 'Programs change inside the piece',
+    ofTrack: true,
+    look: programsInside,
+  },
+  {
+    id: 'key-switches',
+    heading: 'Notes that look like key switches',
+    ofTrack: true,
+    look: keySwitches,
+  },
   { id: 'strays', heading: 'Notes far from the rest', look: strays },
   { id: 'click-part', heading: 'Clicks', ofTrack: true, look: clickPart },
   { id: 'doubled', heading: 'Parts that double each other', look: doubled },
   { id: 'one-velocity', heading: 'Parts with one velocity', ofTrack: true, look: oneVelocity },
   { id: 'off-the-grid', heading: 'Parts beside the grid', look: offTheGrid },
-  { id: 'too-many-voices', heading: 'More voices than the instrument has', ofTrack: true, look: tooManyVoices },
-  { id: 'foreign-controllers', heading: 'Settings of another instrument', ofTrack: true, look: foreignControllers },
-  { id: 'mode-messages', heading: 'Parts that set how an instrument listens', ofTrack: true, look: modeMessages },
+  {
+    id: 'too-many-voices',
+    heading: 'More voices than the instrument has',
+    ofTrack: true,
+    look: tooManyVoices,
+  },
+  {
+    id: 'foreign-controllers',
+    heading: 'Settings of another instrument',
+    ofTrack: true,
+    look: foreignControllers,
+  },
+  {
+    id: 'mode-messages',
+    heading: 'Parts that set how an instrument listens',
+    ofTrack: true,
+    look: modeMessages,
+  },
   { id: 'system-exclusive', heading: 'System exclusive', ofTrack: true, look: systemExclusive },
   { id: 'bank-alone', heading: 'Banks without a program', ofTrack: true, look: bankAlone },
   { id: 'bend-range', heading: 'Bends without their range', ofTrack: true, look: bendRange },
   { id: 'floods', heading: 'Floods of controllers', ofTrack: true, look: floods },
-  { id: 'unheard-values', heading: 'Controller values nobody hears', ofTrack: true, look: unheardValues },
-  { id: 'idle-values', heading: 'Controller values that say nothing new', ofTrack: true, look: idleValues },
-  { id: 'constant-lanes', heading: 'Lanes that never leave the usual value', ofTrack: true, look: constantLanes },
+  {
+    id: 'unheard-values',
+    heading: 'Controller values nobody hears',
+    ofTrack: true,
+    look: unheardValues,
+  },
+  {
+    id: 'idle-values',
+    heading: 'Controller values that say nothing new',
+    ofTrack: true,
+    look: idleValues,
+  },
+  {
+    id: 'constant-lanes',
+    heading: 'Lanes that never leave the usual value',
+    ofTrack: true,
+    look: constantLanes,
+  },
   { id: 'several-channels', heading: 'Parts of several channels', look: severalChannels },
   { id: 'shared-channel', heading: 'Parts that share a channel', look: sharedChannel },
   { id: 'shredded', heading: 'Tempo changes in too many steps', look: shredded },
@@ -94,8 +144,15 @@ const trackRules = rules.filter((r) => r.ofTrack);
 export function lookOver(song: Song, kept?: KeptLooks): Finding[] {
   const view = viewOf(song, (alone, t) => lookAtTrack(trackRules, alone, t), kept);
   const ofTracks = new Map<string, Noticed[]>(trackRules.map((r) => [r.id, []]));
-  for (const { look } of view.tracks) for (const [id, noticed] of Object.entries(look.findings)) ofTracks.get(id)!.push(...noticed);
+  for (const { look } of view.tracks)
+    for (const [id, noticed] of Object.entries(look.findings)) ofTracks.get(id)!.push(...noticed);
   return rules.flatMap(({ id, heading, look }) =>
-    (ofTracks.get(id) ?? look(view)).map((n) => ({ ...n, title: sentence(n.title), rule: id, heading, key: `${id} ${n.tracks.join(' ')}`.trim() })),
+    (ofTracks.get(id) ?? look(view)).map((n) => ({
+      ...n,
+      title: sentence(n.title),
+      rule: id,
+      heading,
+      key: `${id} ${n.tracks.join(' ')}`.trim(),
+    })),
   );
 }

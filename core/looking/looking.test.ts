@@ -1,6 +1,13 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { damagedCopy, drumGroove, instrumentCapture, phoneSketch, playersReturn, shreddedRamp } from '../../demo/arrivals.ts';
+import {
+  damagedCopy,
+  drumGroove,
+  instrumentCapture,
+  phoneSketch,
+  playersReturn,
+  shreddedRamp,
+} from '../../demo/arrivals.ts';
 import { lanternFerry } from '../../demo/lantern-ferry.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { runStep } from '../operations/run.ts';
@@ -27,16 +34,43 @@ describe('the look-over of the demo’s files', () => {
 
   // Each file's faults are those that demo/arrivals.ts plants; nothing else may be found.
   it.each([
-    ['phone sketch', () => split(songOf(phoneSketch())), ['doubled t2 t3', 'one-velocity t2', 'one-velocity t3', 'one-velocity t4', 'one-velocity t5', 'gap-before', 'unnamed t2', 'unnamed t3', 'unnamed t4', 'unnamed t5']],
+    [
+      'phone sketch',
+      () => split(songOf(phoneSketch())),
+      [
+        'doubled t2 t3',
+        'one-velocity t2',
+        'one-velocity t3',
+        'one-velocity t4',
+        'one-velocity t5',
+        'gap-before',
+        'unnamed t2',
+        'unnamed t3',
+        'unnamed t4',
+        'unnamed t5',
+      ],
+    ],
     [
       'instrument capture',
       () => songOf(instrumentCapture()),
       [
-        'left-hanging t5', ...['t2', 't3', 't4', 't5'].map((t) => `programs-inside ${t}`), ...['t2', 't3', 't4', 't5'].map((t) => `one-velocity ${t}`), ...['t2', 't3', 't4', 't5'].map((t) => `foreign-controllers ${t}`),
-        'system-exclusive t1', 'bend-range t5', ...['t2', 't3', 't4', 't5'].map((t) => `floods ${t}`), 'unheard-values t5', ...['t2', 't3', 't4', 't5'].map((t) => `idle-values ${t}`), ...['t2', 't3', 't4', 't5'].map((t) => `unnamed ${t}`),
+        'left-hanging t5',
+        ...['t2', 't3', 't4', 't5'].map((t) => `programs-inside ${t}`),
+        ...['t2', 't3', 't4', 't5'].map((t) => `one-velocity ${t}`),
+        ...['t2', 't3', 't4', 't5'].map((t) => `foreign-controllers ${t}`),
+        'system-exclusive t1',
+        'bend-range t5',
+        ...['t2', 't3', 't4', 't5'].map((t) => `floods ${t}`),
+        'unheard-values t5',
+        ...['t2', 't3', 't4', 't5'].map((t) => `idle-values ${t}`),
+        ...['t2', 't3', 't4', 't5'].map((t) => `unnamed ${t}`),
       ],
     ],
-    ['clarinet player returns', () => songOf(playersReturn()), Array.from({ length: 11 }, (_, i) => `unnamed t${i + 2}`)],
+    [
+      'clarinet player returns',
+      () => songOf(playersReturn()),
+      Array.from({ length: 11 }, (_, i) => `unnamed t${i + 2}`),
+    ],
     // The first of its hundreds of steps states again the tempo before it.
     ['squall ramp', () => songOf(shreddedRamp()), ['shredded', 'untidy-timing']],
     ['market groove', () => split(songOf(drumGroove())), []],
@@ -47,7 +81,9 @@ describe('the look-over of the demo’s files', () => {
   it('finds the notes that damaged bytes spoilt in the damaged copy, in the track that has them', () => {
     const reading = readSmf(damagedCopy());
     if (!reading.ok) throw new Error(reading.problem.code);
-    expect(keys(songOf(reading.value.smf)).filter((k) => k.startsWith('faulty-notes'))).toEqual(['faulty-notes t5']);
+    expect(keys(songOf(reading.value.smf)).filter((k) => k.startsWith('faulty-notes'))).toEqual([
+      'faulty-notes t5',
+    ]);
   });
 });
 
@@ -84,7 +120,11 @@ describe('settling', () => {
 
 describe('speed', () => {
   it('looks a song of 100,000 events over in bounded time', () => {
-    const events = eventsFrom(Array.from({ length: 100_000 }, (_, i) => channelEvent(i * 10, i % 2 ? 0x80 : 0x90, 40 + ((i >> 1) % 40), 1 + (i % 100))));
+    const events = eventsFrom(
+      Array.from({ length: 100_000 }, (_, i) =>
+        channelEvent(i * 10, i % 2 ? 0x80 : 0x90, 40 + ((i >> 1) % 40), 1 + (i % 100)),
+      ),
+    );
     const song = songOf({ ...lanternFerry(), tracks: [{ events }] });
     lookOver(song);
     const began = performance.now();

@@ -73,34 +73,67 @@ export interface KeptLooks {
 }
 
 /** What is parked is neither played nor sent, so the rules do not see it. */
-export function viewOf(whole: Song, lookAt: (song: LookedSong, t: LookedTrack) => TrackLook, kept?: KeptLooks): LookedSong {
+export function viewOf(
+  whole: Song,
+  lookAt: (song: LookedSong, t: LookedTrack) => TrackLook,
+  kept?: KeptLooks,
+): LookedSong {
   const song = sentSong(whole);
   const timing = timingOf(song);
   const meters = meterMap(timing.meters, song.division);
   const tempo = tempoMap(timing.tempos, song.division);
   const map = hasMapTrack(song);
-  const context: SongContext = { division: song.division, meters: timing.meters, tempos: timing.tempos, comparesParts: comparesParts(song) };
+  const context: SongContext = {
+    division: song.division,
+    meters: timing.meters,
+    tempos: timing.tempos,
+    comparesParts: comparesParts(song),
+  };
   const idsOf = new Map<readonly Track[], readonly string[]>();
   const heardWith = (track: Track): (readonly string[])[] => {
     const { lanes, ports } = factsOf(track);
-    return channelsIn(lanes).map((c) => memoised(idsOf, heardOn(song, ports, c), (list) => list.map((t) => t.id)));
+    return channelsIn(lanes).map((c) =>
+      memoised(idsOf, heardOn(song, ports, c), (list) => list.map((t) => t.id)),
+    );
   };
-  const base = { song, timing, meters, barAt: (tick: number) => positionAt(meters, tick).bar, seconds: (tick: number) => ticksToSeconds(tempo, tick), quarter: quarterTicks(song.division) };
+  const base = {
+    song,
+    timing,
+    meters,
+    barAt: (tick: number) => positionAt(meters, tick).bar,
+    seconds: (tick: number) => ticksToSeconds(tempo, tick),
+    quarter: quarterTicks(song.division),
+  };
   const tracks = song.tracks.map((track, i): LookedTrack => {
     const name = trackName(track, song.encoding);
     const label = labelOf(name, i);
     let look: TrackLook | undefined;
     const looked: LookedTrack = {
-      id: track.id, track, name, label, map: map && i === 0,
+      id: track.id,
+      track,
+      name,
+      label,
+      map: map && i === 0,
       get notes() {
         return notesOf(track.events);
       },
       get look() {
         if (look) return look;
-        const on: LookedOn = { id: track.id, song: context, label, name, map: looked.map, parked: whole.tracks[i]!.parked ?? [], heardWith: kept ? heardWith(track) : [] };
+        const on: LookedOn = {
+          id: track.id,
+          song: context,
+          label,
+          name,
+          map: looked.map,
+          parked: whole.tracks[i]!.parked ?? [],
+          heardWith: kept ? heardWith(track) : [],
+        };
         look = kept?.get(whole.tracks[i]!, on);
         if (look) return look;
-        look = lookAt({ ...base, tracks: [looked], parts: looked.notes.count > 0 ? [looked] : [] }, looked);
+        look = lookAt(
+          { ...base, tracks: [looked], parts: looked.notes.count > 0 ? [looked] : [] },
+          looked,
+        );
         kept?.keep(whole.tracks[i]!, on, look);
         return look;
       },

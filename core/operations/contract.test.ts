@@ -20,7 +20,8 @@ const songs = 120;
 const leastShare = 0.15;
 const rarer: Readonly<Record<string, number>> = {
   // A few songs are in ticks of frames.
-  'timing.to-quarters {}': 0.03, 'timing.to-quarters {"bpm":90,"ppq":960}': 0.03,
+  'timing.to-quarters {}': 0.03,
+  'timing.to-quarters {"bpm":90,"ppq":960}': 0.03,
   // Few songs have a spare track.
   'tracks.remove-empty {}': 0.05,
   // Most songs begin with that tempo.
@@ -37,20 +38,46 @@ interface Taken {
   readonly done: StepResult;
 }
 
-const examples = operations.flatMap((operation) => operation.examples.map((example) => ({ operation, example, name: `${operation.id} ${JSON.stringify(example.settings)}` })));
+const examples = operations.flatMap((operation) =>
+  operation.examples.map((example) => ({
+    operation,
+    example,
+    name: `${operation.id} ${JSON.stringify(example.settings)}`,
+  })),
+);
 
 /** What came of an example on each song that did not refuse it. */
-function takenOn({ operation, example }: { operation: Operation; example: Operation['examples'][number] }): Taken[] {
-  const asked = madeSong.chain((song) => fc.tuple(fc.constant(song), example.scope ? fc.constant(example.scope) : scopeIn(song, operation.scope === 'events')));
+function takenOn({
+  operation,
+  example,
+}: {
+  operation: Operation;
+  example: Operation['examples'][number];
+}): Taken[] {
+  const asked = madeSong.chain((song) =>
+    fc.tuple(
+      fc.constant(song),
+      example.scope ? fc.constant(example.scope) : scopeIn(song, operation.scope === 'events'),
+    ),
+  );
   return fc.sample(asked, { seed: 51, numRuns: songs }).flatMap(([before, scope]): Taken[] => {
-    const done = runStep(before, { operation: operation.id, settings: example.settings, scope }, exampleSources);
+    const done = runStep(
+      before,
+      { operation: operation.id, settings: example.settings, scope },
+      exampleSources,
+    );
     return done.ok ? [{ before, scope, done: done.value }] : [];
   });
 }
 
-const plain = ({ tracks, ...rest }: Song): unknown => [rest, tracks.map((t) => [t.id, t.parked, plainEvents(t.events)])];
-const inScope = (scope: Scope, track: Track): boolean => scope.tracks === 'all' || scope.tracks.includes(track.id);
-const faultsIn = ({ tracks }: Song): number => tracks.reduce((sum, t) => sum + faultCount(noteFaults(t.events)), 0);
+const plain = ({ tracks, ...rest }: Song): unknown => [
+  rest,
+  tracks.map((t) => [t.id, t.parked, plainEvents(t.events)]),
+];
+const inScope = (scope: Scope, track: Track): boolean =>
+  scope.tracks === 'all' || scope.tracks.includes(track.id);
+const faultsIn = ({ tracks }: Song): number =>
+  tracks.reduce((sum, t) => sum + faultCount(noteFaults(t.events)), 0);
 
 describe('the contract of an operation', () => {
   it.each(examples.map((e) => [e.name, e] as const))('%s', (name, example) => {
@@ -69,15 +96,33 @@ describe('the contract of an operation', () => {
         // A track that its report does not name is the same object as before, and every new one is named.
         if (!named.has(track.id)) expect(track).toBe(had);
         // Nor is one touched that it was not asked about.
-        if (had && example.operation.scope !== 'song' && !inScope(scope, had) && !reachesTheFirst.test(example.operation.id)) expect(track).toBe(had);
+        if (
+          had &&
+          example.operation.scope !== 'song' &&
+          !inScope(scope, had) &&
+          !reachesTheFirst.test(example.operation.id)
+        )
+          expect(track).toBe(had);
         // Each ends with its only end of track, at or behind everything.
         expect(plainEvents(track.events).filter((e) => e.includes(' ff2f'))).toHaveLength(1);
       }
       // It makes no fault in notes that its report does not tell.
-      if (faultsIn(after) > faultsIn(before)) expect(JSON.stringify(done.report)).toMatch(/more than before/);
+      if (faultsIn(after) > faultsIn(before))
+        expect(JSON.stringify(done.report)).toMatch(/more than before/);
       // Its settings, as they were checked and filled in, say the same step again.
-      const again = runStep(before, { operation: done.operation.id, version: done.operation.version, settings: JSON.parse(JSON.stringify(done.settings)) as unknown, scope: done.scope }, exampleSources);
-      expect(again.ok && [plain(again.value.song), again.value.report, again.value.described]).toEqual([plain(after), done.report, done.described]);
+      const again = runStep(
+        before,
+        {
+          operation: done.operation.id,
+          version: done.operation.version,
+          settings: JSON.parse(JSON.stringify(done.settings)) as unknown,
+          scope: done.scope,
+        },
+        exampleSources,
+      );
+      expect(
+        again.ok && [plain(again.value.song), again.value.report, again.value.described],
+      ).toEqual([plain(after), done.report, done.described]);
     }
   });
 });

@@ -13,18 +13,37 @@ const bars = 6;
 
 /** A part whose notes never overlap on a key: close together, long and short, some on bar lines. */
 const part = (channel: number) =>
-  fc.array(fc.tuple(fc.integer({ min: 0, max: 60 }), fc.integer({ min: 1, max: 200 }), fc.constantFrom(3, 60, 61, 62, 64, 124), fc.integer({ min: 1, max: 127 })), { minLength: 4, maxLength: 60 }).map((steps) => {
-    const free = new Map<number, number>();
-    const events: EventValue[] = [];
-    let at = 0;
-    for (const [wait, length, key, velocity] of steps) {
-      at = Math.max(at + wait, free.get(key) ?? 0);
-      if (at + length > bars * bar) break;
-      events.push(...note(at, length, key, velocity, channel), controller(at, 11, velocity, channel), channelEvent(at + 1, 0xa0 | channel, key, 50));
-      free.set(key, at + length);
-    }
-    return [...events, metaEvent((bars + 4) * bar, meta.endOfTrack), controller(bar * 2, 11, 90, channel), controller(bar * 3, 7, 80, channel)].sort((a, b) => a.atTick - b.atTick || a.status - b.status);
-  });
+  fc
+    .array(
+      fc.tuple(
+        fc.integer({ min: 0, max: 60 }),
+        fc.integer({ min: 1, max: 200 }),
+        fc.constantFrom(3, 60, 61, 62, 64, 124),
+        fc.integer({ min: 1, max: 127 }),
+      ),
+      { minLength: 4, maxLength: 60 },
+    )
+    .map((steps) => {
+      const free = new Map<number, number>();
+      const events: EventValue[] = [];
+      let at = 0;
+      for (const [wait, length, key, velocity] of steps) {
+        at = Math.max(at + wait, free.get(key) ?? 0);
+        if (at + length > bars * bar) break;
+        events.push(
+          ...note(at, length, key, velocity, channel),
+          controller(at, 11, velocity, channel),
+          channelEvent(at + 1, 0xa0 | channel, key, 50),
+        );
+        free.set(key, at + length);
+      }
+      return [
+        ...events,
+        metaEvent((bars + 4) * bar, meta.endOfTrack),
+        controller(bar * 2, 11, 90, channel),
+        controller(bar * 3, 7, 80, channel),
+      ].sort((a, b) => a.atTick - b.atTick || a.status - b.status);
+    });
 const song = fc.tuple(part(0), part(1), part(0)).map((parts) => songOf(...parts));
 
 interface PlainNote {
@@ -50,16 +69,28 @@ function notesIn(events: readonly EventValue[]): { notes: PlainNote[]; faults: n
     const first = waiting.shift();
     if (!first) continue;
     if (first.from === atTick) faults++;
-    notes.push({ from: first.from, to: atTick, says: `${id} ${first.from} ${atTick} ${first.velocity}` });
+    notes.push({
+      from: first.from,
+      to: atTick,
+      says: `${id} ${first.from} ${atTick} ${first.velocity}`,
+    });
   }
   for (const waiting of open.values()) faults += waiting.length;
   return { notes, faults };
 }
 
-const faultsIn = (song: Song): number => song.tracks.reduce((sum, t) => sum + notesIn(eventValues(t.events)).faults, 0);
-const named = (of: readonly StepRequest[]) => of.map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const);
+const faultsIn = (song: Song): number =>
+  song.tracks.reduce((sum, t) => sum + notesIn(eventValues(t.events)).faults, 0);
+const named = (of: readonly StepRequest[]) =>
+  of.map((r) => [`${r.operation} ${JSON.stringify(r.settings)}`, r] as const);
 /** Steps that move notes and leave their keys: they make no fault at all. */
-const moves = new Set(['notes.humanise', 'notes.quantise', 'notes.nudge', 'notes.lengths', 'notes.scale-time']);
+const moves = new Set([
+  'notes.humanise',
+  'notes.quantise',
+  'notes.nudge',
+  'notes.lengths',
+  'notes.scale-time',
+]);
 
 describe('issue 10.5: a step makes no fault that the look-over would report, unless its report names it', () => {
   it.each(named(exampleSteps))('%s', (_, request) => {
@@ -70,7 +101,10 @@ describe('issue 10.5: a step makes no fault that the look-over would report, unl
         if (!done.ok) return;
         const made = faultsIn(done.value.song);
         if (moves.has(request.operation)) expect(made).toBe(0);
-        if (made > 0) expect(done.value.report.changes.map((c) => c.detail).join(' ')).toMatch(/more than before: [\d,]+ /);
+        if (made > 0)
+          expect(done.value.report.changes.map((c) => c.detail).join(' ')).toMatch(
+            /more than before: [\d,]+ /,
+          );
       }),
       { seed: 12, numRuns: 80 },
     );
@@ -78,30 +112,56 @@ describe('issue 10.5: a step makes no fault that the look-over would report, unl
 });
 
 describe('issue 10.3: nothing outside the bars of a scope changes', () => {
-  const withBars = exampleSteps.filter((r) => operations.find((o) => o.id === r.operation)!.scope === 'events');
+  const withBars = exampleSteps.filter(
+    (r) => operations.find((o) => o.id === r.operation)!.scope === 'events',
+  );
 
   it.each(named(withBars))('%s', (_, request) => {
     fc.assert(
-      fc.property(song, fc.integer({ min: 1, max: bars }), fc.integer({ min: 0, max: 3 }), (before, from, more) => {
-        const [start, end] = [(from - 1) * bar, (from + more) * bar];
-        const done = runStep(before, { ...request, scope: { tracks: 'all', ...(request.scope as object), bars: { from, to: from + more } } }, exampleSources);
-        if (!done.ok) return;
-        const outside = (tick: number): boolean => tick < start || tick >= end;
-        before.tracks.forEach((track, n) => {
-          const after = done.value.song.tracks.find((t) => t.id === track.id);
-          if (!after) return;
-          const [old, now] = [eventValues(track.events), eventValues(after.events)];
-          const kept = new Set(notesIn(now).notes.map((o) => o.says));
-          // Notes that begin outside are what they were, but for one that the next of its key, moved from within, cuts.
-          // A key that was made to sound on another note's is told, and pairs anew.
-          const told = done.value.report.changes.some((c) => c.detail?.includes('more than before'));
-          for (const its of told ? [] : notesIn(old).notes) if (outside(its.from) && !(moves.has(request.operation) && its.to >= start - bar)) expect(kept, `track ${n + 1}`).toContain(its.says);
-          const rest = (events: readonly EventValue[]) => events.filter((e) => e.status < 0xf0 && (e.status >> 4 >= 0xb) && outside(e.atTick)).map((e) => `${e.atTick} ${e.status} ${e.data1} ${e.data2}`);
-          // What is stretched in time may come to lie behind the scope; what was there stays.
-          if (request.operation === 'notes.scale-time') expect(rest(now)).toEqual(expect.arrayContaining(rest(old)));
-          else expect(rest(now), `track ${n + 1}`).toEqual(rest(old));
-        });
-      }),
+      fc.property(
+        song,
+        fc.integer({ min: 1, max: bars }),
+        fc.integer({ min: 0, max: 3 }),
+        (before, from, more) => {
+          const [start, end] = [(from - 1) * bar, (from + more) * bar];
+          const done = runStep(
+            before,
+            {
+              ...request,
+              scope: {
+                tracks: 'all',
+                ...(request.scope as object),
+                bars: { from, to: from + more },
+              },
+            },
+            exampleSources,
+          );
+          if (!done.ok) return;
+          const outside = (tick: number): boolean => tick < start || tick >= end;
+          before.tracks.forEach((track, n) => {
+            const after = done.value.song.tracks.find((t) => t.id === track.id);
+            if (!after) return;
+            const [old, now] = [eventValues(track.events), eventValues(after.events)];
+            const kept = new Set(notesIn(now).notes.map((o) => o.says));
+            // Notes that begin outside are what they were, but for one that the next of its key, moved from within, cuts.
+            // A key that was made to sound on another note's is told, and pairs anew.
+            const told = done.value.report.changes.some((c) =>
+              c.detail?.includes('more than before'),
+            );
+            for (const its of told ? [] : notesIn(old).notes)
+              if (outside(its.from) && !(moves.has(request.operation) && its.to >= start - bar))
+                expect(kept, `track ${n + 1}`).toContain(its.says);
+            const rest = (events: readonly EventValue[]) =>
+              events
+                .filter((e) => e.status < 0xf0 && e.status >> 4 >= 0xb && outside(e.atTick))
+                .map((e) => `${e.atTick} ${e.status} ${e.data1} ${e.data2}`);
+            // What is stretched in time may come to lie behind the scope; what was there stays.
+            if (request.operation === 'notes.scale-time')
+              expect(rest(now)).toEqual(expect.arrayContaining(rest(old)));
+            else expect(rest(now), `track ${n + 1}`).toEqual(rest(old));
+          });
+        },
+      ),
       { seed: 13, numRuns: 80 },
     );
   });

@@ -6,13 +6,18 @@ import { channelEvent, meta, metaEvent, payloadOf } from '../smf/events.ts';
 describe('issue 9.7: costs grow no faster than their input', () => {
   it('32,000 channel prefixes are moved in under two seconds (a quadratic way took 32 s for 8,000), every one of them', () => {
     const many = 32_000;
-    const events = Array.from({ length: many }, (_, i) => [metaEvent(i, meta.channelPrefix, Uint8Array.of(0)), channelEvent(i, 0xb0, 7, i % 128)]).flat();
+    const events = Array.from({ length: many }, (_, i) => [
+      metaEvent(i, meta.channelPrefix, Uint8Array.of(0)),
+      channelEvent(i, 0xb0, 7, i % 128),
+    ]).flat();
     const song = songOf([], events);
     const began = performance.now();
     const { song: moved } = take(song, 'tracks.channel', { channel: 3 }, { tracks: ['t2'] });
     expect(performance.now() - began).toBeLessThan(2000);
     const { events: now } = moved.tracks[1]!;
-    const prefixes = Array.from({ length: now.count }, (_, i) => i).filter((i) => now.data1[i] === meta.channelPrefix && now.status[i] === 0xff);
+    const prefixes = Array.from({ length: now.count }, (_, i) => i).filter(
+      (i) => now.data1[i] === meta.channelPrefix && now.status[i] === 0xff,
+    );
     expect(prefixes.length).toBe(many);
     expect(prefixes.every((i) => payloadOf(now, i)[0] === 2)).toBe(true);
   });
@@ -20,9 +25,18 @@ describe('issue 9.7: costs grow no faster than their input', () => {
 
 describe('issue 9.7: the look-over of very many tracks', () => {
   const lookedIn = (many: number): number => {
-    const line = Array.from({ length: 20 }, (_, i) => [channelEvent(i * 24 + 7, 0x90, 60 + (i % 5), 50 + i), channelEvent(i * 24 + 17, 0x80, 60 + (i % 5), 64)]).flat();
+    const line = Array.from({ length: 20 }, (_, i) => [
+      channelEvent(i * 24 + 7, 0x90, 60 + (i % 5), 50 + i),
+      channelEvent(i * 24 + 17, 0x80, 60 + (i % 5), 64),
+    ]).flat();
     // Each part doubles the first, lies as late, and has a track that sets up its channel.
-    const song = songOf([], ...Array.from({ length: many }, () => [line, [channelEvent(0, 0xc0, 5), channelEvent(0, 0xb0, 7, 90)]]).flat());
+    const song = songOf(
+      [],
+      ...Array.from({ length: many }, () => [
+        line,
+        [channelEvent(0, 0xc0, 5), channelEvent(0, 0xb0, 7, 90)],
+      ]).flat(),
+    );
     const began = performance.now();
     expect(lookOver(song).length).toBeGreaterThan(many);
     take(song, 'tracks.channel', {});

@@ -2,7 +2,14 @@ import { noteFaults } from '../edit/note-faults.ts';
 import type { Song, Track } from '../song/song.ts';
 
 /** What can be wrong with notes, as it is called behind a number. */
-const kinds = { hanging: 'hanging', overlapping: 'overlapping another of the key', duplicate: 'written twice', doubled: 'struck together with another of the key', empty: 'without length', crossed: 'begun before the end on the same tick of the note before on the key' } as const;
+const kinds = {
+  hanging: 'hanging',
+  overlapping: 'overlapping another of the key',
+  duplicate: 'written twice',
+  doubled: 'struck together with another of the key',
+  empty: 'without length',
+  crossed: 'begun before the end on the same tick of the note before on the key',
+} as const;
 type Kind = keyof typeof kinds;
 
 /**
@@ -26,7 +33,14 @@ export function madeFaults(before: Song, after: Song): string | undefined {
 }
 
 function faultsOf(tracks: readonly Track[]): Record<Kind, number> {
-  const sum: Record<Kind, number> = { hanging: 0, overlapping: 0, duplicate: 0, doubled: 0, empty: 0, crossed: 0 };
+  const sum: Record<Kind, number> = {
+    hanging: 0,
+    overlapping: 0,
+    duplicate: 0,
+    doubled: 0,
+    empty: 0,
+    crossed: 0,
+  };
   for (const { events } of tracks) {
     const faults = noteFaults(events);
     for (const kind of Object.keys(sum) as Kind[]) sum[kind] += faults[kind].length;

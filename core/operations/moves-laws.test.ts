@@ -9,7 +9,9 @@ import { isSameTime, moveOf, placesOf } from '../timing/time-map.ts';
 import { runStep, type StepRequest } from './run.ts';
 
 /** Steps on single notes and tracks: they may move, add or take notes, and move no time. */
-const ofNotes = ({ operation, settings }: StepRequest): boolean => /^(notes\.(?!scale-time)|events|tracks|velocity|controllers)/.test(operation) || (settings as { what?: string } | undefined)?.what === 'notes only';
+const ofNotes = ({ operation, settings }: StepRequest): boolean =>
+  /^(notes\.(?!scale-time)|events|tracks|velocity|controllers)/.test(operation) ||
+  (settings as { what?: string } | undefined)?.what === 'notes only';
 
 /** Where the notes of a track begin, in order. */
 const starts = (song: Song, id: string): number[] => {
@@ -19,26 +21,36 @@ const starts = (song: Song, id: string): number[] => {
 };
 
 describe('steps say how time moved', () => {
-  it.each(namedSteps(exampleSteps.filter((r) => !ofNotes(r))))('%s: every note began where its new place says it was', (_, request) => {
-    fc.assert(
-      fc.property(madeSong, (song) => {
-        const done = runStep(song, request, exampleSources);
-        if (!done.ok) return;
-        const { moves, song: after } = done.value;
-        for (const { id } of after.tracks) {
-          if (!song.tracks.some((t) => t.id === id)) continue;
-          const there = starts(song, id).flatMap((tick) => placesOf(moveOf(moves, id), tick)).sort((a, b) => a - b);
-          const now = starts(after, id);
-          // A click is written into a track of its own; nothing else has more notes or fewer.
-          expect(now).toHaveLength(there.length);
-          // Stretched places lie between ticks.
-          now.forEach((tick, n) => expect(Math.abs(tick - there[n]!)).toBeLessThanOrEqual(0.501));
-        }
-        if (moves) expect(Object.values(moves.tracks ?? {}).concat([moves.song]).every(isSameTime)).toBe(false);
-      }),
-      { seed: 64, numRuns: 60 },
-    );
-  });
+  it.each(namedSteps(exampleSteps.filter((r) => !ofNotes(r))))(
+    '%s: every note began where its new place says it was',
+    (_, request) => {
+      fc.assert(
+        fc.property(madeSong, (song) => {
+          const done = runStep(song, request, exampleSources);
+          if (!done.ok) return;
+          const { moves, song: after } = done.value;
+          for (const { id } of after.tracks) {
+            if (!song.tracks.some((t) => t.id === id)) continue;
+            const there = starts(song, id)
+              .flatMap((tick) => placesOf(moveOf(moves, id), tick))
+              .sort((a, b) => a - b);
+            const now = starts(after, id);
+            // A click is written into a track of its own; nothing else has more notes or fewer.
+            expect(now).toHaveLength(there.length);
+            // Stretched places lie between ticks.
+            now.forEach((tick, n) => expect(Math.abs(tick - there[n]!)).toBeLessThanOrEqual(0.501));
+          }
+          if (moves)
+            expect(
+              Object.values(moves.tracks ?? {})
+                .concat([moves.song])
+                .every(isSameTime),
+            ).toBe(false);
+        }),
+        { seed: 64, numRuns: 60 },
+      );
+    },
+  );
 
   it.each(namedSteps(exampleSteps.filter(ofNotes)))('%s moves no time', (_, request) => {
     for (const song of fc.sample(madeSong, { seed: 65, numRuns: 10 })) {
@@ -49,7 +61,10 @@ describe('steps say how time moved', () => {
 
   it('a recipe says how its steps moved time together', () => {
     const [song] = fc.sample(madeSong, { seed: 66, numRuns: 1 });
-    const steps = [{ operation: 'timing.lead-in', settings: { bars: 1 } }, { operation: 'timing.resolution', settings: { ppq: 192 } }];
+    const steps = [
+      { operation: 'timing.lead-in', settings: { bars: 1 } },
+      { operation: 'timing.resolution', settings: { ppq: 192 } },
+    ];
     const done = runStep(song!, { operation: 'recipe.run', settings: { name: 'Both', steps } });
     if (!done.ok) throw new Error(done.problem.code);
     const bar = take(song!, 'timing.lead-in', { bars: 1 }).song;
@@ -60,8 +75,13 @@ describe('steps say how time moved', () => {
 
   it('a lead-in that is marked too says so as well', () => {
     const [song] = fc.sample(madeSong, { seed: 67, numRuns: 1 });
-    const done = runStep(song!, { operation: 'timing.lead-in', settings: { bars: 2, mark: 'as a section' } });
+    const done = runStep(song!, {
+      operation: 'timing.lead-in',
+      settings: { bars: 2, mark: 'as a section' },
+    });
     if (!done.ok) throw new Error(done.problem.code);
-    expect(placesOf(moveOf(done.value.moves, 't2'), starts(song!, 't2')[0]!)).toEqual([starts(done.value.song, 't2')[0]]);
+    expect(placesOf(moveOf(done.value.moves, 't2'), starts(song!, 't2')[0]!)).toEqual([
+      starts(done.value.song, 't2')[0],
+    ]);
   });
 });

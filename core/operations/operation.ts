@@ -41,4 +41,5 @@ export interface Example<Settings extends z.ZodObject = z.ZodObject> {
 }
 
 /** Keeps the settings' type while the list holds operations of all kinds. */
-export const defineOperation = <S extends z.ZodObject>(operation: Operation<S>): Operation => Object.freeze(operation) as unknown as Operation;
+export const defineOperation = <S extends z.ZodObject>(operation: Operation<S>): Operation =>
+  Object.freeze(operation) as unknown as Operation;

@@ -9,12 +9,20 @@ import { runStep } from './run.ts';
 /** Channel messages of a song by a reading of its own: those of parked lanes, and all others. Controllers stand by their number. */
 function messages({ tracks }: Song): { parked: string[]; played: string[] } {
   const both = { parked: [] as string[], played: [] as string[] };
-  for (const { events: { status, data1, data2, count }, parked } of tracks) {
+  for (const {
+    events: { status, data1, data2, count },
+    parked,
+  } of tracks) {
     for (let i = 0; i < count; i++) {
       const kind = status[i]! >> 4;
       if (kind < 0xb || kind === 0xf) continue;
-      const what = kind === 0xb ? data1[i]! : ({ 0xc: 'program', 0xd: 'pressure', 0xe: 'bend' } as const)[kind as 0xc | 0xd | 0xe];
-      both[parked?.includes(`${status[i]! & 15}:${what}`) ? 'parked' : 'played'].push(`${what} ${data1[i]} ${data2[i]}`);
+      const what =
+        kind === 0xb
+          ? data1[i]!
+          : ({ 0xc: 'program', 0xd: 'pressure', 0xe: 'bend' } as const)[kind as 0xc | 0xd | 0xe];
+      both[parked?.includes(`${status[i]! & 15}:${what}`) ? 'parked' : 'played'].push(
+        `${what} ${data1[i]} ${data2[i]}`,
+      );
     }
   }
   both.parked.sort();
@@ -23,7 +31,8 @@ function messages({ tracks }: Song): { parked: string[]; played: string[] } {
 }
 
 /** What parks, what takes or brings whole tracks or events by hand, what gives both halves of a part its lanes, and what runs other steps. */
-const itsOwn = /^(controllers\.(un)?park|tracks\.(bring-in|remove|split-by-(pitch|voice|drum))|events\.(edit|insert|delete)|recipe\.run)$/;
+const itsOwn =
+  /^(controllers\.(un)?park|tracks\.(bring-in|remove|split-by-(pitch|voice|drum))|events\.(edit|insert|delete)|recipe\.run)$/;
 
 describe('what is parked stays parked, and what plays stays playing', () => {
   it.each(namedSteps(exampleSteps.filter((r) => !itsOwn.test(r.operation))))('%s', (_, request) => {
@@ -39,28 +48,51 @@ describe('what is parked stays parked, and what plays stays playing', () => {
     );
   });
 
-  const parks = (song: Song, track: number, ...parked: string[]): Song => ({ ...song, tracks: song.tracks.map((t, n) => (n === track ? { ...t, parked } : t)) });
+  const parks = (song: Song, track: number, ...parked: string[]): Song => ({
+    ...song,
+    tracks: song.tracks.map((t, n) => (n === track ? { ...t, parked } : t)),
+  });
   const part = [controller(0, 7, 20), ...note(0, 96, 60)];
 
   it('moved to another channel, a parked lane is parked there', () => {
-    const moved = take(parks(songOf(part), 0, '0:7'), 'tracks.channel', { channel: 5 }).song.tracks[0]!;
+    const moved = take(parks(songOf(part), 0, '0:7'), 'tracks.channel', { channel: 5 }).song
+      .tracks[0]!;
     expect(moved.parked).toEqual(['4:7']);
     expect(moved.events.status[0]).toBe(0xb4);
   });
 
   it('one track cannot park a lane and play it: what would come to that is left, and says why', () => {
-    const both = take(parks(songOf([...part, controller(0, 7, 90, 1)]), 0, '0:7'), 'tracks.channel', { channel: 5 });
+    const both = take(
+      parks(songOf([...part, controller(0, 7, 90, 1)]), 0, '0:7'),
+      'tracks.channel',
+      { channel: 5 },
+    );
     expect(both.report.changes).toEqual([]);
     expect(both.report.skipped[0]!.why).toMatch(/unpark it, or split the track by channel first/);
     const merged = take(parks(songOf(part, part), 0, '0:7'), 'tracks.merge');
     expect(merged.report.changes).toEqual([]);
     expect(merged.report.skipped[0]!.why).toMatch(/parked in another of the tracks/);
-    expect(take(parks(parks(songOf(part, part), 0, '0:7'), 1, '0:7'), 'tracks.merge').song.tracks.map((t) => t.parked)).toEqual([['0:7']]);
+    expect(
+      take(parks(parks(songOf(part, part), 0, '0:7'), 1, '0:7'), 'tracks.merge').song.tracks.map(
+        (t) => t.parked,
+      ),
+    ).toEqual([['0:7']]);
   });
 
   it('no curve is drawn over a parked lane; values written there by hand say that they are parked', () => {
     const song = parks(songOf(part), 0, '0:7');
-    expect(take(song, 'controllers.draw', { lane: 7 }).report.skipped[0]!.why).toBe('Its volume is parked: unpark it first.');
-    expect(take(song, 'controllers.write', { track: 't1', channel: 1, lane: 7, from: 0, to: 9, points: [[5, 50]] }).report.changes[0]!.detail).toMatch(/parked, so this is neither played nor sent/);
+    expect(take(song, 'controllers.draw', { lane: 7 }).report.skipped[0]!.why).toBe(
+      'Its volume is parked: unpark it first.',
+    );
+    expect(
+      take(song, 'controllers.write', {
+        track: 't1',
+        channel: 1,
+        lane: 7,
+        from: 0,
+        to: 9,
+        points: [[5, 50]],
+      }).report.changes[0]!.detail,
+    ).toMatch(/parked, so this is neither played nor sent/);
   });
 });

@@ -11,10 +11,19 @@ import { recipeSchema } from './recipe/run/recipe.ts';
 import { shippedRecipes } from './recipe/run/shipped.ts';
 import { findOperation } from './find.ts';
 
-const named = (name: string, ...events: EventValue[]): EventValue[] => [metaEvent(0, meta.trackName, encodeText(name)), ...events];
+const named = (name: string, ...events: EventValue[]): EventValue[] => [
+  metaEvent(0, meta.trackName, encodeText(name)),
+  ...events,
+];
 const song = songOf(
   named('Map', metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))),
-  named('Violin', channelEvent(0, 0xc0, 40), controller(0, 91, 40), ...note(0, 96, 60), ...note(96, 96, 62)),
+  named(
+    'Violin',
+    channelEvent(0, 0xc0, 40),
+    controller(0, 91, 40),
+    ...note(0, 96, 60),
+    ...note(96, 96, 62),
+  ),
   named('Drums', ...note(0, 96, 36, 80, 9)),
   named('Flute', channelEvent(0, 0xc2, 73), ...note(0, 96, 72, 80, 2)),
 );
@@ -22,16 +31,26 @@ const recipe = (...steps: object[]) => ({ name: 'Test', steps });
 
 describe('who a step of a recipe is for', () => {
   it.each<[Meaning, string[]]>([
-    ['all', ['t1', 't2', 't3', 't4']], ['drums', ['t3']], ['pitched', ['t2', 't4']], [{ named: ['violin', 'Flute '] }, ['t2', 't4']],
-    [{ families: ['Pipe'] }, ['t4']], [{ families: ['Strings', 'Pipe'] }, ['t2', 't4']], [{ families: ['Organ'] }, []],
+    ['all', ['t1', 't2', 't3', 't4']],
+    ['drums', ['t3']],
+    ['pitched', ['t2', 't4']],
+    [{ named: ['violin', 'Flute '] }, ['t2', 't4']],
+    [{ families: ['Pipe'] }, ['t4']],
+    [{ families: ['Strings', 'Pipe'] }, ['t2', 't4']],
+    [{ families: ['Organ'] }, []],
   ])('%j', (meaning, ids) => {
     const meant = tracksMeant(song, song.tracks, meaning, 'x');
     expect(meant.ok && meant.value.map((t) => t.id)).toEqual(ids);
   });
 
   it('is said by name where a step was taken on single tracks', () => {
-    const tracks = [{ id: 't1', name: 'Violin' }, { id: 't2', name: '' }];
-    expect(meaningOf({ tracks }, ['t1', 't2', 't9'], new Map([['t9', 'Gone']]))).toEqual({ named: ['Violin', 'Gone'] });
+    const tracks = [
+      { id: 't1', name: 'Violin' },
+      { id: 't2', name: '' },
+    ];
+    expect(meaningOf({ tracks }, ['t1', 't2', 't9'], new Map([['t9', 'Gone']]))).toEqual({
+      named: ['Violin', 'Gone'],
+    });
     expect(meaningOf({ tracks }, 'all', new Map())).toBe('all');
   });
 });
@@ -40,56 +59,139 @@ describe('running a recipe', () => {
   it('does the same as its steps one after the other', () => {
     const first = take(song, 'events.keep-notes').song;
     const byHand = take(first, 'velocity.set', { add: 10 }, { tracks: ['t2', 't4'] }).song;
-    const { song: after, report, described } = take(song, 'recipe.run', recipe({ operation: 'events.keep-notes' }, { operation: 'velocity.set', settings: { add: 10 }, who: 'pitched' }));
-    expect(after.tracks.map((t) => plainEvents(t.events))).toEqual(byHand.tracks.map((t) => plainEvents(t.events)));
-    expect(report.changes.map((c) => [c.track, c.detail])).toEqual([['t2', 'step 1'], ['t4', 'step 1'], ['t2', 'step 2'], ['t4', 'step 2']]);
+    const {
+      song: after,
+      report,
+      described,
+    } = take(
+      song,
+      'recipe.run',
+      recipe(
+        { operation: 'events.keep-notes' },
+        { operation: 'velocity.set', settings: { add: 10 }, who: 'pitched' },
+      ),
+    );
+    expect(after.tracks.map((t) => plainEvents(t.events))).toEqual(
+      byHand.tracks.map((t) => plainEvents(t.events)),
+    );
+    expect(report.changes.map((c) => [c.track, c.detail])).toEqual([
+      ['t2', 'step 1'],
+      ['t4', 'step 1'],
+      ['t2', 'step 2'],
+      ['t4', 'step 2'],
+    ]);
     expect(described).toBe('Ran “Test”: 2 steps on 2 tracks');
   });
 
   it('keeps to the tracks that are selected, and to those that its own steps added', () => {
-    const { song: after } = take(song, 'recipe.run', recipe({ operation: 'tracks.split-by-pitch', settings: { key: 61 } }, { operation: 'velocity.set', settings: { to: 9 } }), { tracks: ['t2'] });
-    const velocities = after.tracks.map((t) => plainEvents(t.events).filter((e) => / 9./.test(e)).map((e) => e.slice(-2)));
+    const { song: after } = take(
+      song,
+      'recipe.run',
+      recipe(
+        { operation: 'tracks.split-by-pitch', settings: { key: 61 } },
+        { operation: 'velocity.set', settings: { to: 9 } },
+      ),
+      { tracks: ['t2'] },
+    );
+    const velocities = after.tracks.map((t) =>
+      plainEvents(t.events)
+        .filter((e) => / 9./.test(e))
+        .map((e) => e.slice(-2)),
+    );
     expect(velocities).toEqual([[], ['09'], ['09'], ['50'], ['50']]);
   });
 
   it('says which steps found nobody or nothing', () => {
-    const { report } = take(song, 'recipe.run', recipe({ operation: 'velocity.set', settings: { add: 1 }, who: { families: ['Organ'] } }, { operation: 'notes.repair' }, { operation: 'velocity.set', settings: { add: 1 } }));
-    expect(report.skipped.map((s) => s.why)).toEqual(['Step 1, Set or scale velocity, is for organ family: there are none here.', 'Step 2, Repair notes, had nothing to do.']);
+    const { report } = take(
+      song,
+      'recipe.run',
+      recipe(
+        { operation: 'velocity.set', settings: { add: 1 }, who: { families: ['Organ'] } },
+        { operation: 'notes.repair' },
+        { operation: 'velocity.set', settings: { add: 1 } },
+      ),
+    );
+    expect(report.skipped.map((s) => s.why)).toEqual([
+      'Step 1, Set or scale velocity, is for organ family: there are none here.',
+      'Step 2, Repair notes, had nothing to do.',
+    ]);
   });
 
   it('is refused whole where a part is missing, a setting wrong, or a step names places of one song', () => {
     const good = { operation: 'events.keep-notes' };
-    expect(refusal(song, 'recipe.run', recipe(good, { operation: 'velocity.set', who: { named: ['Oboe'] } }))).toBe('recipe-tracks-missing');
-    expect(refusal(song, 'recipe.run', recipe(good, { operation: 'velocity.set', settings: { to: 500 } }))).toBe('settings-invalid');
-    expect(refusal(song, 'recipe.run', recipe(good, { operation: 'events.delete', settings: { rows: { t1: [[0, 0]] } } }))).toBe('settings-invalid');
-    expect(refusal(song, 'recipe.run', recipe(good, { operation: 'no.such' }))).toBe('operation-unknown');
-    expect(refusal(song, 'recipe.run', recipe(good, { operation: 'tracks.remove' }))).toBe('no-track-left');
+    expect(
+      refusal(
+        song,
+        'recipe.run',
+        recipe(good, { operation: 'velocity.set', who: { named: ['Oboe'] } }),
+      ),
+    ).toBe('recipe-tracks-missing');
+    expect(
+      refusal(
+        song,
+        'recipe.run',
+        recipe(good, { operation: 'velocity.set', settings: { to: 500 } }),
+      ),
+    ).toBe('settings-invalid');
+    expect(
+      refusal(
+        song,
+        'recipe.run',
+        recipe(good, { operation: 'events.delete', settings: { rows: { t1: [[0, 0]] } } }),
+      ),
+    ).toBe('settings-invalid');
+    expect(refusal(song, 'recipe.run', recipe(good, { operation: 'no.such' }))).toBe(
+      'operation-unknown',
+    );
+    expect(refusal(song, 'recipe.run', recipe(good, { operation: 'tracks.remove' }))).toBe(
+      'no-track-left',
+    );
     expect(refusal(song, 'recipe.run', { name: 'Test', steps: [] })).toBe('settings-invalid');
   });
 });
 
 describe('the shipped recipes', () => {
-  it.each(shippedRecipes.map((r) => [r.name, r] as const))('%s is whole, explained, and does something for the worst file', (_, { id, ...shipped }) => {
-    expect(recipeSchema.safeParse(shipped).success, id).toBe(true);
-    expect(shipped.about.length).toBeGreaterThan(40);
-    for (const step of shipped.steps) {
-      const operation = findOperation(step.operation);
-      expect(operation?.settings.safeParse(step.settings).success, step.operation).toBe(true);
-      expect(operation?.byHand).toBeUndefined();
-    }
-    const worst = songsFromSmf(instrumentCapture(), 'x.mid')[0]!;
-    expect(take(worst, 'recipe.run', { name: shipped.name, steps: shipped.steps }).report.changes.length).toBeGreaterThan(0);
-  });
+  it.each(shippedRecipes.map((r) => [r.name, r] as const))(
+    '%s is whole, explained, and does something for the worst file',
+    (_, { id, ...shipped }) => {
+      expect(recipeSchema.safeParse(shipped).success, id).toBe(true);
+      expect(shipped.about.length).toBeGreaterThan(40);
+      for (const step of shipped.steps) {
+        const operation = findOperation(step.operation);
+        expect(operation?.settings.safeParse(step.settings).success, step.operation).toBe(true);
+        expect(operation?.byHand).toBeUndefined();
+      }
+      const worst = songsFromSmf(instrumentCapture(), 'x.mid')[0]!;
+      expect(
+        take(worst, 'recipe.run', { name: shipped.name, steps: shipped.steps }).report.changes
+          .length,
+      ).toBeGreaterThan(0);
+    },
+  );
 
   it('leave no finding of what they are for', () => {
     const worst = songsFromSmf(instrumentCapture(), 'x.mid')[0]!;
     const rules = (id: string): string[] => {
       const { name, steps } = shippedRecipes.find((r) => r.id === id)!;
-      return [...new Set(lookOver(take(worst, 'recipe.run', { name, steps }).song).map((f) => f.rule))];
+      return [
+        ...new Set(lookOver(take(worst, 'recipe.run', { name, steps }).song).map((f) => f.rule)),
+      ];
     };
     expect(rules('notes-only')).toEqual(['one-velocity', 'unnamed']);
-    expect(rules('another-instrument').filter((r) => ['foreign-controllers', 'programs-inside', 'system-exclusive', 'left-hanging', 'bank-alone'].includes(r))).toEqual([]);
+    expect(
+      rules('another-instrument').filter((r) =>
+        [
+          'foreign-controllers',
+          'programs-inside',
+          'system-exclusive',
+          'left-hanging',
+          'bank-alone',
+        ].includes(r),
+      ),
+    ).toEqual([]);
     expect(rules('flat-velocities')).not.toContain('one-velocity');
-    expect(rules('lighten').filter((r) => ['floods', 'idle-values', 'unheard-values'].includes(r))).toEqual([]);
+    expect(
+      rules('lighten').filter((r) => ['floods', 'idle-values', 'unheard-values'].includes(r)),
+    ).toEqual([]);
   });
 });

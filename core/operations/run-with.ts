@@ -6,7 +6,13 @@ import type { Song } from '../song/song.ts';
 import { isSame, type Moves } from '../timing/time-map.ts';
 import { madeFaults } from './made-faults.ts';
 import type { Applied, Change, Operation, Report } from './operation.ts';
-import { sourceKey, sourceWords, type NamedSource, type SourceName, type Sources } from './sources.ts';
+import {
+  sourceKey,
+  sourceWords,
+  type NamedSource,
+  type SourceName,
+  type Sources,
+} from './sources.ts';
 import { whatIsLeft } from './what-is-left.ts';
 
 /** A step as it is asked for, from anywhere: settings and scope are not trusted. */
@@ -31,41 +37,89 @@ export interface StepResult {
 }
 
 /** Checks and applies one step of the operations given, with what it takes from outside the song. */
-export function runWith(operations: readonly Operation[], song: Song, request: StepRequest, sources: Sources): Result<StepResult> {
+export function runWith(
+  operations: readonly Operation[],
+  song: Song,
+  request: StepRequest,
+  sources: Sources,
+): Result<StepResult> {
   const operation = operations.find((o) => o.id === request.operation);
-  if (!operation) return refused({ code: 'operation-unknown', where: { id: request.operation }, known: operations.map((o) => o.id) });
-  if (request.version !== undefined && request.version > operation.version) return refused({ code: 'settings-invalid', where: { field: 'version' }, expected: `at most ${operation.version}`, found: String(request.version) });
-  const settings = operation.settings.safeParse(upgraded(operation, request.settings ?? {}, request.version));
+  if (!operation)
+    return refused({
+      code: 'operation-unknown',
+      where: { id: request.operation },
+      known: operations.map((o) => o.id),
+    });
+  if (request.version !== undefined && request.version > operation.version)
+    return refused({
+      code: 'settings-invalid',
+      where: { field: 'version' },
+      expected: `at most ${operation.version}`,
+      found: String(request.version),
+    });
+  const settings = operation.settings.safeParse(
+    upgraded(operation, request.settings ?? {}, request.version),
+  );
   if (!settings.success) return refused(invalid('settings', settings.error));
   const scope = scopeSchema.safeParse(request.scope ?? {});
   if (!scope.success) return refused(invalid('scope', scope.error));
-  if (scope.data.bars && operation.scope !== 'events') return refused({ code: 'scope-has-bars', where: { field: 'scope.bars' } });
+  if (scope.data.bars && operation.scope !== 'events')
+    return refused({ code: 'scope-has-bars', where: { field: 'scope.bars' } });
   const missing = operation.sources?.(settings.data).find((source) => !isThere(source, sources));
-  if (missing) return refused({ code: 'source-missing', where: { field: 'settings' }, source: sourceWords(missing), blank: 'blank' in missing });
+  if (missing)
+    return refused({
+      code: 'source-missing',
+      where: { field: 'settings' },
+      source: sourceWords(missing),
+      blank: 'blank' in missing,
+    });
   const applied = operation.apply(song, settings.data, scope.data, sources);
   if (!applied.ok) return applied;
   const held = holdable(song, applied.value);
   if (!held.ok) return held;
   const report = told(song, held.value);
-  const moves = applied.value.moves && !isSame(applied.value.moves) ? applied.value.moves : undefined;
-  return ok({ song: held.value.song, report, ...(moves ? { moves } : {}), described: operation.describe(settings.data, report), operation, settings: settings.data, scope: scope.data });
+  const moves =
+    applied.value.moves && !isSame(applied.value.moves) ? applied.value.moves : undefined;
+  return ok({
+    song: held.value.song,
+    report,
+    ...(moves ? { moves } : {}),
+    described: operation.describe(settings.data, report),
+    operation,
+    settings: settings.data,
+    scope: scope.data,
+  });
 }
 
 const isNamed = (source: SourceName): source is NamedSource => !('blank' in source);
-const isThere = (source: SourceName, sources: Sources): boolean => isNamed(source) && sources.has(sourceKey(source));
+const isThere = (source: SourceName, sources: Sources): boolean =>
+  isNamed(source) && sources.has(sourceKey(source));
 
 /** The sources that a step names, each once; none where the step cannot be read, which is said when it is run. */
-export function namedSources(operations: readonly Operation[], request: StepRequest): readonly NamedSource[] {
+export function namedSources(
+  operations: readonly Operation[],
+  request: StepRequest,
+): readonly NamedSource[] {
   const operation = operations.find((o) => o.id === request.operation);
-  const settings = operation?.sources && operation.settings.safeParse(upgraded(operation, request.settings ?? {}, request.version));
+  const settings =
+    operation?.sources &&
+    operation.settings.safeParse(upgraded(operation, request.settings ?? {}, request.version));
   if (!settings?.success) return [];
   const named = operation!.sources!(settings.data).filter(isNamed);
   return [...new Map(named.map((source) => [sourceKey(source), source])).values()];
 }
 
 /** Settings made for a version of an operation, as it takes them now. */
-export function upgraded(operation: Operation, settings: unknown, version = operation.version): unknown {
-  const older = version < operation.version && operation.upgrade && typeof settings === 'object' && settings !== null;
+export function upgraded(
+  operation: Operation,
+  settings: unknown,
+  version = operation.version,
+): unknown {
+  const older =
+    version < operation.version &&
+    operation.upgrade &&
+    typeof settings === 'object' &&
+    settings !== null;
   return older ? operation.upgrade!(settings as Record<string, unknown>, version) : settings;
 }
 
@@ -75,8 +129,14 @@ function told(before: Song, { song, report }: Applied): Report {
   const left = whatIsLeft(before, song);
   const faults = madeFaults(before, song);
   if (left.size === 0 && !faults) return report;
-  const words = (change: Change, n: number): string => [change.detail, n === 0 && faults, change.track && left.get(change.track)].filter(Boolean).join('; ');
-  return { ...report, changes: report.changes.map((c, n) => (words(c, n) ? { ...c, detail: words(c, n) } : c)) };
+  const words = (change: Change, n: number): string =>
+    [change.detail, n === 0 && faults, change.track && left.get(change.track)]
+      .filter(Boolean)
+      .join('; ');
+  return {
+    ...report,
+    changes: report.changes.map((c, n) => (words(c, n) ? { ...c, detail: words(c, n) } : c)),
+  };
 }
 
 /** What a step made, with gaps that no file can say bridged in the tracks that it touched, and told; refused where nothing can bridge them. */
@@ -86,20 +146,36 @@ function holdable(before: Song, { song, report }: Applied): Result<Applied> {
   const held = bridgedSong(song, known);
   if (!held.ok) return held;
   if (held.value.bridges.length === 0) return ok({ song: held.value.song, report });
-  const told = held.value.bridges.map(({ track, name, bridges }) => ({ track: track.id, name, did: 'changed' as const, counts: {}, detail: bridgeWords(bridges) }));
-  return ok({ song: held.value.song, report: { ...report, changes: [...report.changes, ...told] } });
+  const told = held.value.bridges.map(({ track, name, bridges }) => ({
+    track: track.id,
+    name,
+    did: 'changed' as const,
+    counts: {},
+    detail: bridgeWords(bridges),
+  }));
+  return ok({
+    song: held.value.song,
+    report: { ...report, changes: [...report.changes, ...told] },
+  });
 }
 
 /** The first fault of a validation, as a problem that names the field. */
 export function invalid(root: string, error: z.ZodError): Problem {
   const [issue] = error.issues;
   const field = [root, ...(issue?.path ?? [])].join('.');
-  return { code: 'settings-invalid', where: { field }, expected: expectation(issue), found: found(issue) };
+  return {
+    code: 'settings-invalid',
+    where: { field },
+    expected: expectation(issue),
+    found: found(issue),
+  };
 }
 
 function expectation(issue: z.core.$ZodIssue | undefined): string {
-  if (issue?.code === 'too_small') return `at least ${issue.minimum}${issue.origin === 'string' ? ' character' : ''}`;
-  if (issue?.code === 'too_big') return `at most ${issue.maximum}${issue.origin === 'string' ? ' characters' : ''}`;
+  if (issue?.code === 'too_small')
+    return `at least ${issue.minimum}${issue.origin === 'string' ? ' character' : ''}`;
+  if (issue?.code === 'too_big')
+    return `at most ${issue.maximum}${issue.origin === 'string' ? ' characters' : ''}`;
   if (issue?.code === 'unrecognized_keys') return 'only the fields that are described';
   if (issue?.code === 'invalid_type') return issue.expected;
   return issue?.message ?? 'what is described';

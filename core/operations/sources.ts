@@ -1,7 +1,11 @@
 import { z } from 'zod';
 import type { Song } from '../song/song.ts';
 
-const called = z.string().max(200).optional().meta({ title: 'Called', description: 'What people know it by; nothing is found by it.' });
+const called = z
+  .string()
+  .max(200)
+  .optional()
+  .meta({ title: 'Called', description: 'What people know it by; nothing is found by it.' });
 
 /**
  * What a step takes from outside its song, by a name that always means the same: a file as it was received, by the SHA-256 of its bytes,
@@ -10,12 +14,30 @@ const called = z.string().max(200).optional().meta({ title: 'Called', descriptio
 export const sourceSchema = z
   .union([
     z.strictObject({
-      original: z.string().regex(/^[0-9a-f]{64}$/).meta({ title: 'SHA-256 of the file' }),
-      part: z.int().min(1).max(65_535).default(1).meta({ title: 'Which of the songs in it', description: 'A file may hold several patterns, or several files.' }),
+      original: z
+        .string()
+        .regex(/^[0-9a-f]{64}$/)
+        .meta({ title: 'SHA-256 of the file' }),
+      part: z
+        .int()
+        .min(1)
+        .max(65_535)
+        .default(1)
+        .meta({
+          title: 'Which of the songs in it',
+          description: 'A file may hold several patterns, or several files.',
+        }),
       called,
     }),
     z.strictObject({ song: z.uuid(), revision: z.int().min(0), called }),
-    z.strictObject({ blank: z.string().trim().min(1).max(200).meta({ title: 'What is asked for when the recipe is run' }) }),
+    z.strictObject({
+      blank: z
+        .string()
+        .trim()
+        .min(1)
+        .max(200)
+        .meta({ title: 'What is asked for when the recipe is run' }),
+    }),
   ])
   .meta({ title: 'From', offers: 'source' });
 
@@ -24,7 +46,10 @@ export type SourceName = z.infer<typeof sourceSchema>;
 export type NamedSource = Exclude<SourceName, { blank: string }>;
 
 /** The same for one source however it is called. */
-export const sourceKey = (source: NamedSource): string => ('original' in source ? `original ${source.original} ${source.part}` : `song ${source.song} ${source.revision}`);
+export const sourceKey = (source: NamedSource): string =>
+  'original' in source
+    ? `original ${source.original} ${source.part}`
+    : `song ${source.song} ${source.revision}`;
 
 /** What people call a source. */
 export const sourceWords = (source: SourceName): string => {
@@ -38,22 +63,51 @@ export type Sources = ReadonlyMap<string, Song>;
 export const noSources: Sources = new Map();
 
 /** Settings whose blanks are filled: a field that is a blank of a name gets the source given for it. */
-export function filled(settings: Readonly<Record<string, unknown>>, given: Readonly<Record<string, NamedSource>>): Record<string, unknown> {
-  return Object.fromEntries(Object.entries(settings).map(([field, value]) => [field, (isBlank(value) && given[value.blank]) || value]));
+export function filled(
+  settings: Readonly<Record<string, unknown>>,
+  given: Readonly<Record<string, NamedSource>>,
+): Record<string, unknown> {
+  return Object.fromEntries(
+    Object.entries(settings).map(([field, value]) => [
+      field,
+      (isBlank(value) && given[value.blank]) || value,
+    ]),
+  );
 }
 
 /** Settings for songs to come: what was taken from outside becomes a blank of its name. */
 export const blanked = (settings: Readonly<Record<string, unknown>>): Record<string, unknown> =>
-  Object.fromEntries(Object.entries(settings).map(([field, value]) => [field, isNamedSource(value) ? { blank: value.called?.trim() || 'What is brought in' } : value]));
+  Object.fromEntries(
+    Object.entries(settings).map(([field, value]) => [
+      field,
+      isNamedSource(value) ? { blank: value.called?.trim() || 'What is brought in' } : value,
+    ]),
+  );
 
 /** The names of the blanks of steps, each once. */
-export const blanksOf = (steps: readonly { readonly settings: Readonly<Record<string, unknown>> }[]): string[] => [
-  ...new Set(steps.flatMap(({ settings }) => Object.values(settings).filter(isBlank).map(({ blank }) => blank))),
+export const blanksOf = (
+  steps: readonly { readonly settings: Readonly<Record<string, unknown>> }[],
+): string[] => [
+  ...new Set(
+    steps.flatMap(({ settings }) =>
+      Object.values(settings)
+        .filter(isBlank)
+        .map(({ blank }) => blank),
+    ),
+  ),
 ];
 
 /** Whether settings name something outside their song, be it for steps within. */
-export const namesSources = (settings: Readonly<Record<string, unknown>>): boolean => Object.values({ ...settings, ...(settings.sources as object | undefined) }).some(isNamedSource);
+export const namesSources = (settings: Readonly<Record<string, unknown>>): boolean =>
+  Object.values({ ...settings, ...(settings.sources as object | undefined) }).some(isNamedSource);
 
-const isNamedSource = (value: unknown): value is NamedSource => typeof value === 'object' && value !== null && ('original' in value || ('song' in value && 'revision' in value));
+const isNamedSource = (value: unknown): value is NamedSource =>
+  typeof value === 'object' &&
+  value !== null &&
+  ('original' in value || ('song' in value && 'revision' in value));
 
-export const isBlank = (value: unknown): value is { blank: string } => typeof value === 'object' && value !== null && 'blank' in value && typeof value.blank === 'string';
+export const isBlank = (value: unknown): value is { blank: string } =>
+  typeof value === 'object' &&
+  value !== null &&
+  'blank' in value &&
+  typeof value.blank === 'string';

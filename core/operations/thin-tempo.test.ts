@@ -7,8 +7,10 @@ import type { Song } from '../song/song.ts';
 const ppq = 96;
 type Tempo = readonly [tick: number, micros: number];
 
-const tempoMeta = ([tick, micros]: Tempo) => metaEvent(tick, meta.tempo, Uint8Array.of(micros >> 16, (micros >> 8) & 255, micros & 255));
-const songWith = (tempos: readonly Tempo[]): Song => songOf([...tempos.map(tempoMeta), metaEvent(tempos.at(-1)![0] + ppq * 400, meta.endOfTrack)]);
+const tempoMeta = ([tick, micros]: Tempo) =>
+  metaEvent(tick, meta.tempo, Uint8Array.of(micros >> 16, (micros >> 8) & 255, micros & 255));
+const songWith = (tempos: readonly Tempo[]): Song =>
+  songOf([...tempos.map(tempoMeta), metaEvent(tempos.at(-1)![0] + ppq * 400, meta.endOfTrack)]);
 
 /** Tempos of a song, by a plain reading of its metas. */
 function temposOf(song: Song): Tempo[] {
@@ -38,18 +40,48 @@ function furthest(one: readonly Tempo[], other: readonly Tempo[], end: number): 
 }
 
 const micros = (bpm: number): number => Math.round(60_000_000 / bpm);
-const ramp = (fromTick: number, quarters: number, from: number, to: number, each: number): Tempo[] =>
-  Array.from({ length: Math.floor((quarters * ppq) / each) + 1 }, (_, n): Tempo => [fromTick + n * each, micros(from + ((to - from) * n * each) / (quarters * ppq))]);
+const ramp = (
+  fromTick: number,
+  quarters: number,
+  from: number,
+  to: number,
+  each: number,
+): Tempo[] =>
+  Array.from({ length: Math.floor((quarters * ppq) / each) + 1 }, (_, n): Tempo => [
+    fromTick + n * each,
+    micros(from + ((to - from) * n * each) / (quarters * ppq)),
+  ]);
 
 const bpm = fc.double({ min: 50, max: 220, noNaN: true });
-const shreds = fc.tuple(fc.integer({ min: 8, max: 60 }), bpm, bpm, fc.constantFrom(3, 6, 12, 24)).map(([quarters, from, to, each]) => ramp(0, quarters, from, to, each));
-const taps = fc.array(fc.double({ min: -0.06, max: 0.06, noNaN: true }), { minLength: 30, maxLength: 200 }).map((off) => off.map((o, n): Tempo => [n * ppq, micros(110 * (1 + o))]));
-const waves = fc.tuple(fc.integer({ min: 4, max: 60 }), fc.double({ min: 2, max: 30, noNaN: true })).map(([period, deep]) => Array.from({ length: 600 }, (_, n): Tempo => [n * 12, micros(100 + deep * Math.sin((2 * Math.PI * n) / period))]));
-const hundreds = fc.tuple(fc.integer({ min: 20, max: 200 }), bpm, bpm, fc.integer({ min: 1, max: 6 })).map(([count, low, high, each]) =>
-  Array.from({ length: count }, (_, n) => ramp(n * 6 * ppq, 4, n % 2 ? high : low, n % 2 ? low : high, each * 2)).flat());
+const shreds = fc
+  .tuple(fc.integer({ min: 8, max: 60 }), bpm, bpm, fc.constantFrom(3, 6, 12, 24))
+  .map(([quarters, from, to, each]) => ramp(0, quarters, from, to, each));
+const taps = fc
+  .array(fc.double({ min: -0.06, max: 0.06, noNaN: true }), { minLength: 30, maxLength: 200 })
+  .map((off) => off.map((o, n): Tempo => [n * ppq, micros(110 * (1 + o))]));
+const waves = fc
+  .tuple(fc.integer({ min: 4, max: 60 }), fc.double({ min: 2, max: 30, noNaN: true }))
+  .map(([period, deep]) =>
+    Array.from({ length: 600 }, (_, n): Tempo => [
+      n * 12,
+      micros(100 + deep * Math.sin((2 * Math.PI * n) / period)),
+    ]),
+  );
+const hundreds = fc
+  .tuple(fc.integer({ min: 20, max: 200 }), bpm, bpm, fc.integer({ min: 1, max: 6 }))
+  .map(([count, low, high, each]) =>
+    Array.from({ length: count }, (_, n) =>
+      ramp(n * 6 * ppq, 4, n % 2 ? high : low, n % 2 ? low : high, each * 2),
+    ).flat(),
+  );
 
 describe('issue 10.1: thinning the tempo map keeps its bound at every tick', () => {
-  it.each([['shredded ramps', shreds], ['tempos tapped one a beat', taps], ['waves', waves], ['hundreds of ramps', hundreds]])('%s: never further off than was asked, however many changes, and told', (_, maps) => {
+  it.each([
+    ['shredded ramps', shreds],
+    ['tempos tapped one a beat', taps],
+    ['waves', waves],
+    ['hundreds of ramps', hundreds],
+  ])('%s: never further off than was asked, however many changes, and told', (_, maps) => {
     fc.assert(
       fc.property(maps, fc.constantFrom(0.2, 1, 5), (tempos, error) => {
         const song = songWith(tempos);
@@ -59,7 +91,9 @@ describe('issue 10.1: thinning the tempo map keeps its bound at every tick', () 
         expect(off).toBeLessThanOrEqual(error + 0.001);
         if (report.changes.length === 0) return;
         expect(now.length).toBeLessThan(before.length);
-        const told = Number(/nowhere more than ([\d.]+) ms off/.exec(report.changes[0]!.detail!)![1]);
+        const told = Number(
+          /nowhere more than ([\d.]+) ms off/.exec(report.changes[0]!.detail!)![1],
+        );
         expect(Math.abs(told - off)).toBeLessThanOrEqual(0.0051);
       }),
       { seed: 10, numRuns: 60 },
@@ -67,7 +101,12 @@ describe('issue 10.1: thinning the tempo map keeps its bound at every tick', () 
   });
 
   it('where so few steps cannot hold it, that is told', () => {
-    const { report } = take(songWith(ramp(0, 40, 60, 180, 6)), 'timing.thin-tempo', { error: 0.2, most: 3 });
-    expect(report.changes[0]!.detail).toMatch(/nowhere more than \d+\.\d\d ms off, since so few steps hold no 0\.2 ms$/);
+    const { report } = take(songWith(ramp(0, 40, 60, 180, 6)), 'timing.thin-tempo', {
+      error: 0.2,
+      most: 3,
+    });
+    expect(report.changes[0]!.detail).toMatch(
+      /nowhere more than \d+\.\d\d ms off, since so few steps hold no 0\.2 ms$/,
+    );
   });
 });

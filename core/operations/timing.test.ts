@@ -15,17 +15,26 @@ import { meterMap, positionAt, positionText } from '../timing/meter-map.ts';
 import { effective, tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { timingOf } from '../song/timing-of.ts';
 
-const all = (song: Song, ...steps: [string, object][]): Song => steps.reduce((s, [operation, settings]) => take(s, operation, settings).song, song);
+const all = (song: Song, ...steps: [string, object][]): Song =>
+  steps.reduce((s, [operation, settings]) => take(s, operation, settings).song, song);
 const lines = (song: Song, track = 0): string[] => plainEvents(song.tracks[track]!.events);
 
 describe('a map without any notes', () => {
   // 96 PPQ: bars of 4/4 are 384 ticks, of 9/8 432, of 7/8 336, of 3/4 288.
   const song = all(
     songOf([metaEvent(0, meta.trackName, Uint8Array.of(77))]),
-    ['timing.tempo', { bpm: 96 }], ['timing.meter', { numerator: 4, denominator: '4' }], ['timing.length', { bars: 40 }], ['timing.tempo', { bar: 5, bpm: 132 }],
-    ['timing.meter', { bar: 9, numerator: 9, denominator: '8' }], ['timing.tempo', { bar: 9, bpm: 84, of: 'dotted quarter' }],
-    ['timing.meter', { bar: 12, numerator: 7, denominator: '8' }], ['timing.tempo', { bar: 12, beat: 2, bpm: 66 }], ['timing.meter', { bar: 15, numerator: 3, denominator: '4' }],
-    ['timing.marker', { bar: 3, text: 'Verse' }], ['timing.marker', { bar: 10, text: 'Bridge' }], ['timing.length', { bars: 18 }],
+    ['timing.tempo', { bpm: 96 }],
+    ['timing.meter', { numerator: 4, denominator: '4' }],
+    ['timing.length', { bars: 40 }],
+    ['timing.tempo', { bar: 5, bpm: 132 }],
+    ['timing.meter', { bar: 9, numerator: 9, denominator: '8' }],
+    ['timing.tempo', { bar: 9, bpm: 84, of: 'dotted quarter' }],
+    ['timing.meter', { bar: 12, numerator: 7, denominator: '8' }],
+    ['timing.tempo', { bar: 12, beat: 2, bpm: 66 }],
+    ['timing.meter', { bar: 15, numerator: 3, denominator: '4' }],
+    ['timing.marker', { bar: 3, text: 'Verse' }],
+    ['timing.marker', { bar: 10, text: 'Bridge' }],
+    ['timing.length', { bars: 18 }],
   );
 
   it('comes out whole, as an independent reader sees it (ticks worked by hand)', () => {
@@ -33,17 +42,41 @@ describe('a map without any notes', () => {
     const bar12 = bar9 + 3 * 432;
     const bar15 = bar12 + 3 * 336;
     const map = independentMap(writeSmf({ ...song, format: 1 }));
-    expect(map.meters).toEqual([[0, 4, 4], [bar9, 9, 8], [bar12, 7, 8], [bar15, 3, 4]]);
+    expect(map.meters).toEqual([
+      [0, 4, 4],
+      [bar9, 9, 8],
+      [bar12, 7, 8],
+      [bar15, 3, 4],
+    ]);
     // 84 dotted quarters are 126 quarters a minute.
-    expect(map.tempos).toEqual([[0, 625_000], [4 * 384, 454_545], [bar9, 476_190], [bar12 + 48, 909_091]]);
-    expect(map.markers).toEqual([[2 * 384, 'Verse'], [bar9 + 432, 'Bridge']]);
+    expect(map.tempos).toEqual([
+      [0, 625_000],
+      [4 * 384, 454_545],
+      [bar9, 476_190],
+      [bar12 + 48, 909_091],
+    ]);
+    expect(map.markers).toEqual([
+      [2 * 384, 'Verse'],
+      [bar9 + 432, 'Bridge'],
+    ]);
     expect(map.end).toBe(bar15 + 4 * 288);
   });
 
   it('takes points out again and says where there are none', () => {
-    const less = all(song, ['timing.tempo', { bar: 5, bpm: null }], ['timing.meter', { bar: 15, remove: true }], ['timing.marker', { bar: 3, text: '' }]);
-    expect([timingOf(less).tempos.length, timingOf(less).meters.length, timingOf(less).markers.length]).toEqual([3, 3, 1]);
-    expect(take(less, 'timing.tempo', { bar: 5, bpm: null }).report.skipped[0]!.why).toBe('There is no tempo at that place.');
+    const less = all(
+      song,
+      ['timing.tempo', { bar: 5, bpm: null }],
+      ['timing.meter', { bar: 15, remove: true }],
+      ['timing.marker', { bar: 3, text: '' }],
+    );
+    expect([
+      timingOf(less).tempos.length,
+      timingOf(less).meters.length,
+      timingOf(less).markers.length,
+    ]).toEqual([3, 3, 1]);
+    expect(take(less, 'timing.tempo', { bar: 5, bpm: null }).report.skipped[0]!.why).toBe(
+      'There is no tempo at that place.',
+    );
     expect(take(song, 'timing.tempo', { bpm: 96 }).report.changes).toEqual([]);
   });
 });
@@ -53,37 +86,78 @@ it('a meter inside a bar cuts it short, and the step says so', () => {
   const { song: cut, report } = take(song, 'timing.meter', { bar: 3, beat: 3, numerator: 3 });
   expect(report.changes[0]!.detail).toBe('bar 3 is cut short: 2 of its 4 beats are left');
   // Bar 4 begins at the new meter: two bars and two beats of 96 ticks.
-  expect(positionText(positionAt(meterMap(timingOf(cut).meters, cut.division), 2 * 384 + 192))).toBe('4.1.0');
-  expect(take(song, 'timing.meter', { bar: 3, numerator: 3 }).report.changes[0]!.detail).toBeUndefined();
+  expect(
+    positionText(positionAt(meterMap(timingOf(cut).meters, cut.division), 2 * 384 + 192)),
+  ).toBe('4.1.0');
+  expect(
+    take(song, 'timing.meter', { bar: 3, numerator: 3 }).report.changes[0]!.detail,
+  ).toBeUndefined();
 });
 
 describe('when the tempo changes', () => {
-  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))], [...note(0, 96, 60), ...note(192, 96, 62), channelEvent(288, 0xb0, 7, 9)]);
+  const song = songOf(
+    [metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))],
+    [...note(0, 96, 60), ...note(192, 96, 62), channelEvent(288, 0xb0, 7, 9)],
+  );
 
   it('the music keeps its bars, or its seconds (worked by hand: at twice the tempo twice the ticks)', () => {
     expect(lines(take(song, 'timing.tempo', { bpm: 240 }).song, 1)).toEqual(lines(song, 1));
-    const { song: kept, report } = take(song, 'timing.tempo', { bpm: 240, music: 'keeps its seconds' });
-    expect(lines(kept, 1)).toEqual(['0 903c50', '192 803c40', '384 903e50', ...['803e40', 'b00709'].map((e) => `576 ${e}`), '576 ff2f']);
+    const { song: kept, report } = take(song, 'timing.tempo', {
+      bpm: 240,
+      music: 'keeps its seconds',
+    });
+    expect(lines(kept, 1)).toEqual([
+      '0 903c50',
+      '192 803c40',
+      '384 903e50',
+      ...['803e40', 'b00709'].map((e) => `576 ${e}`),
+      '576 ff2f',
+    ]);
     expect(report.changes[0]!.detail).toMatch(/events moved to stay where they sound/);
     const before = tempoMap(timingOf(song).tempos, song.division);
     const after = tempoMap(timingOf(kept).tempos, kept.division);
-    song.tracks[1]!.events.atTick.forEach((tick, i) => expect(ticksToSeconds(after, kept.tracks[1]!.events.atTick[i]!)).toBeCloseTo(ticksToSeconds(before, tick), 9));
+    song.tracks[1]!.events.atTick.forEach((tick, i) =>
+      expect(ticksToSeconds(after, kept.tracks[1]!.events.atTick[i]!)).toBeCloseTo(
+        ticksToSeconds(before, tick),
+        9,
+      ),
+    );
   });
 });
 
 describe('gradual changes', () => {
-  const song = take(songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(384 * 20, meta.endOfTrack)]), 'timing.tempo', { bpm: 72 }).song;
+  const song = take(
+    songOf([
+      metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)),
+      metaEvent(384 * 20, meta.endOfTrack),
+    ]),
+    'timing.tempo',
+    { bpm: 72 },
+  ).song;
 
   it('from 72 to 138 over twelve bars are at most 48 steps within a millisecond', () => {
-    const { song: after, report } = take(song, 'timing.ramp', { bar: 2, toBar: 14, from: 72, to: 138 });
+    const { song: after, report } = take(song, 'timing.ramp', {
+      bar: 2,
+      toBar: 14,
+      from: 72,
+      to: 138,
+    });
     const { tempos } = timingOf(after);
     expect(tempos.length).toBeLessThanOrEqual(50);
     expect(tempos.at(-1)).toEqual({ atTick: 13 * 384, tempo: 434_783 });
-    expect(Number(/at most ([\d.]+) ms/.exec(report.changes[0]!.detail!)![1])).toBeLessThanOrEqual(1);
+    expect(Number(/at most ([\d.]+) ms/.exec(report.changes[0]!.detail!)![1])).toBeLessThanOrEqual(
+      1,
+    );
   });
 
   it('are thinned to what a receiver takes, held against the change itself, and the error is told', () => {
-    const drawn = take(song, 'timing.ramp', { bar: 2, toBar: 14, from: 72, to: 138, error: 0.2 }).song;
+    const drawn = take(song, 'timing.ramp', {
+      bar: 2,
+      toBar: 14,
+      from: 72,
+      to: 138,
+      error: 0.2,
+    }).song;
     const { song: few, report } = take(drawn, 'timing.thin-tempo', { error: 1, most: 12 });
     const points = timingOf(few).tempos.filter((p) => p.atTick >= 384 && p.atTick < 13 * 384);
     expect(points.length).toBeLessThanOrEqual(12);
@@ -91,7 +165,9 @@ describe('gradual changes', () => {
     const map = tempoMap(timingOf(few).tempos, few.division);
     for (let beat = 0; beat <= 48; beat++) {
       const meant = secondsInto({ quarters: 48, from: 72, to: 138, shape: 'over beats' }, beat);
-      expect(Math.abs(ticksToSeconds(map, 384 + beat * 96) - ticksToSeconds(map, 384) - meant) * 1000).toBeLessThanOrEqual(told + 0.3);
+      expect(
+        Math.abs(ticksToSeconds(map, 384 + beat * 96) - ticksToSeconds(map, 384) - meant) * 1000,
+      ).toBeLessThanOrEqual(told + 0.3);
     }
     expect(take(drawn, 'timing.thin-tempo', { error: 0.2 }).report.changes).toEqual([]);
   });
@@ -101,55 +177,117 @@ describe('gradual changes', () => {
     const { song: after, report } = take(ramp, 'timing.thin-tempo', { error: 1 });
     const [old, now] = [ramp, after].map((s) => tempoMap(timingOf(s).tempos, s.division));
     let worst = 0;
-    for (let tick = 0; tick <= endTick(ramp.tracks[1]!.events); tick += 60) worst = Math.max(worst, Math.abs(ticksToSeconds(old!, tick) - ticksToSeconds(now!, tick)));
+    for (let tick = 0; tick <= endTick(ramp.tracks[1]!.events); tick += 60)
+      worst = Math.max(worst, Math.abs(ticksToSeconds(old!, tick) - ticksToSeconds(now!, tick)));
     expect(worst).toBeLessThanOrEqual(0.00101);
     expect(timingOf(after).tempos.length).toBeLessThan(40);
-    expect(report.changes[0]!.detail).toMatch(/56\d tempo events became \d+: one gradual change from 10[34](\.\d+)? to 15[12](\.\d+)? BPM, which they followed within 0\.\d+ ms/);
+    expect(report.changes[0]!.detail).toMatch(
+      /56\d tempo events became \d+: one gradual change from 10[34](\.\d+)? to 15[12](\.\d+)? BPM, which they followed within 0\.\d+ ms/,
+    );
     expect(gradualRuns(effective(timingOf(after).tempos), 480)).toHaveLength(1);
     expect(take(after, 'timing.thin-tempo', { error: 1 }).report.changes).toEqual([]);
   });
 });
 
 describe('the map by hand', () => {
-  const song = take(songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(384 * 20, meta.endOfTrack)], note(384, 96, 60)), 'timing.ramp', { bar: 3, toBar: 7, from: 120, to: 80 }).song;
-  const runs = (s: Song) => gradualRuns(effective(timingOf(s).tempos), 96).map(({ fromTick, toTick, from, to }) => ({ fromTick, toTick, from, to }));
+  const song = take(
+    songOf(
+      [
+        metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)),
+        metaEvent(384 * 20, meta.endOfTrack),
+      ],
+      note(384, 96, 60),
+    ),
+    'timing.ramp',
+    { bar: 3, toBar: 7, from: 120, to: 80 },
+  ).song;
+  const runs = (s: Song) =>
+    gradualRuns(effective(timingOf(s).tempos), 96).map(({ fromTick, toTick, from, to }) => ({
+      fromTick,
+      toTick,
+      from,
+      to,
+    }));
 
   it('a gradual change is taken by one end and drawn further', () => {
     const [change] = runs(song);
     expect(change).toEqual({ fromTick: 768, toTick: 6 * 384, from: 120, to: 80 });
-    const { song: after } = take(song, 'timing.tempos', { clear: [{ from: 768, to: 6 * 384 }], changes: [{ fromTick: 768, toTick: 8 * 384, from: 120, to: 60 }] });
+    const { song: after } = take(song, 'timing.tempos', {
+      clear: [{ from: 768, to: 6 * 384 }],
+      changes: [{ fromTick: 768, toTick: 8 * 384, from: 120, to: 60 }],
+    });
     expect(runs(after)).toEqual([{ fromTick: 768, toTick: 8 * 384, from: 120, to: 60 }]);
     expect(timingOf(after).tempos.at(-1)).toEqual({ atTick: 8 * 384, tempo: 1_000_000 });
   });
 
   it('a point moves, and the music keeps its seconds where that is asked', () => {
-    const { song: after } = take(songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(384 * 20, meta.endOfTrack)], note(384, 96, 60)), 'timing.tempos', { clear: [{ from: 0, to: 0 }], points: [{ atTick: 0, tempo: 1_000_000 }], music: 'keeps its seconds' });
+    const { song: after } = take(
+      songOf(
+        [
+          metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)),
+          metaEvent(384 * 20, meta.endOfTrack),
+        ],
+        note(384, 96, 60),
+      ),
+      'timing.tempos',
+      {
+        clear: [{ from: 0, to: 0 }],
+        points: [{ atTick: 0, tempo: 1_000_000 }],
+        music: 'keeps its seconds',
+      },
+    );
     // Half the tempo: half the ticks.
     expect(lines(after, 1)).toEqual(['192 903c50', '240 803c40', '240 ff2f']);
-    expect(refusal(song, 'timing.tempos', { changes: [{ fromTick: 96, toTick: 96, from: 100, to: 90 }] })).toBe('settings-invalid');
+    expect(
+      refusal(song, 'timing.tempos', {
+        changes: [{ fromTick: 96, toTick: 96, from: 100, to: 90 }],
+      }),
+    ).toBe('settings-invalid');
   });
 });
 
 describe('bars that last so long', () => {
-  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(768, meta.tempo, Uint8Array.of(0x0f, 0x42, 0x40)), metaEvent(384 * 20, meta.endOfTrack)]);
-  const lasts = (s: Song, from: number, to: number): number => ((map) => ticksToSeconds(map, to) - ticksToSeconds(map, from))(tempoMap(timingOf(s).tempos, s.division));
+  const song = songOf([
+    metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)),
+    metaEvent(768, meta.tempo, Uint8Array.of(0x0f, 0x42, 0x40)),
+    metaEvent(384 * 20, meta.endOfTrack),
+  ]);
+  const lasts = (s: Song, from: number, to: number): number =>
+    ((map) => ticksToSeconds(map, to) - ticksToSeconds(map, from))(
+      tempoMap(timingOf(s).tempos, s.division),
+    );
 
   it('with one tempo (by hand: 4 bars of 4/4 in 10 s are 16 quarters in 10 s, 96 BPM)', () => {
     const { song: after, report } = take(song, 'timing.fit', { bar: 1, lastBar: 4, length: 10 });
-    expect(timingOf(after).tempos).toEqual([{ atTick: 0, tempo: 625_000 }, { atTick: 4 * 384, tempo: 1_000_000 }]);
+    expect(timingOf(after).tempos).toEqual([
+      { atTick: 0, tempo: 625_000 },
+      { atTick: 4 * 384, tempo: 1_000_000 },
+    ]);
     expect(report.changes[0]!.detail).toBe('96 BPM; exact');
     expect(lasts(after, 4 * 384, 8 * 384)).toBeCloseTo(lasts(song, 4 * 384, 8 * 384), 9);
   });
 
   it('in proportion, in frames (by hand: 4 s and 8 s become 2 s and 4 s in 150 frames of 25 a second)', () => {
-    const { song: after } = take(song, 'timing.fit', { bar: 1, lastBar: 4, length: 150, unit: 'frames at 25', way: 'all of them faster or slower' });
+    const { song: after } = take(song, 'timing.fit', {
+      bar: 1,
+      lastBar: 4,
+      length: 150,
+      unit: 'frames at 25',
+      way: 'all of them faster or slower',
+    });
     expect([lasts(after, 0, 768), lasts(after, 768, 1536)]).toEqual([2, 4]);
-    expect(refusal(song, 'timing.fit', { bar: 1, lastBar: 1, length: 1000 })).toBe('settings-invalid');
+    expect(refusal(song, 'timing.fit', { bar: 1, lastBar: 1, length: 1000 })).toBe(
+      'settings-invalid',
+    );
     expect(refusal(song, 'timing.fit', { bar: 3, lastBar: 2 })).toBe('settings-invalid');
   });
 
   it('is off by no more than its whole microseconds allow, and says so', () => {
-    const { song: after, report } = take(song, 'timing.fit', { bar: 1, lastBar: 3, length: 7.77777 });
+    const { song: after, report } = take(song, 'timing.fit', {
+      bar: 1,
+      lastBar: 3,
+      length: 7.77777,
+    });
     // Twelve quarters, half a microsecond each at most.
     expect(Math.abs(lasts(after, 0, 3 * 384) - 7.77777)).toBeLessThanOrEqual(6e-6);
     expect(report.changes[0]!.detail).toMatch(/ms off/);
@@ -159,16 +297,33 @@ describe('bars that last so long', () => {
 describe('the resolution', () => {
   it('changes with no place off by more than half a new tick, and says by how much (facts: 24 PPQ at 120 BPM is 10.4 ms at most)', () => {
     const song = songOf([...note(0, 97, 60), ...note(101, 50, 62)]);
-    expect(take(song, 'timing.resolution', { ppq: 960 }).report.changes[0]!.detail).toBe('every place exact');
+    expect(take(song, 'timing.resolution', { ppq: 960 }).report.changes[0]!.detail).toBe(
+      'every place exact',
+    );
     const { song: coarse, report } = take(song, 'timing.resolution', { ppq: 24 });
-    coarse.tracks[0]!.events.atTick.forEach((tick, i) => expect(Math.abs(tick - song.tracks[0]!.events.atTick[i]! / 4)).toBeLessThanOrEqual(0.5));
-    expect(Number(/at most ([\d.]+) ms/.exec(report.changes[0]!.detail!)![1])).toBeLessThanOrEqual(10.417);
-    expect(lines(take(take(song, 'timing.resolution', { ppq: 960 }).song, 'timing.resolution', { ppq: 96 }).song)).toEqual(lines(song));
+    coarse.tracks[0]!.events.atTick.forEach((tick, i) =>
+      expect(Math.abs(tick - song.tracks[0]!.events.atTick[i]! / 4)).toBeLessThanOrEqual(0.5),
+    );
+    expect(Number(/at most ([\d.]+) ms/.exec(report.changes[0]!.detail!)![1])).toBeLessThanOrEqual(
+      10.417,
+    );
+    expect(
+      lines(
+        take(take(song, 'timing.resolution', { ppq: 960 }).song, 'timing.resolution', { ppq: 96 })
+          .song,
+      ),
+    ).toEqual(lines(song));
   });
 });
 
 describe('the lead-in', () => {
-  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(384, meta.marker, Uint8Array.of(65))], [channelEvent(0, 0xc0, 5), ...note(384, 96, 60)]);
+  const song = songOf(
+    [
+      metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)),
+      metaEvent(384, meta.marker, Uint8Array.of(65)),
+    ],
+    [channelEvent(0, 0xc0, 5), ...note(384, 96, 60)],
+  );
 
   it('is added before the music, which keeps its setup at the beginning, and dropped again', () => {
     const longer = take(song, 'timing.lead-in', { bars: 2 }).song;
@@ -183,26 +338,57 @@ describe('the lead-in', () => {
 });
 
 it('the click has the beats of the meters (a bar of 3/4 and one of 7/8, worked by hand)', () => {
-  const song = songOf([metaEvent(0, meta.timeSignature, Uint8Array.of(3, 2, 24, 8)), metaEvent(288, meta.timeSignature, Uint8Array.of(7, 3, 12, 8)), metaEvent(288 + 336, meta.endOfTrack)]);
+  const song = songOf([
+    metaEvent(0, meta.timeSignature, Uint8Array.of(3, 2, 24, 8)),
+    metaEvent(288, meta.timeSignature, Uint8Array.of(7, 3, 12, 8)),
+    metaEvent(288 + 336, meta.endOfTrack),
+  ]);
   const { song: after } = take(song, 'timing.click');
-  expect(lines(after, 1).filter((e) => e.includes(' 99')).map((e) => e.split(' ').map((x, i) => (i === 0 ? Number(x) : x.slice(2, 4))))).toEqual([0, 96, 192, 288, 336, 384, 432, 480, 528, 576].map((t, i) => [t, i === 0 || i === 3 ? '4c' : '4d']));
+  expect(
+    lines(after, 1)
+      .filter((e) => e.includes(' 99'))
+      .map((e) => e.split(' ').map((x, i) => (i === 0 ? Number(x) : x.slice(2, 4)))),
+  ).toEqual(
+    [0, 96, 192, 288, 336, 384, 432, 480, 528, 576].map((t, i) => [
+      t,
+      i === 0 || i === 3 ? '4c' : '4d',
+    ]),
+  );
 });
 
 it('the start timecode is said as SMF 1.0 has it, and addresses that drop-frame leaves out are refused', () => {
   const song = songOf(note(0, 96, 60));
-  const at = (settings: object): string => lines(take(song, 'timing.timecode', settings).song).find((e) => e.includes('ff54'))!;
+  const at = (settings: object): string =>
+    lines(take(song, 'timing.timecode', settings).song).find((e) => e.includes('ff54'))!;
   expect(at({ address: '01:00:00:00' })).toBe('0 ff54 25 1 0 0 0 0');
-  expect(timingOf(take(song, 'timing.timecode', { address: '10:01:00;02', rate: '29.97 drop' }).song).smpteOffset).toEqual({ framesPerSecond: 29, hours: 10, minutes: 1, seconds: 0, frames: 2, hundredths: 0 });
-  expect(refusal(song, 'timing.timecode', { address: '10:01:00;01', rate: '29.97 drop' })).toBe('settings-invalid');
+  expect(
+    timingOf(take(song, 'timing.timecode', { address: '10:01:00;02', rate: '29.97 drop' }).song)
+      .smpteOffset,
+  ).toEqual({ framesPerSecond: 29, hours: 10, minutes: 1, seconds: 0, frames: 2, hundredths: 0 });
+  expect(refusal(song, 'timing.timecode', { address: '10:01:00;01', rate: '29.97 drop' })).toBe(
+    'settings-invalid',
+  );
 });
 
 describe('a start timecode', () => {
-  const song = songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))], note(384 * 6, 96, 60));
+  const song = songOf(
+    [metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))],
+    note(384 * 6, 96, 60),
+  );
   const sent = (s: Song) => {
-    const made = makeHandoff(s, { received: s, asRead: s }, { format: 1, runningStatus: true, chunks: true });
+    const made = makeHandoff(
+      s,
+      { received: s, asRead: s },
+      { format: 1, runningStatus: true, chunks: true },
+    );
     if (!made.ok) throw new Error(made.problem.code);
     expect(made.value.proof.holds).toBe(true);
-    return { ...made.value, offset: readIndependently(made.value.bytes).tracks.flat().find((e) => e.includes('ff54')) };
+    return {
+      ...made.value,
+      offset: readIndependently(made.value.bytes)
+        .tracks.flat()
+        .find((e) => e.includes('ff54')),
+    };
   };
 
   it('at another bar is counted back to bar 1 for the file, over the tempos as they then are (120 BPM: four bars are 8 s)', () => {
@@ -218,34 +404,62 @@ describe('a start timecode', () => {
     const stated = take(song, 'timing.timecode', { address: '00:59:50:00', rate: '23.976' }).song;
     const { offset, notes, bytes } = sent(stated);
     expect(offset).toBeUndefined();
-    expect(notes.join()).toMatch(/00:59:50:00 at 23.976 frames a second is in the file for this program alone/);
+    expect(notes.join()).toMatch(
+      /00:59:50:00 at 23.976 frames a second is in the file for this program alone/,
+    );
     const reading = readSmf(bytes);
-    expect(reading.ok && timingOf(songsFromSmf(reading.value.smf, 'x')[0]!).timecode).toEqual({ atTick: 0, rate: '23.976', frames: (59 * 60 + 50) * 24 });
-    expect(timingOf(take(stated, 'timing.timecode', { address: '' }).song).timecode).toBeUndefined();
+    expect(reading.ok && timingOf(songsFromSmf(reading.value.smf, 'x')[0]!).timecode).toEqual({
+      atTick: 0,
+      rate: '23.976',
+      frames: (59 * 60 + 50) * 24,
+    });
+    expect(
+      timingOf(take(stated, 'timing.timecode', { address: '' }).song).timecode,
+    ).toBeUndefined();
   });
 
   it('gives way to the one that is set after it', () => {
-    const twice = take(take(song, 'timing.timecode', { address: '02:00:00:00', bar: 2 }).song, 'timing.timecode', { address: '01:00:00:00' }).song;
+    const twice = take(
+      take(song, 'timing.timecode', { address: '02:00:00:00', bar: 2 }).song,
+      'timing.timecode',
+      { address: '01:00:00:00' },
+    ).song;
     expect(timingOf(twice).timecode).toEqual({ atTick: 0, rate: '25', frames: 90_000 });
   });
 });
 
 describe('files in parts of frames', () => {
-  const frames: Song = { ...songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), ...note(1000, 500, 60), ...note(2503, 7, 62)]), division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } };
+  const frames: Song = {
+    ...songOf([
+      metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)),
+      ...note(1000, 500, 60),
+      ...note(2503, 7, 62),
+    ]),
+    division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 },
+  };
 
   it('get a tempo and stay where they sound (by hand: 1,000 ticks a second at 120 BPM are 500 a quarter)', () => {
     const { song, report } = take(frames, 'timing.to-quarters');
     expect(song.division).toEqual({ kind: 'ppq', ticksPerQuarter: 500 });
-    expect(lines(song).filter((e) => !e.includes('ff'))).toEqual(['1000 903c50', '1500 803c40', '2503 903e50', '2510 803e40']);
+    expect(lines(song).filter((e) => !e.includes('ff'))).toEqual([
+      '1000 903c50',
+      '1500 803c40',
+      '2503 903e50',
+      '2510 803e40',
+    ]);
     expect(timingOf(song).tempos).toEqual([{ atTick: 0, tempo: 500_000 }]);
-    expect(report.changes[0]!.detail).toBe('500 ticks a quarter note, every place exact; 1 tempo events that had no effect were left out');
+    expect(report.changes[0]!.detail).toBe(
+      '500 ticks a quarter note, every place exact; 1 tempo events that had no effect were left out',
+    );
   });
 
   it('say the error where it cannot be exact', () => {
     const { song, report } = take(frames, 'timing.to-quarters', { bpm: 90, ppq: 480 });
     const [old, now] = [frames, song].map((s) => tempoMap(timingOf(s).tempos, s.division));
     const before = [1000, 1500, 2503, 2510].map((tick) => ticksToSeconds(old!, tick));
-    const after = lines(song).filter((e) => !e.includes('ff')).map((e) => ticksToSeconds(now!, Number(e.split(' ')[0])));
+    const after = lines(song)
+      .filter((e) => !e.includes('ff'))
+      .map((e) => ticksToSeconds(now!, Number(e.split(' ')[0])));
     // Half a tick at 480 PPQ and 90 BPM is 0.694 ms.
     after.forEach((s, i) => expect(Math.abs(s - before[i]!)).toBeLessThanOrEqual(0.000695));
     expect(report.changes[0]!.detail).toMatch(/at most 0\.\d{3} ms off/);
@@ -255,11 +469,20 @@ describe('files in parts of frames', () => {
 
 it('markers are brought onto their frames with a finer resolution (25 frames a second, 120 BPM)', () => {
   // Frame 7 is 0.28 s: 53.76 ticks of 96, 537.6 of 960.
-  const song = take(songOf([metaEvent(54, meta.marker, Uint8Array.of(65)), metaEvent(384, meta.endOfTrack)], note(54, 10, 60)), 'timing.timecode', {}).song;
+  const song = take(
+    songOf(
+      [metaEvent(54, meta.marker, Uint8Array.of(65)), metaEvent(384, meta.endOfTrack)],
+      note(54, 10, 60),
+    ),
+    'timing.timecode',
+    {},
+  ).song;
   const { song: fine } = take(song, 'timing.resolution', { ppq: 960, onFrames: true });
   expect(timingOf(fine).markers[0]!.atTick).toBe(538);
   expect(lines(fine, 1)[0]).toBe('540 903c50');
-  expect(refusal(songOf(note(0, 9, 60)), 'timing.resolution', { onFrames: true })).toBe('settings-invalid');
+  expect(refusal(songOf(note(0, 9, 60)), 'timing.resolution', { onFrames: true })).toBe(
+    'settings-invalid',
+  );
 });
 
 describe('the lead-in, marked and counted', () => {
@@ -268,7 +491,9 @@ describe('the lead-in, marked and counted', () => {
   it('bars that are there are named and nothing moves; dropped, their section goes with them', () => {
     const { song: marked } = take(song, 'timing.lead-in', { bars: 2, mark: 'and add none' });
     expect(lines(marked, 1)).toEqual(lines(song, 1));
-    expect(timingOf(marked).sections.map((s) => [s.name, s.fromTick, s.toTick])).toEqual([['Lead-in', 0, 768]]);
+    expect(timingOf(marked).sections.map((s) => [s.name, s.fromTick, s.toTick])).toEqual([
+      ['Lead-in', 0, 768],
+    ]);
     const { song: dropped } = take(marked, 'timing.lead-in', { bars: -2 });
     expect(timingOf(dropped).sections).toEqual([]);
     expect(timingOf(dropped).markers).toEqual([]);
@@ -282,46 +507,86 @@ describe('the lead-in, marked and counted', () => {
   });
 
   it('a count-in puts bars before the music and clicks them alone', () => {
-    const { song: counted } = take(song, 'timing.click', { countIn: 1, until: 'the end of the count-in' });
+    const { song: counted } = take(song, 'timing.click', {
+      countIn: 1,
+      until: 'the end of the count-in',
+    });
     expect(lines(counted, 1)[0]).toBe('1152 903c50');
-    expect(lines(counted, 2).filter((e) => e.includes(' 99')).map((e) => e.split(' ')[0])).toEqual(['0', '96', '192', '288']);
-    expect(take(song, 'timing.click', { until: 'the end of the count-in' }).report.changes).toEqual([]);
+    expect(
+      lines(counted, 2)
+        .filter((e) => e.includes(' 99'))
+        .map((e) => e.split(' ')[0]),
+    ).toEqual(['0', '96', '192', '288']);
+    expect(take(song, 'timing.click', { until: 'the end of the count-in' }).report.changes).toEqual(
+      [],
+    );
   });
 });
 
 it('what cannot be is refused in plain words', () => {
   const song = songOf(note(0, 96, 60));
   expect(refusal(song, 'timing.meter', { numerator: 0 })).toBe('settings-invalid');
-  expect(refusal(song, 'timing.meter', { numerator: 5, denominator: '3' })).toBe('settings-invalid');
+  expect(refusal(song, 'timing.meter', { numerator: 5, denominator: '3' })).toBe(
+    'settings-invalid',
+  );
   expect(refusal(song, 'timing.tempo', { bpm: 3 })).toBe('settings-invalid');
   expect(refusal(song, 'timing.tempo', { bar: 0 })).toBe('settings-invalid');
   expect(refusal(song, 'timing.tempo', { bar: 1, beat: 9 })).toBe('settings-invalid');
   expect(refusal(song, 'timing.ramp', { bar: 5, toBar: 5 })).toBe('settings-invalid');
-  expect(refusal({ ...song, division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } }, 'timing.resolution')).toBe('settings-invalid');
+  expect(
+    refusal(
+      { ...song, division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } },
+      'timing.resolution',
+    ),
+  ).toBe('settings-invalid');
 });
 
 describe('a list of places', () => {
-  const bpm = (song: Song): [number, number][] => timingOf(song).tempos.map((t) => [t.atTick, Math.round(6e7 / t.tempo)]);
-  const song = all(songOf(note(0, 96, 60), note(768, 96, 62)), ['timing.tempo', { bpm: 100 }], ['timing.tempo', { bar: 2, bpm: 80 }], ['timing.marker', { bar: 2, text: 'Old' }], ['timing.section', { name: 'A', lastBar: 1 }]);
-  const list = { tempos: [{ atTick: 0, bpm: 120 }, { atTick: 768, bpm: 60 }], marks: [{ atTick: 768, text: 'New' }] };
+  const bpm = (song: Song): [number, number][] =>
+    timingOf(song).tempos.map((t) => [t.atTick, Math.round(6e7 / t.tempo)]);
+  const song = all(
+    songOf(note(0, 96, 60), note(768, 96, 62)),
+    ['timing.tempo', { bpm: 100 }],
+    ['timing.tempo', { bar: 2, bpm: 80 }],
+    ['timing.marker', { bar: 2, text: 'Old' }],
+    ['timing.section', { name: 'A', lastBar: 1 }],
+  );
+  const list = {
+    tempos: [
+      { atTick: 0, bpm: 120 },
+      { atTick: 768, bpm: 60 },
+    ],
+    marks: [{ atTick: 768, text: 'New' }],
+  };
 
   it('is added to what is there; what stands at its places is replaced', () => {
     const { song: after, described } = take(song, 'timing.places', list);
-    expect(bpm(after)).toEqual([[0, 120], [384, 80], [768, 60]]);
+    expect(bpm(after)).toEqual([
+      [0, 120],
+      [384, 80],
+      [768, 60],
+    ]);
     expect(timingOf(after).markers.map((m) => m.text)).toEqual(['Old', 'New']);
     expect(described).toBe('Brought in 1 marker, 2 tempos from a list');
   });
 
   it('comes in place of what is there, of the kinds that it has', () => {
     const { song: after, described } = take(song, 'timing.places', { ...list, instead: true });
-    expect(bpm(after)).toEqual([[0, 120], [768, 60]]);
+    expect(bpm(after)).toEqual([
+      [0, 120],
+      [768, 60],
+    ]);
     expect(timingOf(after).markers.map((m) => m.text)).toEqual(['New']);
     expect(timingOf(after).sections.map((s) => s.name)).toEqual(['A']);
     expect(described).toBe('Brought in 1 marker, 2 tempos from a list, in place of what was there');
   });
 
   it('moves the music to where it sounded, where that is asked (by hand: 2.4 + 3 s at 120 BPM are 1036.8 ticks, the rest at 60)', () => {
-    const { song: after, report } = take(song, 'timing.places', { ...list, instead: true, music: 'keeps its seconds' });
+    const { song: after, report } = take(song, 'timing.places', {
+      ...list,
+      instead: true,
+      music: 'keeps its seconds',
+    });
     const [old, now] = [song, after].map((s) => tempoMap(timingOf(s).tempos, s.division));
     // Tick 768 was at 2.4 + 3 = 5.4 s; now tick 768 is at 4 s and each quarter behind it lasts a second: 768 + 1.4 · 96.
     expect(ticksToSeconds(old!, 768)).toBeCloseTo(5.4, 9);
@@ -332,35 +597,74 @@ describe('a list of places', () => {
 });
 
 it('a key and a meter that stand inside a bar are changed and taken out where they are', () => {
-  const song = all(songOf([metaEvent(384 * 4, meta.endOfTrack)]), ['timing.key', { bar: 2, beat: 3, tick: 5, sharps: 2 }]);
+  const song = all(songOf([metaEvent(384 * 4, meta.endOfTrack)]), [
+    'timing.key',
+    { bar: 2, beat: 3, tick: 5, sharps: 2 },
+  ]);
   expect(timingOf(song).keys).toEqual([{ atTick: 384 + 2 * 96 + 5, sharps: 2, minor: false }]);
-  expect(timingOf(all(song, ['timing.key', { bar: 2, beat: 3, tick: 5, remove: true }])).keys).toEqual([]);
+  expect(
+    timingOf(all(song, ['timing.key', { bar: 2, beat: 3, tick: 5, remove: true }])).keys,
+  ).toEqual([]);
   const cut = all(song, ['timing.meter', { bar: 2, beat: 2, tick: 7, numerator: 3 }]);
   expect(timingOf(cut).meters).toEqual([{ atTick: 384 + 96 + 7, numerator: 3, denominator: 4 }]);
-  expect(timingOf(all(cut, ['timing.meter', { bar: 3, numerator: 3, remove: true }])).meters).toEqual([]);
+  expect(
+    timingOf(all(cut, ['timing.meter', { bar: 3, numerator: 3, remove: true }])).meters,
+  ).toEqual([]);
 });
 
 it('a list leaves marks that stand as it says in their tracks', () => {
-  const song = all(songOf([metaEvent(384, meta.endOfTrack)], note(0, 96, 60)), ['timing.tempo', { bpm: 100 }]);
-  const own = take(song, 'timing.marker', { bar: 1, beat: 2, text: 'Breathe' }, { tracks: ['t2'] }).song;
+  const song = all(songOf([metaEvent(384, meta.endOfTrack)], note(0, 96, 60)), [
+    'timing.tempo',
+    { bpm: 100 },
+  ]);
+  const own = take(
+    song,
+    'timing.marker',
+    { bar: 1, beat: 2, text: 'Breathe' },
+    { tracks: ['t2'] },
+  ).song;
   for (const instead of [false, true]) {
     const marks = [{ atTick: 96, text: 'Breathe' }];
     expect(take(own, 'timing.places', { marks, instead }).report.changes).toEqual([]);
-    const more = take(own, 'timing.places', { marks: [...marks, { atTick: 192, text: 'Go' }], instead }).song;
-    expect(timingOf(more).markers.map((m) => [m.text, m.track])).toEqual([['Breathe', 't2'], ['Go', 't1']]);
+    const more = take(own, 'timing.places', {
+      marks: [...marks, { atTick: 192, text: 'Go' }],
+      instead,
+    }).song;
+    expect(timingOf(more).markers.map((m) => [m.text, m.track])).toEqual([
+      ['Breathe', 't2'],
+      ['Go', 't1'],
+    ]);
   }
 });
 
 it('a gradual change ends at a beat (by hand: beat 3 of bar 2 is tick 576)', () => {
-  const song = take(songOf([metaEvent(384 * 4, meta.endOfTrack)]), 'timing.ramp', { bar: 1, beat: 2, toBar: 2, toBeat: 3, from: 120, to: 60 }).song;
-  expect([timingOf(song).tempos[0]!.atTick, timingOf(song).tempos.at(-1)]).toEqual([96, { atTick: 576, tempo: 1_000_000 }]);
-  expect(refusal(song, 'timing.ramp', { bar: 2, beat: 3, toBar: 2, toBeat: 3 })).toBe('settings-invalid');
+  const song = take(songOf([metaEvent(384 * 4, meta.endOfTrack)]), 'timing.ramp', {
+    bar: 1,
+    beat: 2,
+    toBar: 2,
+    toBeat: 3,
+    from: 120,
+    to: 60,
+  }).song;
+  expect([timingOf(song).tempos[0]!.atTick, timingOf(song).tempos.at(-1)]).toEqual([
+    96,
+    { atTick: 576, tempo: 1_000_000 },
+  ]);
+  expect(refusal(song, 'timing.ramp', { bar: 2, beat: 3, toBar: 2, toBeat: 3 })).toBe(
+    'settings-invalid',
+  );
   expect(refusal(song, 'timing.ramp', { toBar: 2, toBeat: 9 })).toBe('settings-invalid');
 });
 
 it('a click track clicks dotted quarters in 6/8 where that is asked (96 a quarter, by hand: every 144 ticks)', () => {
-  const song = all(songOf([metaEvent(576, meta.endOfTrack)]), ['timing.meter', { numerator: 6, denominator: '8' }]);
-  const ons = (settings: object): string[] => lines(take(song, 'timing.click', settings).song, 1).filter((e) => e.includes(' 99')).map((e) => e.split(' ')[0]!);
+  const song = all(songOf([metaEvent(576, meta.endOfTrack)]), [
+    'timing.meter',
+    { numerator: 6, denominator: '8' },
+  ]);
+  const ons = (settings: object): string[] =>
+    lines(take(song, 'timing.click', settings).song, 1)
+      .filter((e) => e.includes(' 99'))
+      .map((e) => e.split(' ')[0]!);
   expect(ons({ byThrees: 'every dotted quarter' })).toEqual(['0', '144', '288', '432']);
   expect(ons({})).toHaveLength(12);
 });

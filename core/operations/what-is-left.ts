@@ -14,7 +14,8 @@ export function whatIsLeft(before: Song, after: Song): Map<string, string> {
     if (!had || had === track || had.events === track.events) continue;
     const { id, events } = track;
     if (isEmpty(events) && !isEmpty(had.events)) words.set(id, 'nothing else is in this track');
-    else if (setsUpOnly(events) && !setsUpOnly(had.events)) words.set(id, 'what is left in this track plays nothing, it only sets up');
+    else if (setsUpOnly(events) && !setsUpOnly(had.events))
+      words.set(id, 'what is left in this track plays nothing, it only sets up');
   }
   return words;
 }

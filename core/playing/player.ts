@@ -46,7 +46,8 @@ export class Player {
     const last: Remembered = new Map();
     this.tracks.forEach((events, n) => {
       let i = 0;
-      for (; i < events.count && events.atTick[i]! < this.atTick; i++) this.remember(last, events, n, i);
+      for (; i < events.count && events.atTick[i]! < this.atTick; i++)
+        this.remember(last, events, n, i);
       this.next[n] = i;
     });
     for (const { send } of [...last.values()].sort((a, b) => a.tick - b.tick)) send();
@@ -72,7 +73,13 @@ export class Player {
 
   /** Time at which the last event stands. */
   get end(): number {
-    return ticksToSeconds(this.map, this.tracks.reduce((latest, { atTick, count }) => Math.max(latest, atTick[count - 1] ?? 0), 0));
+    return ticksToSeconds(
+      this.map,
+      this.tracks.reduce(
+        (latest, { atTick, count }) => Math.max(latest, atTick[count - 1] ?? 0),
+        0,
+      ),
+    );
   }
 
   private speak(n: number, tick: number): void {
@@ -82,20 +89,33 @@ export class Player {
       const status = events.status[i]!;
       if (status === META) continue;
       if (status >= 0xf0) this.to.systemExclusive(this.ports[n]!, systemExclusiveAt(events, i));
-      else if (status >> 4 !== 9 || events.data2[i] === 0 || !this.silent.has(n)) this.to.message(this.ports[n]!, status, events.data1[i]!, events.data2[i]!);
+      else if (status >> 4 !== 9 || events.data2[i] === 0 || !this.silent.has(n))
+        this.to.message(this.ports[n]!, status, events.data1[i]!, events.data2[i]!);
     }
     this.next[n] = i;
   }
 
   /** Keeps what has to be said again after a jump: the last of each kind, and all of what means something in its order only. */
   private remember(last: Remembered, events: Events, n: number, i: number): void {
-    const [status, data1, data2, tick] = [events.status[i]!, events.data1[i]!, events.data2[i]!, events.atTick[i]!];
+    const [status, data1, data2, tick] = [
+      events.status[i]!,
+      events.data1[i]!,
+      events.data2[i]!,
+      events.atTick[i]!,
+    ];
     const kind = status >> 4;
     if (kind < 0xb || status === META) return;
     const port = this.ports[n]!;
-    if (status >= 0xf0) return void last.set(Symbol('said'), { tick, send: () => this.to.systemExclusive(port, systemExclusiveAt(events, i)) });
+    if (status >= 0xf0)
+      return void last.set(Symbol('said'), {
+        tick,
+        send: () => this.to.systemExclusive(port, systemExclusiveAt(events, i)),
+      });
     if (kind === 0xb && data1 > 121) return;
-    const key = kind === 0xb && inOrder.has(data1) ? Symbol('said') : `${port} ${status} ${kind === 0xb ? data1 : ''}`;
+    const key =
+      kind === 0xb && inOrder.has(data1)
+        ? Symbol('said')
+        : `${port} ${status} ${kind === 0xb ? data1 : ''}`;
     const before = last.get(key);
     if (before && before.tick > tick) return;
     last.delete(key);
@@ -107,7 +127,9 @@ export class Player {
 type Remembered = Map<string | symbol, { readonly tick: number; readonly send: () => void }>;
 
 function portOf(events: Events): number {
-  for (let i = 0; i < events.count && i < 64; i++) if (isMeta(events, i, meta.port)) return events.pool.bytes[events.pool.start[events.payload[i]!]!] ?? 0;
+  for (let i = 0; i < events.count && i < 64; i++)
+    if (isMeta(events, i, meta.port))
+      return events.pool.bytes[events.pool.start[events.payload[i]!]!] ?? 0;
   return 0;
 }
 

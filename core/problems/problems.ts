@@ -111,7 +111,11 @@ export interface ProblemText {
 }
 
 /** Outside data gives a value or the problem that stands in its way; only a programmer's mistake throws. */
-export type Result<T, P = Problem> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: P };
+export type Result<T, P = Problem> =
+  { readonly ok: true; readonly value: T } | { readonly ok: false; readonly problem: P };
 
 export const ok = <T>(value: T): { readonly ok: true; readonly value: T } => ({ ok: true, value });
-export const refused = <P>(problem: P): { readonly ok: false; readonly problem: P } => ({ ok: false, problem });
+export const refused = <P>(problem: P): { readonly ok: false; readonly problem: P } => ({
+  ok: false,
+  problem,
+});

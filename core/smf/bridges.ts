@@ -11,10 +11,13 @@ import { largestQuantity } from './variable-length.ts';
  */
 const payload = Uint8Array.of(0x7d, ...encodeText('satchel waits'));
 
-export const bridgeEvent = (atTick: number): EventValue => metaEvent(atTick, meta.sequencerSpecific, payload);
+export const bridgeEvent = (atTick: number): EventValue =>
+  metaEvent(atTick, meta.sequencerSpecific, payload);
 
 export const isBridge = (events: Events, i: number): boolean =>
-  events.status[i] === META && events.data1[i] === meta.sequencerSpecific && sameBytes(payloadOf(events, i), payload);
+  events.status[i] === META &&
+  events.data1[i] === meta.sequencerSpecific &&
+  sameBytes(payloadOf(events, i), payload);
 
 /** More in one track are not written: it would wait for 2.7 million million ticks, half a century at 960 PPQ and 120 BPM. */
 export const mostBridges = 10_000;
@@ -63,13 +66,15 @@ export function bridgedAgain(events: Events): Events {
 }
 
 /** Bridges that a wait from one tick to another needs: one after every 2²⁸ − 1 ticks, none on the last. */
-const gapBridges = (from: number, to: number): number => Math.max(0, Math.ceil((to - from) / largestQuantity) - 1);
+const gapBridges = (from: number, to: number): number =>
+  Math.max(0, Math.ceil((to - from) / largestQuantity) - 1);
 
 /** Whether exactly the bridges that are needed stand before row `i`, where they belong. */
 function standBefore(events: Events, i: number, from: number, needed: number): boolean {
   for (let n = 1; n <= needed; n++) {
     const row = i - needed + n - 1;
-    if (row < 0 || events.atTick[row] !== from + n * largestQuantity || !isBridge(events, row)) return false;
+    if (row < 0 || events.atTick[row] !== from + n * largestQuantity || !isBridge(events, row))
+      return false;
   }
   return i === needed || !isBridge(events, i - needed - 1);
 }
@@ -86,10 +91,18 @@ function rebuilt(whole: Events, more: number): Events {
   for (let i = 0; i < events.count; i++) {
     if (isBridge(events, i)) continue;
     const tick = events.atTick[i]!;
-    for (let n = gapBridges(before, tick); n > 0; n--) out.addWithPayload((before += largestQuantity), META, meta.sequencerSpecific, at, bytes.length);
+    for (let n = gapBridges(before, tick); n > 0; n--)
+      out.addWithPayload(
+        (before += largestQuantity),
+        META,
+        meta.sequencerSpecific,
+        at,
+        bytes.length,
+      );
     const p = events.payload[i]!;
     if (p === 0) out.add(tick, events.status[i]!, events.data1[i]!, events.data2[i]!);
-    else out.addWithPayload(tick, events.status[i]!, events.data1[i]!, pool.start[p]!, pool.end[p]!);
+    else
+      out.addWithPayload(tick, events.status[i]!, events.data1[i]!, pool.start[p]!, pool.end[p]!);
     before = tick;
   }
   return out.finish(bytes);

@@ -4,7 +4,9 @@ export const MThd = 0x4d546864;
 export const MTrk = 0x4d54726b;
 
 export function readUint32(bytes: Uint8Array, at: number): number {
-  return ((bytes[at]! << 24) | (bytes[at + 1]! << 16) | (bytes[at + 2]! << 8) | bytes[at + 3]!) >>> 0;
+  return (
+    ((bytes[at]! << 24) | (bytes[at + 1]! << 16) | (bytes[at + 2]! << 8) | bytes[at + 3]!) >>> 0
+  );
 }
 
 export function readUint16(bytes: Uint8Array, at: number): number {
@@ -23,7 +25,8 @@ export function chunkId(bytes: Uint8Array, at: number): string {
   return String.fromCharCode(bytes[at]!, bytes[at + 1]!, bytes[at + 2]!, bytes[at + 3]!);
 }
 
-export const isTrackAt = (bytes: Uint8Array, at: number): boolean => at + 8 <= bytes.length && readUint32(bytes, at) === MTrk;
+export const isTrackAt = (bytes: Uint8Array, at: number): boolean =>
+  at + 8 <= bytes.length && readUint32(bytes, at) === MTrk;
 
 /** A chunk of any kind can begin here: four printable letters and a length that fits the file. */
 export function isChunkAt(bytes: Uint8Array, at: number): boolean {
@@ -36,7 +39,11 @@ export function isChunkAt(bytes: Uint8Array, at: number): boolean {
 /** Place of the next four bytes `id` at or after `from`, or -1. */
 export function findId(bytes: Uint8Array, id: number, from: number): number {
   const first = id >>> 24;
-  for (let at = bytes.indexOf(first, from); at !== -1 && at + 4 <= bytes.length; at = bytes.indexOf(first, at + 1)) {
+  for (
+    let at = bytes.indexOf(first, from);
+    at !== -1 && at + 4 <= bytes.length;
+    at = bytes.indexOf(first, at + 1)
+  ) {
     if (readUint32(bytes, at) === id) return at;
   }
   return -1;
@@ -65,7 +72,7 @@ export function trackHead(length: number): Uint8Array {
 /** Bodies of chunks that stand one behind the other, whole. */
 export function bodiesOf(bytes: Uint8Array): Uint8Array[] {
   const bodies: Uint8Array[] = [];
-  for (let at = 0; at + 8 <= bytes.length; ) {
+  for (let at = 0; at + 8 <= bytes.length;) {
     const end = at + 8 + readUint32(bytes, at + 4);
     bodies.push(bytes.subarray(at + 8, end));
     at = end;

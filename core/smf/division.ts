@@ -1,7 +1,11 @@
 /** What a tick is: a part of a quarter note, or a part of a frame (SMF 1.0, header chunk). */
 export type Division =
   | { readonly kind: 'ppq'; readonly ticksPerQuarter: number }
-  | { readonly kind: 'smpte'; readonly framesPerSecond: 24 | 25 | 29 | 30; readonly ticksPerFrame: number };
+  | {
+      readonly kind: 'smpte';
+      readonly framesPerSecond: 24 | 25 | 29 | 30;
+      readonly ticksPerFrame: number;
+    };
 
 /** The two header bytes as a division, or undefined where they say nothing usable. 0xE728 is 25 frames of 40 ticks. */
 export function divisionOf(word: number): Division | undefined {
@@ -9,7 +13,8 @@ export function divisionOf(word: number): Division | undefined {
   const frames = 256 - (word >> 8);
   const ticksPerFrame = word & 0xff;
   if (ticksPerFrame === 0) return undefined;
-  if (frames === 24 || frames === 25 || frames === 29 || frames === 30) return { kind: 'smpte', framesPerSecond: frames, ticksPerFrame };
+  if (frames === 24 || frames === 25 || frames === 29 || frames === 30)
+    return { kind: 'smpte', framesPerSecond: frames, ticksPerFrame };
   return undefined;
 }
 

@@ -81,9 +81,14 @@ function grown<T extends Float64Array | Uint8Array | Uint32Array>(room: T, old: 
 export function eventsFrom(values: Iterable<EventValue>): Events {
   const all = [...values];
   const ends = all.filter((e) => e.status === META && e.data1 === meta.endOfTrack);
-  const sorted = all.filter((e) => e.status !== META || e.data1 !== meta.endOfTrack).sort((a, b) => a.atTick - b.atTick);
+  const sorted = all
+    .filter((e) => e.status !== META || e.data1 !== meta.endOfTrack)
+    .sort((a, b) => a.atTick - b.atTick);
   const last = ends.reduce((latest, e) => Math.max(latest, e.atTick), sorted.at(-1)?.atTick ?? 0);
-  return packEvents([...sorted, { atTick: last, status: META, data1: meta.endOfTrack, data2: 0, payload: noBytes }]);
+  return packEvents([
+    ...sorted,
+    { atTick: last, status: META, data1: meta.endOfTrack, data2: 0, payload: noBytes },
+  ]);
 }
 
 /** Columns from events that are in order already, an end of track last. */
@@ -126,7 +131,8 @@ export function pickEvents(events: Events, indices: ArrayLike<number>): Events {
 }
 
 /** The same events with the payload of row `index` replaced; columns other than the payloads stay shared. */
-export const withPayload = (events: Events, index: number, bytes: Uint8Array): Events => withPayloads(events, [index], bytes);
+export const withPayload = (events: Events, index: number, bytes: Uint8Array): Events =>
+  withPayloads(events, [index], bytes);
 
 /** The same events with the payloads of some rows replaced by the same bytes. */
 export function withPayloads(events: Events, rows: readonly number[], bytes: Uint8Array): Events {
@@ -190,7 +196,12 @@ export function withInserted(events: Events, index: number, value: EventValue): 
   return value.payload.length > 0 ? withPayload(inserted, index, value.payload) : inserted;
 }
 
-function spread<T extends Float64Array | Uint8Array | Uint32Array>(room: T, old: T, index: number, value: number): T {
+function spread<T extends Float64Array | Uint8Array | Uint32Array>(
+  room: T,
+  old: T,
+  index: number,
+  value: number,
+): T {
   room.set(old.subarray(0, index) as never);
   room[index] = value;
   room.set(old.subarray(index) as never, index + 1);

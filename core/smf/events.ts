@@ -62,7 +62,11 @@ export const meta = {
 } as const;
 
 /** The meta events that belong to the song and not to one part: they travel in the first track (SMF 1.0). */
-export const timingMetas: ReadonlySet<number> = new Set([meta.tempo, meta.smpteOffset, meta.timeSignature]);
+export const timingMetas: ReadonlySet<number> = new Set([
+  meta.tempo,
+  meta.smpteOffset,
+  meta.timeSignature,
+]);
 
 export const isMeta = (events: Events, index: number, type: number): boolean =>
   events.status[index] === META && events.data1[index] === type;
@@ -86,11 +90,21 @@ export function eventAt(events: Events, index: number): EventValue {
 }
 
 /** All events as values, in order. */
-export const eventValues = (events: Events): EventValue[] => Array.from({ length: events.count }, (_, i) => eventAt(events, i));
+export const eventValues = (events: Events): EventValue[] =>
+  Array.from({ length: events.count }, (_, i) => eventAt(events, i));
 
-export const metaEvent = (atTick: number, type: number, payload: Uint8Array = noBytes): EventValue => ({ atTick, status: META, data1: type, data2: 0, payload });
+export const metaEvent = (
+  atTick: number,
+  type: number,
+  payload: Uint8Array = noBytes,
+): EventValue => ({ atTick, status: META, data1: type, data2: 0, payload });
 
-export const channelEvent = (atTick: number, status: number, data1: number, data2 = 0): EventValue => ({ atTick, status, data1, data2, payload: noBytes });
+export const channelEvent = (
+  atTick: number,
+  status: number,
+  data1: number,
+  data2 = 0,
+): EventValue => ({ atTick, status, data1, data2, payload: noBytes });
 
 /** Tick of the end of track, which is always the last event. */
 export const endTick = (events: Events): number => events.atTick[events.count - 1] ?? 0;

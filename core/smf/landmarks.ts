@@ -60,7 +60,8 @@ export class Landmarks {
 }
 
 /** Whether an end of track stands before `at`. */
-export const endsInEndOfTrack = (bytes: Uint8Array, at: number): boolean => at >= 3 && bytes[at - 3] === 0xff && bytes[at - 2] === 0x2f && bytes[at - 1] === 0;
+export const endsInEndOfTrack = (bytes: Uint8Array, at: number): boolean =>
+  at >= 3 && bytes[at - 3] === 0xff && bytes[at - 2] === 0x2f && bytes[at - 1] === 0;
 
 /** A header that can be believed, and a track behind it that begins as one. */
 export function isWholeFileAt(bytes: Uint8Array, at: number): boolean {
@@ -68,7 +69,11 @@ export function isWholeFileAt(bytes: Uint8Array, at: number): boolean {
   const body = at + 8;
   const length = readUint32(bytes, at + 4);
   if (length < 6 || !isTrackAt(bytes, body + length)) return false;
-  return readUint16(bytes, body) <= 2 && divisionOf(readUint16(bytes, body + 4)) !== undefined && beginsCleanly(bytes, body + length + 8);
+  return (
+    readUint16(bytes, body) <= 2 &&
+    divisionOf(readUint16(bytes, body + 4)) !== undefined &&
+    beginsCleanly(bytes, body + length + 8)
+  );
 }
 
 /** Four letters of which one is a bit or only the case off MTrk, so that they were meant as it. */

@@ -20,7 +20,7 @@ function mergeTwo(one: Events, other: Events): Events {
   const last = Math.max(endTick(a), endTick(b));
   const aCount = a.count - 1;
   const bCount = b.count - 1;
-  for (let i = 0, j = 0; i < aCount || j < bCount; ) {
+  for (let i = 0, j = 0; i < aCount || j < bCount;) {
     const fromA = j >= bCount || (i < aCount && a.atTick[i]! <= b.atTick[j]!);
     const e = fromA ? a : b;
     const n = fromA ? i++ : j++;

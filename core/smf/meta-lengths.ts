@@ -2,7 +2,13 @@ import { meta } from './events.ts';
 
 /** Lengths that SMF 1.0 gives to meta events with a fixed one; a sequence number may also have none. */
 const fixedLengths: Readonly<Record<number, number>> = {
-  [meta.channelPrefix]: 1, [meta.port]: 1, [meta.endOfTrack]: 0, [meta.tempo]: 3, [meta.smpteOffset]: 5, [meta.timeSignature]: 4, [meta.keySignature]: 2,
+  [meta.channelPrefix]: 1,
+  [meta.port]: 1,
+  [meta.endOfTrack]: 0,
+  [meta.tempo]: 3,
+  [meta.smpteOffset]: 5,
+  [meta.timeSignature]: 4,
+  [meta.keySignature]: 2,
 };
 
 /** The length a meta event of this type should have, where this one is another. */

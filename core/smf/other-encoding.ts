@@ -8,7 +8,11 @@ import { encodeFor } from './text-encode.ts';
 const isText = (type: number): boolean => type >= 1 && type <= 15;
 
 /** Events whose texts say the same in a song that reads them by another encoding; the same object where they do so as they are. */
-export function inOtherEncoding(events: Events, from: TextEncodingName, to: TextEncodingName): Events {
+export function inOtherEncoding(
+  events: Events,
+  from: TextEncodingName,
+  to: TextEncodingName,
+): Events {
   if (from === to) return events;
   let changed = false;
   const values = eventValues(events).map((event): EventValue => {

@@ -18,7 +18,8 @@ function saidBehind(payload: Uint8Array, word: Uint8Array): Uint8Array | undefin
   return payload.subarray(word.length + 1);
 }
 
-const ownPayload = (word: Uint8Array, said: Uint8Array): Uint8Array => Uint8Array.of(nonCommercial, ...word, ...said);
+const ownPayload = (word: Uint8Array, said: Uint8Array): Uint8Array =>
+  Uint8Array.of(nonCommercial, ...word, ...said);
 
 /** The marker, cue point or text that an event is kept as and not sent; undefined where it is none. */
 export function stays(events: Events, i: number): { type: number; text: Uint8Array } | undefined {
@@ -27,14 +28,16 @@ export function stays(events: Events, i: number): { type: number; text: Uint8Arr
 }
 
 /** The same of an event that stands by itself. */
-export const keptText = ({ status, data1, payload }: EventValue): ReturnType<typeof stays> => (status === META && data1 === meta.sequencerSpecific ? staysIn(payload) : undefined);
+export const keptText = ({ status, data1, payload }: EventValue): ReturnType<typeof stays> =>
+  status === META && data1 === meta.sequencerSpecific ? staysIn(payload) : undefined;
 
 function staysIn(payload: Uint8Array): ReturnType<typeof stays> {
   const said = saidBehind(payload, staysWord);
   return said && { type: said[0]!, text: said.subarray(1) };
 }
 
-export const staysEvent = (atTick: number, type: number, text: Uint8Array): EventValue => metaEvent(atTick, meta.sequencerSpecific, ownPayload(staysWord, Uint8Array.of(type, ...text)));
+export const staysEvent = (atTick: number, type: number, text: Uint8Array): EventValue =>
+  metaEvent(atTick, meta.sequencerSpecific, ownPayload(staysWord, Uint8Array.of(type, ...text)));
 
 /** Frame rate and address that an event states for its tick. */
 export function statedTimecode(payload: Uint8Array): { rate: string; address: string } | undefined {
@@ -43,7 +46,12 @@ export function statedTimecode(payload: Uint8Array): { rate: string; address: st
   return rate && address ? { rate, address } : undefined;
 }
 
-export const timecodeEvent = (atTick: number, rate: string, address: string): EventValue => metaEvent(atTick, meta.sequencerSpecific, ownPayload(timecodeWord, encodeText(`${rate}|${address}`)));
+export const timecodeEvent = (atTick: number, rate: string, address: string): EventValue =>
+  metaEvent(
+    atTick,
+    meta.sequencerSpecific,
+    ownPayload(timecodeWord, encodeText(`${rate}|${address}`)),
+  );
 
 /** Type of a meta event by what it means: events of our own count as what they stand for. */
 export function meantType(events: Events, i: number): number {

@@ -8,10 +8,16 @@ import { payloadOf } from './events.ts';
 it('a pool brought down to what is used says the same events, in no more bytes than they have', () => {
   fc.assert(
     fc.property(trackEvents, fc.integer({ min: 2, max: 6 }), (events, every) => {
-      const part = pickEvents(events, [...Array(events.count).keys()].filter((i) => i % every === 0));
+      const part = pickEvents(
+        events,
+        [...Array(events.count).keys()].filter((i) => i % every === 0),
+      );
       const own = withOwnPool(part);
       expect(plainEvents(own)).toEqual(plainEvents(part));
-      const used = Array.from({ length: own.count }, (_, i) => payloadOf(own, i).length).reduce((a, b) => a + b, 0);
+      const used = Array.from({ length: own.count }, (_, i) => payloadOf(own, i).length).reduce(
+        (a, b) => a + b,
+        0,
+      );
       expect(own.pool.bytes.length).toBeLessThanOrEqual(used * 2 + 64);
     }),
     { seed: 98, numRuns: 200 },

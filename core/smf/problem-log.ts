@@ -14,7 +14,9 @@ export class ProblemLog {
   }
 
   problems(): ReadingProblem[] {
-    return this.left === 0 ? this.list : [...this.list, { code: 'more-problems', where: {}, left: this.left }];
+    return this.left === 0
+      ? this.list
+      : [...this.list, { code: 'more-problems', where: {}, left: this.left }];
   }
 }
 
@@ -33,7 +35,12 @@ export class Effort {
   }
 }
 
-const signsOfDamage: ReadonlySet<string> = new Set(['status-missing', 'length-too-long', 'delta-too-long', 'status-not-in-files']);
+const signsOfDamage: ReadonlySet<string> = new Set([
+  'status-missing',
+  'length-too-long',
+  'delta-too-long',
+  'status-not-in-files',
+]);
 /** A file that ends too soon has it as well, and nothing may have happened before. */
 const signOfAnEnd = 'event-cut';
 

@@ -22,7 +22,13 @@ export interface Chunks {
 export const mostChunks = 65_535;
 
 /** Reads chunks from behind a header to the end of the bytes or to the next file in them. */
-export function readChunks(bytes: Uint8Array, header: Header, marks: Landmarks, log: ProblemLog, effort: Effort): Chunks {
+export function readChunks(
+  bytes: Uint8Array,
+  header: Header,
+  marks: Landmarks,
+  log: ProblemLog,
+  effort: Effort,
+): Chunks {
   const tracks: SmfTrack[] = [];
   const first: FirstReading[] = [];
   const alienChunks: AlienChunk[] = [];
@@ -34,16 +40,29 @@ export function readChunks(bytes: Uint8Array, header: Header, marks: Landmarks, 
     events += track.events.count;
     return next;
   };
-  while (at < bytes.length && tracks.length + alienChunks.length <= mostChunks && !isWholeFileAt(bytes, at)) {
+  while (
+    at < bytes.length &&
+    tracks.length + alienChunks.length <= mostChunks &&
+    !isWholeFileAt(bytes, at)
+  ) {
     if (header.held && tracks.length === header.stated) break;
     const number = tracks.length + 1;
-    if (isTrackAt(bytes, at)) at = take(readTrackChunk(bytes, at, marks, new TrackLog(log, number, effort)));
+    if (isTrackAt(bytes, at))
+      at = take(readTrackChunk(bytes, at, marks, new TrackLog(log, number, effort)));
     else if (isMeantAsTrack(bytes, at, effort)) {
-      log.add({ code: 'track-id', where: { chunk: 'MTrk', track: number, byte: at }, id: shownId(bytes, at) });
+      log.add({
+        code: 'track-id',
+        where: { chunk: 'MTrk', track: number, byte: at },
+        id: shownId(bytes, at),
+      });
       at = take(readTrackChunk(bytes, at, marks, new TrackLog(log, number, effort)));
     } else if (isChunkAt(bytes, at) && readUint32(bytes, at) !== MThd) {
       const length = readUint32(bytes, at + 4);
-      alienChunks.push({ beforeTrack: tracks.length, id: chunkId(bytes, at), body: bytes.slice(at + 8, at + 8 + length) });
+      alienChunks.push({
+        beforeTrack: tracks.length,
+        id: chunkId(bytes, at),
+        body: bytes.slice(at + 8, at + 8 + length),
+      });
       at += 8 + length;
     } else {
       at = passOver(bytes, at, marks, log, (from, to) => {
@@ -58,15 +77,36 @@ export function readChunks(bytes: Uint8Array, header: Header, marks: Landmarks, 
     const mended = mendTrack(bytes, track, sound, header.division, effort);
     const events = withoutWiped(mended?.events ?? track.events);
     if (events === track.events) continue;
-    if (mended?.moved) log.add({ code: 'time-lost', where: { chunk: 'MTrk', track: n + 1, tick: mended.moved.atTick }, ticks: mended.moved.ticks });
-    if (!mended?.moved || mended.lost > 0) log.add({ code: 'track-damaged', where: { chunk: 'MTrk', track: n + 1, byte: mended?.at ?? track.body }, bytes: mended?.lost ?? 0 });
+    if (mended?.moved)
+      log.add({
+        code: 'time-lost',
+        where: { chunk: 'MTrk', track: n + 1, tick: mended.moved.atTick },
+        ticks: mended.moved.ticks,
+      });
+    if (!mended?.moved || mended.lost > 0)
+      log.add({
+        code: 'track-damaged',
+        where: { chunk: 'MTrk', track: n + 1, byte: mended?.at ?? track.body },
+        bytes: mended?.lost ?? 0,
+      });
     tracks[n] = { events };
   }
-  return { tracks: tracks.map((t) => (t.body ? t : { events: bridgedAgain(t.events) })), alienChunks, events, nextFile: marks.file(at) };
+  return {
+    tracks: tracks.map((t) => (t.body ? t : { events: bridgedAgain(t.events) })),
+    alienChunks,
+    events,
+    nextFile: marks.file(at),
+  };
 }
 
 /** Passes to the next track or file. What lies between may be a track whose head is damaged. */
-function passOver(bytes: Uint8Array, at: number, marks: Landmarks, log: ProblemLog, between: (from: number, to: number) => void): number {
+function passOver(
+  bytes: Uint8Array,
+  at: number,
+  marks: Landmarks,
+  log: ProblemLog,
+  between: (from: number, to: number) => void,
+): number {
   const track = marks.track(at + 1);
   const file = marks.file(at + 1);
   const ends = [track, file].filter((place) => place !== -1 && place + 8 <= bytes.length);
@@ -80,13 +120,25 @@ function passOver(bytes: Uint8Array, at: number, marks: Landmarks, log: ProblemL
 const longestHead = 16;
 
 /** A track whose head is damaged: events run from soon behind it to where the next chunk begins. */
-function headlessTrack(bytes: Uint8Array, at: number, to: number, log: TrackLog): TrackChunk | undefined {
+function headlessTrack(
+  bytes: Uint8Array,
+  at: number,
+  to: number,
+  log: TrackLog,
+): TrackChunk | undefined {
   if (!endsInEndOfTrack(bytes, to)) return undefined;
   // The longest run is the track: a later beginning would lose events.
   for (let body = at + 4; body <= Math.min(at + longestHead, to - 4); body++) {
     if (!runsCleanly(bytes, body, to, log.effort)) continue;
     log.unsound({ code: 'track-head', where: log.at(at) });
-    return { track: { events: readTrack(bytes, body, to, log).events }, next: to, from: body, to, damaged: log.damaged, missing: 0 };
+    return {
+      track: { events: readTrack(bytes, body, to, log).events },
+      next: to,
+      from: body,
+      to,
+      damaged: log.damaged,
+      missing: 0,
+    };
   }
   return undefined;
 }
@@ -99,7 +151,8 @@ function isMeantAsTrack(bytes: Uint8Array, at: number, effort: Effort): boolean 
 }
 
 /** Four bytes as text, what cannot be shown as a dot. */
-const shownId = (bytes: Uint8Array, at: number): string => chunkId(bytes, at).replace(/[^\x21-\x7e]/g, '·');
+const shownId = (bytes: Uint8Array, at: number): string =>
+  chunkId(bytes, at).replace(/[^\x21-\x7e]/g, '·');
 
 interface TrackChunk {
   readonly track: SmfTrack;
@@ -112,28 +165,61 @@ interface TrackChunk {
 }
 
 /** One MTrk chunk. Its stated length is believed only where something that can follow a chunk does follow. */
-function readTrackChunk(bytes: Uint8Array, at: number, marks: Landmarks, trackLog: TrackLog): TrackChunk {
+function readTrackChunk(
+  bytes: Uint8Array,
+  at: number,
+  marks: Landmarks,
+  trackLog: TrackLog,
+): TrackChunk {
   const stated = readUint32(bytes, at + 4);
   const body = at + 8;
-  const believed = body + stated === bytes.length || isChunkAt(bytes, body + stated) || (stated >= 3 && body + stated <= bytes.length && endsInEndOfTrack(bytes, body + stated));
+  const believed =
+    body + stated === bytes.length ||
+    isChunkAt(bytes, body + stated) ||
+    (stated >= 3 && body + stated <= bytes.length && endsInEndOfTrack(bytes, body + stated));
   const end = believed ? body + stated : likelyEnd(bytes, body, marks);
   const cut = body + stated > bytes.length && end === bytes.length;
-  if (cut) trackLog.unsound({ code: 'chunk-cut', where: trackLog.at(at + 4), stated, present: bytes.length - body });
+  if (cut)
+    trackLog.unsound({
+      code: 'chunk-cut',
+      where: trackLog.at(at + 4),
+      stated,
+      present: bytes.length - body,
+    });
   else if (!believed) trackLog.sound = false;
   const { events, next } = readTrack(bytes, body, end, trackLog);
   if (next < end) trackLog.sound = false;
-  const to = settleEnd(bytes, { at, body, stated, end, next, lengthWrong: !believed && !cut }, trackLog);
+  const to = settleEnd(
+    bytes,
+    { at, body, stated, end, next, lengthWrong: !believed && !cut },
+    trackLog,
+  );
   const track = trackLog.sound ? { events, body: bytes.subarray(body, end) } : { events };
-  return { track, next: to, from: body, to: end, ...signs(trackLog, events, stated - (end - body), believed, cut) };
+  return {
+    track,
+    next: to,
+    from: body,
+    to: end,
+    ...signs(trackLog, events, stated - (end - body), believed, cut),
+  };
 }
 
 /** Far from what is there, a length is damaged itself and says nothing of the bytes. */
 const nearLength = 256;
 
 /** Whether something happened to the bytes of a track, and how many of them its length misses. */
-function signs({ damaged, torn }: TrackLog, events: Events, missing: number, believed: boolean, cut: boolean): Pick<FirstReading, 'damaged' | 'missing'> {
+function signs(
+  { damaged, torn }: TrackLog,
+  events: Events,
+  missing: number,
+  believed: boolean,
+  cut: boolean,
+): Pick<FirstReading, 'damaged' | 'missing'> {
   const near = !believed && Math.abs(missing) <= nearLength ? missing : 0;
-  return { damaged: damaged || near !== 0 || (torn && !cut) || wipedRows(events).length > 0, missing: near };
+  return {
+    damaged: damaged || near !== 0 || (torn && !cut) || wipedRows(events).length > 0,
+    missing: near,
+  };
 }
 
 /** Where a chunk of unknown length ends: before the next track that follows an end of track, or at the end of the file. */

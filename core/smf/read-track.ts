@@ -25,12 +25,18 @@ interface Cursor {
 }
 
 /** Reads the events between `from` and `end` of a file's bytes; never fails, says in `log` what was mended. */
-export function readTrack(bytes: Uint8Array, from: number, end: number, log: TrackLog): TrackReading {
+export function readTrack(
+  bytes: Uint8Array,
+  from: number,
+  end: number,
+  log: TrackLog,
+): TrackReading {
   const out = new EventBuilder((end - from) / 3.5);
   const cursor: Cursor = { at: from, tick: 0, running: 0, lastChannelStatus: 0, ended: false };
   while (cursor.at < end && !cursor.ended) {
     readChannelMessages(bytes, end, cursor, out);
-    if (cursor.at < end && out.count < out.status.length) readCarefully(bytes, end, cursor, out, log);
+    if (cursor.at < end && out.count < out.status.length)
+      readCarefully(bytes, end, cursor, out, log);
   }
   if (!cursor.ended) {
     log.unsound({ code: 'end-of-track-missing', where: log.at(cursor.at) });
@@ -48,7 +54,12 @@ const longestMessage = 7;
  * which the careful reader then takes; the last few bytes are always left to that one. Local constants throughout:
  * fields, and arrays that may be exchanged within the loop, cost half the speed.
  */
-function readChannelMessages(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder): void {
+function readChannelMessages(
+  bytes: Uint8Array,
+  end: number,
+  cursor: Cursor,
+  out: EventBuilder,
+): void {
   if (out.count === out.status.length) out.grow();
   const { atTick, status: statuses, data1, data2 } = out;
   const safeEnd = end - longestMessage;
@@ -67,7 +78,8 @@ function readChannelMessages(bytes: Uint8Array, end: number, cursor: Cursor, out
     } else {
       delta = ((delta & 0x7f) << 7) | (low & 0x7f);
       let byte = low;
-      for (let more = 2; byte > 0x7f && more > 0; more--) delta = (delta << 7) | ((byte = bytes[next++]!) & 0x7f);
+      for (let more = 2; byte > 0x7f && more > 0; more--)
+        delta = (delta << 7) | ((byte = bytes[next++]!) & 0x7f);
       if (byte > 0x7f) break;
     }
     const stated = bytes[next]!;
@@ -93,14 +105,27 @@ function readChannelMessages(bytes: Uint8Array, end: number, cursor: Cursor, out
 }
 
 /** Adds the one event that stands at `at`, of which it is known that it can be read, on a running status; gives its tick. */
-export function wholeEventAt(bytes: Uint8Array, at: number, end: number, tick: number, running: number, out: EventBuilder): number {
+export function wholeEventAt(
+  bytes: Uint8Array,
+  at: number,
+  end: number,
+  tick: number,
+  running: number,
+  out: EventBuilder,
+): number {
   const cursor: Cursor = { at, tick, running, lastChannelStatus: running, ended: false };
   readCarefully(bytes, end, cursor, out, new TrackLog(new ProblemLog(), 0, new Effort(0)));
   return cursor.tick;
 }
 
 /** One event of any kind, with every check. */
-function readCarefully(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
+function readCarefully(
+  bytes: Uint8Array,
+  end: number,
+  cursor: Cursor,
+  out: EventBuilder,
+  log: TrackLog,
+): void {
   const start = cursor.at;
   const delta = readQuantity(bytes, start, end);
   if (delta.cut || delta.next >= end) return cut(cursor, end, log, start);
@@ -134,7 +159,13 @@ function findStatus(bytes: Uint8Array, end: number, cursor: Cursor, log: TrackLo
   return cursor.at < end;
 }
 
-function readChannelMessage(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
+function readChannelMessage(
+  bytes: Uint8Array,
+  end: number,
+  cursor: Cursor,
+  out: EventBuilder,
+  log: TrackLog,
+): void {
   const start = cursor.at;
   if (bytes[cursor.at]! > 0x7f) cursor.running = cursor.lastChannelStatus = bytes[cursor.at++]!;
   const status = cursor.running;
@@ -153,7 +184,13 @@ function dataByte(bytes: Uint8Array, cursor: Cursor, log: TrackLog): number {
 }
 
 /** System real-time and common messages have no place in files; an F7 packet is how the format carries their bytes. */
-function readStray(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
+function readStray(
+  bytes: Uint8Array,
+  end: number,
+  cursor: Cursor,
+  out: EventBuilder,
+  log: TrackLog,
+): void {
   const start = cursor.at;
   const status = bytes[start]!;
   const length = status === 0xf2 ? 3 : status === 0xf1 || status === 0xf3 ? 2 : 1;
@@ -163,14 +200,26 @@ function readStray(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBui
   out.addWithPayload(cursor.tick, SYSEX_PACKET, 0, start, cursor.at);
 }
 
-function readSysex(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
+function readSysex(
+  bytes: Uint8Array,
+  end: number,
+  cursor: Cursor,
+  out: EventBuilder,
+  log: TrackLog,
+): void {
   const start = cursor.at;
   cursor.running = 0;
   const body = payloadRange(bytes, end, cursor, log, start, start + 1);
   if (body) out.addWithPayload(cursor.tick, bytes[start]!, 0, body.from, body.to);
 }
 
-function readMeta(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
+function readMeta(
+  bytes: Uint8Array,
+  end: number,
+  cursor: Cursor,
+  out: EventBuilder,
+  log: TrackLog,
+): void {
   const start = cursor.at;
   cursor.running = 0;
   if (start + 1 >= end) return cut(cursor, end, log, start);
@@ -182,13 +231,25 @@ function readMeta(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuil
   const length = body.to - body.from;
   const usual = wrongLength(type, length);
   if (type === meta.endOfTrack && length > 0) log.sound = false;
-  if (usual !== undefined) log.odd({ code: 'meta-length', where: log.at(start), meta: type, stated: length, usual });
-  if (type === meta.tempo && length === 3 && (bytes[body.from]! | bytes[body.from + 1]! | bytes[body.from + 2]!) === 0) log.odd({ code: 'tempo-zero', where: log.at(start) });
+  if (usual !== undefined)
+    log.odd({ code: 'meta-length', where: log.at(start), meta: type, stated: length, usual });
+  if (
+    type === meta.tempo &&
+    length === 3 &&
+    (bytes[body.from]! | bytes[body.from + 1]! | bytes[body.from + 2]!) === 0
+  )
+    log.odd({ code: 'tempo-zero', where: log.at(start) });
   if (type === meta.endOfTrack) return endOfTrack(bytes, end, cursor, out, log);
   out.addWithPayload(cursor.tick, META, type, body.from, body.to);
 }
 
-function endOfTrack(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBuilder, log: TrackLog): void {
+function endOfTrack(
+  bytes: Uint8Array,
+  end: number,
+  cursor: Cursor,
+  out: EventBuilder,
+  log: TrackLog,
+): void {
   if (cursor.at < end && runsCleanly(bytes, cursor.at, end, log.effort)) {
     log.unsound({ code: 'end-of-track-early', where: log.at(cursor.at) });
     return;
@@ -198,14 +259,26 @@ function endOfTrack(bytes: Uint8Array, end: number, cursor: Cursor, out: EventBu
 }
 
 /** The bytes that a length at `at` announces; the cursor moves behind them. Undefined where the track does not hold them. */
-function payloadRange(bytes: Uint8Array, end: number, cursor: Cursor, log: TrackLog, start: number, at: number): { from: number; to: number } | undefined {
+function payloadRange(
+  bytes: Uint8Array,
+  end: number,
+  cursor: Cursor,
+  log: TrackLog,
+  start: number,
+  at: number,
+): { from: number; to: number } | undefined {
   const length = readQuantity(bytes, at, end);
   if (length.tooLong) log.unsound({ code: 'delta-too-long', where: log.at(at) });
   if (!length.cut && length.next + length.value <= end) {
     cursor.at = length.next + length.value;
     return { from: length.next, to: cursor.at };
   }
-  log.unsound({ code: 'length-too-long', where: log.at(start), stated: length.value, present: end - length.next });
+  log.unsound({
+    code: 'length-too-long',
+    where: log.at(start),
+    stated: length.value,
+    present: end - length.next,
+  });
   const again = findResync(bytes, length.next, end, log.effort);
   cursor.at = again === -1 ? end : again;
   return undefined;

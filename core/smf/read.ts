@@ -35,10 +35,13 @@ export function readSmfs(file: Uint8Array): Result<readonly SmfReading[], Refusa
     const chunks = readChunks(bytes, header, marks, own, effort);
     left -= chunks.events;
     if (left < 0) return refused({ code: 'too-many-events', where: {}, most: mostEvents });
-    if (chunks.tracks.length + chunks.alienChunks.length > mostChunks) return refused({ code: 'too-many-chunks', where: {}, most: mostChunks });
-    if (readings.length === mostFiles) return refused({ code: 'too-many-files', where: {}, most: mostFiles });
+    if (chunks.tracks.length + chunks.alienChunks.length > mostChunks)
+      return refused({ code: 'too-many-chunks', where: {}, most: mostChunks });
+    if (readings.length === mostFiles)
+      return refused({ code: 'too-many-files', where: {}, most: mostFiles });
     if (chunks.tracks.length > 0) readings.push(reading(header, chunks, own));
-    else if (readings.length === 0 && chunks.nextFile === -1) return refused({ code: 'no-tracks', where: {} });
+    else if (readings.length === 0 && chunks.nextFile === -1)
+      return refused({ code: 'no-tracks', where: {} });
     at = chunks.nextFile;
   }
   const [first, ...others] = readings;
@@ -46,7 +49,13 @@ export function readSmfs(file: Uint8Array): Result<readonly SmfReading[], Refusa
   // A wrapper is the first file's; the rest of them have none.
   const whole = wrapped ? { ...first, smf: { ...first.smf, wrapper: wrapped.wrapper } } : first;
   if (others.length === 0) return ok([whole]);
-  return ok([{ ...whole, problems: [{ code: 'several-files', where: {}, files: readings.length }, ...whole.problems] }, ...others]);
+  return ok([
+    {
+      ...whole,
+      problems: [{ code: 'several-files', where: {}, files: readings.length }, ...whole.problems],
+    },
+    ...others,
+  ]);
 }
 
 /** The first file that the bytes hold. */
@@ -56,20 +65,40 @@ export function readSmf(file: Uint8Array): Result<SmfReading, RefusalProblem> {
 }
 
 function reading(header: Header, { tracks, alienChunks }: Chunks, log: ProblemLog): SmfReading {
-  const smf: Smf = { format: settleFormat(header, tracks.length, log), division: header.division, headerExtra: header.extra, tracks, alienChunks };
+  const smf: Smf = {
+    format: settleFormat(header, tracks.length, log),
+    division: header.division,
+    headerExtra: header.extra,
+    tracks,
+    alienChunks,
+  };
   return { smf, problems: log.problems() };
 }
 
 function settleFormat(header: Header, tracks: number, log: ProblemLog): 0 | 1 | 2 {
-  if (header.stated !== -1 && header.stated !== tracks) log.add({ code: 'track-count', where: { chunk: 'MThd' }, stated: header.stated, found: tracks });
+  if (header.stated !== -1 && header.stated !== tracks)
+    log.add({
+      code: 'track-count',
+      where: { chunk: 'MThd' },
+      stated: header.stated,
+      found: tracks,
+    });
   const { format } = header;
-  if (format > 2) log.add({ code: 'format-unknown', where: { chunk: 'MThd' }, format, taken: tracks === 1 ? 0 : 1 });
-  if (format === 0 && tracks > 1) log.add({ code: 'format0-many-tracks', where: { chunk: 'MThd' }, tracks });
+  if (format > 2)
+    log.add({
+      code: 'format-unknown',
+      where: { chunk: 'MThd' },
+      format,
+      taken: tracks === 1 ? 0 : 1,
+    });
+  if (format === 0 && tracks > 1)
+    log.add({ code: 'format0-many-tracks', where: { chunk: 'MThd' }, tracks });
   if (format === 0 || format > 2) return tracks === 1 ? 0 : 1;
   return format as 1 | 2;
 }
 
 /** Events of a sound track body, such as `writeTrack` makes and the store keeps. */
 export function readTrackBody(body: Uint8Array): Events {
-  return readTrack(body, 0, body.length, new TrackLog(new ProblemLog(), 1, new Effort(body.length))).events;
+  return readTrack(body, 0, body.length, new TrackLog(new ProblemLog(), 1, new Effort(body.length)))
+    .events;
 }

@@ -12,7 +12,8 @@ function all(bytes: Uint8Array): readonly SmfReading[] {
   if (!readings.ok) throw new Error(readings.problem.code);
   return readings.value;
 }
-const lines = (reading: SmfReading): string[][] => reading.smf.tracks.map((t) => plainEvents(t.events));
+const lines = (reading: SmfReading): string[][] =>
+  reading.smf.tracks.map((t) => plainEvents(t.events));
 const codes = (reading: SmfReading): string[] => reading.problems.map((p) => p.code);
 const ascii = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charCodeAt(0));
 const changed = (file: Uint8Array, at: number, ...bytes: number[]): Uint8Array => {
@@ -28,8 +29,16 @@ describe('issue 9.3: damaged heads', () => {
     ['an id of zeros', changed(workedFormat1, 0, 0, 0, 0, 0), ['header-damaged']],
     ['a length of two', changed(workedFormat1, 4, 0, 0, 0, 2), ['chunk-length']],
     ['a length of thousands', changed(workedFormat1, 4, 0, 0, 0x7f, 0), ['chunk-length']],
-    ['id and length of zeros', changed(workedFormat1, 0, 0, 0, 0, 0, 0, 0, 0, 0), ['header-damaged']],
-    ['a byte of the length missing', concatBytes([workedFormat1.subarray(0, 5), workedFormat1.subarray(6)]), ['header-short']],
+    [
+      'id and length of zeros',
+      changed(workedFormat1, 0, 0, 0, 0, 0, 0, 0, 0, 0),
+      ['header-damaged'],
+    ],
+    [
+      'a byte of the length missing',
+      concatBytes([workedFormat1.subarray(0, 5), workedFormat1.subarray(6)]),
+      ['header-short'],
+    ],
   ])('%s: the header still states its division, and every track is read', (_, file, expected) => {
     const [reading] = all(file);
     expect(reading!.smf.division).toEqual({ kind: 'ppq', ticksPerQuarter: 96 });
@@ -52,13 +61,18 @@ describe('issue 9.3: damaged heads', () => {
 
   it('a track whose head lost a byte is read', () => {
     const at = findId(workedFormat1, MTrk, 60);
-    const [reading] = all(concatBytes([workedFormat1.subarray(0, at + 1), workedFormat1.subarray(at + 2)]));
+    const [reading] = all(
+      concatBytes([workedFormat1.subarray(0, at + 1), workedFormat1.subarray(at + 2)]),
+    );
     expect(lines(reading!)).toEqual(lines(whole));
     expect(codes(reading!)).toContain('track-head');
   });
 
   it('a RIFF wrapper whose data says it is empty, or shorter than it is, holds MIDI all the same', () => {
-    const wrapped = wrapRiff(workedFormat1, { before: new Uint8Array(0), after: new Uint8Array(0) });
+    const wrapped = wrapRiff(workedFormat1, {
+      before: new Uint8Array(0),
+      after: new Uint8Array(0),
+    });
     for (const size of [0, 40]) {
       const [reading] = all(changed(wrapped, 16, size, 0, 0, 0));
       expect(lines(reading!)).toEqual(lines(whole));
@@ -86,13 +100,33 @@ describe('issue 9.3: files in files', () => {
   };
 
   it('an archive that holds MIDI files yields each, with where it lay', () => {
-    const readings = all(concatBytes([member('a.mid', workedFormat1), member('b.mid', workedFormat0), new Uint8Array(1024)]));
+    const readings = all(
+      concatBytes([
+        member('a.mid', workedFormat1),
+        member('b.mid', workedFormat0),
+        new Uint8Array(1024),
+      ]),
+    );
     expect(readings.map(lines)).toEqual([lines(whole), lines(all(workedFormat0)[0]!)]);
-    expect(readings[0]!.problems[1]).toMatchObject({ code: 'held-in', where: { byte: 512 }, looksLike: 'an archive' });
+    expect(readings[0]!.problems[1]).toMatchObject({
+      code: 'held-in',
+      where: { byte: 512 },
+      looksLike: 'an archive',
+    });
   });
 
   it('an audio container with a chunk of MIDI yields it, and nothing of the sound', () => {
-    const riff = concatBytes([ascii('RIFF'), bytesOf('00010000'), ascii('WAVE'), ascii('midi'), Uint8Array.of(workedFormat1.length, 0, 0, 0), workedFormat1, ascii('data'), bytesOf('40000000'), new Uint8Array(64).fill(0x55)]);
+    const riff = concatBytes([
+      ascii('RIFF'),
+      bytesOf('00010000'),
+      ascii('WAVE'),
+      ascii('midi'),
+      Uint8Array.of(workedFormat1.length, 0, 0, 0),
+      workedFormat1,
+      ascii('data'),
+      bytesOf('40000000'),
+      new Uint8Array(64).fill(0x55),
+    ]);
     const [reading] = all(riff);
     expect(lines(reading!)).toEqual(lines(whole));
     expect(codes(reading!)).toEqual(['held-in']);
@@ -101,18 +135,45 @@ describe('issue 9.3: files in files', () => {
   it('what only looks like MIDI is refused by name', () => {
     const says = (bytes: Uint8Array): string => {
       const reading = readSmf(bytes);
-      return reading.ok ? 'read' : reading.problem.code === 'not-midi' ? reading.problem.looksLike : reading.problem.code;
+      return reading.ok
+        ? 'read'
+        : reading.problem.code === 'not-midi'
+          ? reading.problem.looksLike
+          : reading.problem.code;
     };
     expect(says(ascii('A MIDI file begins with MThd, then come MTrk chunks.'))).toBe('a text');
-    expect(says(concatBytes([ascii('RIFF'), bytesOf('40000000'), ascii('WAVE'), ascii('data'), ascii('MThdMTrk'), new Uint8Array(40).fill(0xaa)]))).toBe('an audio recording');
-    expect(says(concatBytes([bytesOf('7F454C46'), new Uint8Array(200), ascii('MThd'), bytesOf('00000006000100010060'), ascii('MTrk'), new Uint8Array(40).fill(0xff)]))).toBe('data of another kind');
+    expect(
+      says(
+        concatBytes([
+          ascii('RIFF'),
+          bytesOf('40000000'),
+          ascii('WAVE'),
+          ascii('data'),
+          ascii('MThdMTrk'),
+          new Uint8Array(40).fill(0xaa),
+        ]),
+      ),
+    ).toBe('an audio recording');
+    expect(
+      says(
+        concatBytes([
+          bytesOf('7F454C46'),
+          new Uint8Array(200),
+          ascii('MThd'),
+          bytesOf('00000006000100010060'),
+          ascii('MTrk'),
+          new Uint8Array(40).fill(0xff),
+        ]),
+      ),
+    ).toBe('data of another kind');
   });
 });
 
 describe('issue 9.3: damage inside a track', () => {
   it('a time longer than the rest of the song is distrusted: no dropped byte makes it half as long again, and hardly any moves its end by four bars', () => {
     const file = demoFiles[0]!.bytes();
-    const lengthOf = (bytes: Uint8Array): number => Math.max(...all(bytes)[0]!.smf.tracks.map((t) => t.events.atTick[t.events.count - 1]!));
+    const lengthOf = (bytes: Uint8Array): number =>
+      Math.max(...all(bytes)[0]!.smf.tracks.map((t) => t.events.atTick[t.events.count - 1]!));
     const end = lengthOf(file);
     let [drops, moved] = [0, 0];
     for (let at = 2000; at < file.length; at += 397) {
@@ -126,21 +187,35 @@ describe('issue 9.3: damage inside a track', () => {
 
   it('a rest before the music stays, however long, where only the end of the track is missing or a damage comes later', () => {
     // 8,388,608 ticks of rest, then eighth notes at 96 PPQ.
-    const notes = Array.from({ length: 20 }, (_, n) => `${n === 0 ? '84808000' : '00'} 903C40 30 803C40`).join(' ');
-    const sound = bytesOf(`4D546864 00000006 0000 0001 0060 4D54726B ${(20 * 8 + 3).toString(16).padStart(8, '0')} ${notes}`);
+    const notes = Array.from(
+      { length: 20 },
+      (_, n) => `${n === 0 ? '84808000' : '00'} 903C40 30 803C40`,
+    ).join(' ');
+    const sound = bytesOf(
+      `4D546864 00000006 0000 0001 0060 4D54726B ${(20 * 8 + 3).toString(16).padStart(8, '0')} ${notes}`,
+    );
     const [torn] = all(sound);
     expect(codes(torn!)).toEqual(['end-of-track-missing']);
     expect(torn!.smf.tracks[0]!.events.atTick[0]).toBe(8_388_608);
     // By the fifteenth note, and by the second.
-    for (const at of [22 + 3 + 14 * 8, 22 + 3 + 8]) for (const broken of [concatBytes([sound.subarray(0, at), sound.subarray(at + 1)]), changed(sound, at + 1, 0xf9)]) {
-      expect(all(broken)[0]!.smf.tracks[0]!.events.atTick[0]).toBe(8_388_608);
-    }
+    for (const at of [22 + 3 + 14 * 8, 22 + 3 + 8])
+      for (const broken of [
+        concatBytes([sound.subarray(0, at), sound.subarray(at + 1)]),
+        changed(sound, at + 1, 0xf9),
+      ]) {
+        expect(all(broken)[0]!.smf.tracks[0]!.events.atTick[0]).toBe(8_388_608);
+      }
   });
 
   it('what follows a damage in the only track is put where it stood: on its beats', () => {
     // Quarter notes at 96 PPQ; the status of the ninth note-on is lost, and with it the time before its note-off is read as another.
-    const notes = Array.from({ length: 24 }, (_, n) => `${n === 0 ? '00' : '30'} 903C40 30 803C40`).join(' ');
-    const sound = bytesOf(`4D546864 00000006 0000 0001 0060 4D54726B ${(24 * 8 + 4).toString(16).padStart(8, '0')} ${notes} 00FF2F00`);
+    const notes = Array.from(
+      { length: 24 },
+      (_, n) => `${n === 0 ? '00' : '30'} 903C40 30 803C40`,
+    ).join(' ');
+    const sound = bytesOf(
+      `4D546864 00000006 0000 0001 0060 4D54726B ${(24 * 8 + 4).toString(16).padStart(8, '0')} ${notes} 00FF2F00`,
+    );
     const at = 22 + 8 * 8 + 1;
     const [reading] = all(concatBytes([sound.subarray(0, at), sound.subarray(at + 1)]));
     const ons = (r: SmfReading): string[] => lines(r)[0]!.filter((e) => e.endsWith(' 903c40'));
@@ -149,18 +224,28 @@ describe('issue 9.3: damage inside a track', () => {
 });
 
 describe('issue 9.3: crafted files', () => {
-  const big = (unit: string, head = '4D546864 00000006 0001 0001 0060 4D54726B 02600000'): Uint8Array => {
+  const big = (
+    unit: string,
+    head = '4D546864 00000006 0001 0001 0060 4D54726B 02600000',
+  ): Uint8Array => {
     const [start, again] = [bytesOf(head), bytesOf(unit)];
     const bytes = new Uint8Array(40_000_000);
     bytes.set(start);
-    for (let at = start.length; at + again.length <= bytes.length; at += again.length) bytes.set(again, at);
+    for (let at = start.length; at + again.length <= bytes.length; at += again.length)
+      bytes.set(again, at);
     return bytes;
   };
   const noTrack = '4D546864 00000006 0001 0001 0060';
 
   it.each([
-    ['lengths that pass the end', '00FF01FF7F', undefined], ['packets without end between notes', '00F0FFFFFF7F 00903C40 00903C00 00903C40', undefined], ['ends of tracks', '00FF2F00', undefined], ['data above 127', '0090C8C8', undefined],
-    ['tracks that claim everything', '4D54726B FFFFFFFF', noTrack], ['headers', '4D546864 00000006 0001 0001 0060', noTrack], ['whole files', '4D546864 00000006 0001 0001 0060 4D54726B 00000004 00FF2F00', noTrack], ['nothing but M', '4D', noTrack],
+    ['lengths that pass the end', '00FF01FF7F', undefined],
+    ['packets without end between notes', '00F0FFFFFF7F 00903C40 00903C00 00903C40', undefined],
+    ['ends of tracks', '00FF2F00', undefined],
+    ['data above 127', '0090C8C8', undefined],
+    ['tracks that claim everything', '4D54726B FFFFFFFF', noTrack],
+    ['headers', '4D546864 00000006 0001 0001 0060', noTrack],
+    ['whole files', '4D546864 00000006 0001 0001 0060 4D54726B 00000004 00FF2F00', noTrack],
+    ['nothing but M', '4D', noTrack],
   ])('40 MB of %s cost no reader 30 seconds', (_, unit, head) => {
     const began = performance.now();
     readSmfs(big(unit, head));

@@ -16,10 +16,16 @@ export function runsCleanly(bytes: Uint8Array, at: number, end: number, effort: 
 }
 
 /** Whether a track can begin at `at`: its first events are well-formed. */
-export const beginsCleanly = (bytes: Uint8Array, at: number): boolean => at < bytes.length && passCleanly(bytes, at, bytes.length, 8).clean;
+export const beginsCleanly = (bytes: Uint8Array, at: number): boolean =>
+  at < bytes.length && passCleanly(bytes, at, bytes.length, 8).clean;
 
 /** Passes well-formed events up to an end of track, or as many as `most`. */
-function passCleanly(bytes: Uint8Array, at: number, end: number, most: number): { clean: boolean; next: number } {
+function passCleanly(
+  bytes: Uint8Array,
+  at: number,
+  end: number,
+  most: number,
+): { clean: boolean; next: number } {
   let running = 0;
   for (let n = 0; at < end && n < most; n++) {
     const delta = readQuantity(bytes, at, end);
@@ -31,7 +37,8 @@ function passCleanly(bytes: Uint8Array, at: number, end: number, most: number): 
     else status = running;
     if (status < 0xf0) {
       const data = (status & 0xe0) === 0xc0 ? 1 : 2;
-      if (at + data > end || bytes[at]! > 0x7f || (data === 2 && bytes[at + 1]! > 0x7f)) return { clean: false, next: at };
+      if (at + data > end || bytes[at]! > 0x7f || (data === 2 && bytes[at + 1]! > 0x7f))
+        return { clean: false, next: at };
       at += data;
       running = status;
       continue;
@@ -39,7 +46,8 @@ function passCleanly(bytes: Uint8Array, at: number, end: number, most: number): 
     if (status !== META && status !== 0xf0 && status !== 0xf7) return { clean: false, next: at };
     const type = status === META ? bytes[at++]! : -1;
     const length = readQuantity(bytes, at, end);
-    if (type > 0x7f || length.cut || length.tooLong || length.next + length.value > end) return { clean: false, next: at };
+    if (type > 0x7f || length.cut || length.tooLong || length.next + length.value > end)
+      return { clean: false, next: at };
     at = length.next + length.value;
     running = 0;
     if (type === meta.endOfTrack) return { clean: true, next: at };
@@ -49,6 +57,7 @@ function passCleanly(bytes: Uint8Array, at: number, end: number, most: number): 
 
 /** The first place from `from` on where events run cleanly to `end`, or -1. Only a bounded stretch is tried. */
 export function findResync(bytes: Uint8Array, from: number, end: number, effort: Effort): number {
-  for (let at = from; at < Math.min(end, from + mostCandidates); at++) if (runsCleanly(bytes, at, end, effort)) return at;
+  for (let at = from; at < Math.min(end, from + mostCandidates); at++)
+    if (runsCleanly(bytes, at, end, effort)) return at;
   return -1;
 }

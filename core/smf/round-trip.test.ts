@@ -14,11 +14,17 @@ function read(file: Uint8Array): SmfReading {
   return reading.value;
 }
 
-const withoutBodies = (smf: Smf): Smf => ({ ...smf, tracks: smf.tracks.map(({ events }) => ({ events })) });
+const withoutBodies = (smf: Smf): Smf => ({
+  ...smf,
+  tracks: smf.tracks.map(({ events }) => ({ events })),
+});
 const events = (smf: Smf): string[][] => smf.tracks.map((t) => plainEvents(t.events));
 
 describe('the worked examples of the specification (SMF 1.0, RP-001)', () => {
-  it.each([['format 0', workedFormat0], ['format 1', workedFormat1]])('%s reads without a problem and is written back byte for byte', (_, file) => {
+  it.each([
+    ['format 0', workedFormat0],
+    ['format 1', workedFormat1],
+  ])('%s reads without a problem and is written back byte for byte', (_, file) => {
     const { smf, problems } = read(file);
     expect(problems).toEqual([]);
     expect(writeSmf(smf)).toEqual(file);
@@ -30,7 +36,14 @@ describe('the worked examples of the specification (SMF 1.0, RP-001)', () => {
     const all = events(read(workedFormat1).smf);
     expect(all[1]).toEqual(['0 c005', '192 904c20', '384 904c00', '384 ff2f']);
     expect(all[2]).toEqual(['0 c12e', '96 914340', '384 914300', '384 ff2f']);
-    expect(all[3]).toEqual(['0 c246', '0 923060', '0 923c60', '384 923000', '384 923c00', '384 ff2f']);
+    expect(all[3]).toEqual([
+      '0 c246',
+      '0 923060',
+      '0 923c60',
+      '384 923000',
+      '384 923c00',
+      '384 ff2f',
+    ]);
     expect(all[0]).toEqual(['0 ff58 4 4 24 8', '0 ff51 500000', '384 ff2f']);
   });
 });
@@ -46,7 +59,10 @@ describe('the law of reading and writing', () => {
         expect(events(back)).toEqual(events(smf));
         expect(back.alienChunks).toEqual(smf.alienChunks);
         expect(back.headerExtra).toEqual(smf.headerExtra);
-        expect([back.format, divisionWord(back.division)]).toEqual([smf.format, divisionWord(smf.division)]);
+        expect([back.format, divisionWord(back.division)]).toEqual([
+          smf.format,
+          divisionWord(smf.division),
+        ]);
       }),
       { seed, numRuns: 1500 },
     );
@@ -76,14 +92,18 @@ describe('the law of reading and writing', () => {
 
   it('keeps every tempo the format can say (Source: three bytes, SMF 1.0)', () => {
     for (const tempo of [1, 451128, 500000, 618557, 0xffffff]) {
-      const file = bytesOf(`4D546864 00000006 0000 0001 01E0 4D54726B 0000000B 00FF5103 ${tempo.toString(16).padStart(6, '0')} 00FF2F00`);
+      const file = bytesOf(
+        `4D546864 00000006 0000 0001 01E0 4D54726B 0000000B 00FF5103 ${tempo.toString(16).padStart(6, '0')} 00FF2F00`,
+      );
       expect(events(read(file).smf)[0]![0]).toBe(`0 ff51 ${tempo}`);
       expect(writeSmf(withoutBodies(read(file).smf))).toEqual(file);
     }
   });
 
   it('keeps the time of an unknown meta event, controller 127 and a marker on the second track', () => {
-    const file = bytesOf(`4D546864 00000006 0001 0002 0060 4D54726B 0000000D 60FF600101 00B07F00 00FF2F00 4D54726B 0000000A 10FF060241 42 00FF2F00`);
+    const file = bytesOf(
+      `4D546864 00000006 0001 0002 0060 4D54726B 0000000D 60FF600101 00B07F00 00FF2F00 4D54726B 0000000A 10FF060241 42 00FF2F00`,
+    );
     const all = events(read(file).smf);
     expect(all[0]).toEqual(['96 ff60 01', '96 b07f00', '96 ff2f']);
     expect(all[1]).toEqual(['16 ff06 4142', '16 ff2f']);
@@ -95,7 +115,13 @@ describe('RIFF-wrapped files (RP-029)', () => {
     const list = bytesOf('4C495354 00000000'); // an empty LIST, little-endian length
     const size = 4 + list.length + 8 + workedFormat1.length + (workedFormat1.length & 1);
     const head = bytesOf(`52494646 ${size.toString(16).padStart(2, '0')}000000 524D4944`);
-    const file = Uint8Array.from([...head, ...list, ...bytesOf(`64617461 ${workedFormat1.length.toString(16)}000000`), ...workedFormat1, ...(workedFormat1.length & 1 ? [0] : [])]);
+    const file = Uint8Array.from([
+      ...head,
+      ...list,
+      ...bytesOf(`64617461 ${workedFormat1.length.toString(16)}000000`),
+      ...workedFormat1,
+      ...(workedFormat1.length & 1 ? [0] : []),
+    ]);
     const { smf, problems } = read(file);
     expect(problems).toEqual([]);
     expect(events(smf)).toEqual(events(read(workedFormat1).smf));

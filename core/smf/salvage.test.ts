@@ -7,13 +7,19 @@ import { bytesOf, workedFormat0, workedFormat1 } from './worked-examples.ts';
 import { writeSmf } from './write.ts';
 
 const header = '4D546864 00000006 0001 0001 0060';
-const track = (body: string): string => `4D54726B ${(body.replace(/\s/g, '').length / 2).toString(16).padStart(8, '0')} ${body}`;
+const track = (body: string): string =>
+  `4D54726B ${(body.replace(/\s/g, '').length / 2).toString(16).padStart(8, '0')} ${body}`;
 
 function salvage(hex: string | Uint8Array) {
   const reading = readSmf(typeof hex === 'string' ? bytesOf(hex) : hex);
   if (!reading.ok) throw new Error(reading.problem.code);
   const { smf, problems } = reading.value;
-  return { smf, problems, codes: problems.map((p) => p.code), tracks: smf.tracks.map((t) => plainEvents(t.events)) };
+  return {
+    smf,
+    problems,
+    codes: problems.map((p) => p.code),
+    tracks: smf.tracks.map((t) => plainEvents(t.events)),
+  };
 }
 
 function refusal(bytes: Uint8Array): RefusalProblem {
@@ -35,8 +41,17 @@ describe('damaged files', () => {
 
   it('names chunk, track, byte, what was expected and found', () => {
     const { problems } = salvage(workedFormat0.subarray(0, 40));
-    expect(problems[0]).toEqual({ code: 'chunk-cut', where: { chunk: 'MTrk', track: 1, byte: 18 }, stated: 0x3b, present: 18 });
-    expect(say(problems[0]!)).toMatchObject({ message: 'The file ends inside a chunk', expected: '59 bytes', found: '18 bytes' });
+    expect(problems[0]).toEqual({
+      code: 'chunk-cut',
+      where: { chunk: 'MTrk', track: 1, byte: 18 },
+      stated: 0x3b,
+      present: 18,
+    });
+    expect(say(problems[0]!)).toMatchObject({
+      message: 'The file ends inside a chunk',
+      expected: '59 bytes',
+      found: '18 bytes',
+    });
   });
 
   it('reads a track to its end of track where its length is too small', () => {
@@ -46,8 +61,13 @@ describe('damaged files', () => {
   });
 
   it('finds the next track where the length of one is too large', () => {
-    const { tracks, codes } = salvage(`4D546864 00000006 0001 0002 0060 4D54726B 00000FFF 00903C40 60803C40 00FF2F00 ${track('00914040 00FF2F00')}`);
-    expect(tracks).toEqual([['0 903c40', '96 803c40', '96 ff2f'], ['0 914040', '0 ff2f']]);
+    const { tracks, codes } = salvage(
+      `4D546864 00000006 0001 0002 0060 4D54726B 00000FFF 00903C40 60803C40 00FF2F00 ${track('00914040 00FF2F00')}`,
+    );
+    expect(tracks).toEqual([
+      ['0 903c40', '96 803c40', '96 ff2f'],
+      ['0 914040', '0 ff2f'],
+    ]);
     expect(codes).toEqual(['chunk-length']);
   });
 
@@ -59,7 +79,9 @@ describe('damaged files', () => {
   });
 
   it('lets running status go on after a meta event, and writes it strictly', () => {
-    const { tracks, codes, smf } = salvage(`${header} ${track('00903C40 00FF010141 603C00 00FF2F00')}`);
+    const { tracks, codes, smf } = salvage(
+      `${header} ${track('00903C40 00FF010141 603C00 00FF2F00')}`,
+    );
     expect(tracks[0]).toEqual(['0 903c40', '0 ff01 41', '96 903c00', '96 ff2f']);
     expect(codes).toEqual(['running-status-after-meta']);
     expect(salvage(writeSmf(smf)).codes).toEqual([]);
@@ -68,7 +90,14 @@ describe('damaged files', () => {
   it('limits data bytes above 127 and counts them', () => {
     const { tracks, problems } = salvage(`${header} ${track('00903CC8 60803CFF 00FF2F00')}`);
     expect(tracks[0]).toEqual(['0 903c7f', '96 803c7f', '96 ff2f']);
-    expect(problems).toEqual([{ code: 'data-byte-high', where: { chunk: 'MTrk', track: 1, byte: 25 }, value: 200, times: 2 }]);
+    expect(problems).toEqual([
+      {
+        code: 'data-byte-high',
+        where: { chunk: 'MTrk', track: 1, byte: 25 },
+        value: 200,
+        times: 2,
+      },
+    ]);
   });
 
   it('keeps a stray real-time byte as an escaped packet', () => {
@@ -78,7 +107,9 @@ describe('damaged files', () => {
   });
 
   it('goes on behind an event with a wrong length where events can be made out again', () => {
-    const { tracks, codes } = salvage(`${header} ${track('00FF03FF7F 00903C40 60803C40 00FF2F00')}`);
+    const { tracks, codes } = salvage(
+      `${header} ${track('00FF03FF7F 00903C40 60803C40 00FF2F00')}`,
+    );
     expect(tracks[0]).toEqual(['0 903c40', '96 803c40', '96 ff2f']);
     expect(codes).toEqual(['length-too-long']);
   });
@@ -98,12 +129,21 @@ describe('damaged files', () => {
   });
 
   it('reads tracks whose file header is lost', () => {
-    expect(salvage(track('00903C40 60803C40 00FF2F00'))).toMatchObject({ codes: ['header-missing'], smf: { format: 1 } });
+    expect(salvage(track('00903C40 60803C40 00FF2F00'))).toMatchObject({
+      codes: ['header-missing'],
+      smf: { format: 1 },
+    });
   });
 
   it('takes what an odd header leaves', () => {
-    expect(salvage(`4D546864 00000006 0005 0003 0000 ${track('00FF2F00')}`).codes).toEqual(['division-invalid', 'track-count', 'format-unknown']);
-    expect(salvage(`4D546864 00000006 0000 0002 0060 ${track('00FF2F00')} ${track('00FF2F00')}`)).toMatchObject({ codes: ['format0-many-tracks'], smf: { format: 1 } });
+    expect(salvage(`4D546864 00000006 0005 0003 0000 ${track('00FF2F00')}`).codes).toEqual([
+      'division-invalid',
+      'track-count',
+      'format-unknown',
+    ]);
+    expect(
+      salvage(`4D546864 00000006 0000 0002 0060 ${track('00FF2F00')} ${track('00FF2F00')}`),
+    ).toMatchObject({ codes: ['format0-many-tracks'], smf: { format: 1 } });
   });
 
   it('lists the first 200 problems and counts the rest', () => {

@@ -4,9 +4,33 @@ import { decodeAs, decodeText, encodeText, type TextEncodingName } from './text.
 const tables = new Map<TextEncodingName, ReadonlyMap<string, readonly number[]>>();
 
 /** First bytes of pairs. Of Shift-JIS those are left out under which only symbols stand that have a place elsewhere (WHATWG Encoding, Shift_JIS encoder). */
-const pairs: Partial<Record<TextEncodingName, { leads: readonly (readonly [number, number])[]; trails: readonly (readonly [number, number])[] }>> = {
-  'Shift-JIS': { leads: [[0x81, 0x9f], [0xe0, 0xec], [0xfa, 0xfc]], trails: [[0x40, 0x7e], [0x80, 0xfc]] },
-  'EUC-JP': { leads: [[0x8e, 0x8e], [0xa1, 0xfe]], trails: [[0xa1, 0xfe]] },
+const pairs: Partial<
+  Record<
+    TextEncodingName,
+    {
+      leads: readonly (readonly [number, number])[];
+      trails: readonly (readonly [number, number])[];
+    }
+  >
+> = {
+  'Shift-JIS': {
+    leads: [
+      [0x81, 0x9f],
+      [0xe0, 0xec],
+      [0xfa, 0xfc],
+    ],
+    trails: [
+      [0x40, 0x7e],
+      [0x80, 0xfc],
+    ],
+  },
+  'EUC-JP': {
+    leads: [
+      [0x8e, 0x8e],
+      [0xa1, 0xfe],
+    ],
+    trails: [[0xa1, 0xfe]],
+  },
 };
 
 function tableOf(encoding: TextEncodingName): ReadonlyMap<string, readonly number[]> {
@@ -15,11 +39,20 @@ function tableOf(encoding: TextEncodingName): ReadonlyMap<string, readonly numbe
   const table = new Map<string, readonly number[]>();
   const learn = (...bytes: number[]): void => {
     const symbol = decodeAs(Uint8Array.from(bytes), encoding);
-    if (symbol !== undefined && [...symbol].length === 1 && !isControl.test(symbol) && !table.has(symbol)) table.set(symbol, bytes);
+    if (
+      symbol !== undefined &&
+      [...symbol].length === 1 &&
+      !isControl.test(symbol) &&
+      !table.has(symbol)
+    )
+      table.set(symbol, bytes);
   };
   for (let b = 0; b < 256; b++) learn(b);
   const { leads, trails } = pairs[encoding] ?? { leads: [], trails: [] };
-  for (const [from, to] of leads) for (let lead = from; lead <= to; lead++) for (const [low, high] of trails) for (let trail = low; trail <= high; trail++) learn(lead, trail);
+  for (const [from, to] of leads)
+    for (let lead = from; lead <= to; lead++)
+      for (const [low, high] of trails)
+        for (let trail = low; trail <= high; trail++) learn(lead, trail);
   tables.set(encoding, table);
   return table;
 }

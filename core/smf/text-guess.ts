@@ -7,7 +7,9 @@ import { decodeAs, type TextEncodingName } from './text.ts';
 export function guessEncoding(texts: readonly Uint8Array[]): TextEncodingName {
   const odd = texts.filter((t) => t.some((b) => b > 0x7f) && decodeAs(t, 'UTF-8') === undefined);
   if (odd.length === 0) return 'UTF-8';
-  let best: TextEncodingName = odd.some((t) => t.some((b) => b >= 0x80 && b <= 0x9f)) ? 'Windows-1252' : 'Latin-1';
+  let best: TextEncodingName = odd.some((t) => t.some((b) => b >= 0x80 && b <= 0x9f))
+    ? 'Windows-1252'
+    : 'Latin-1';
   let most = points(odd, best);
   for (const other of ['Shift-JIS', 'EUC-JP', 'Windows-1251'] as const) {
     const those = points(odd, other);
@@ -29,12 +31,20 @@ function points(texts: readonly Uint8Array[], encoding: TextEncodingName): numbe
       continue;
     }
     const symbols = [...text];
-    for (const [i, symbol] of symbols.entries()) if (symbol > '\u007f') sum += judge(symbol, symbols[i - 1] ?? ' ', symbols[i + 1] ?? ' ', symbols, i);
+    for (const [i, symbol] of symbols.entries())
+      if (symbol > '\u007f')
+        sum += judge(symbol, symbols[i - 1] ?? ' ', symbols[i + 1] ?? ' ', symbols, i);
   }
   return sum;
 }
 
-type Judge = (symbol: string, before: string, behind: string, all: readonly string[], at: number) => number;
+type Judge = (
+  symbol: string,
+  before: string,
+  behind: string,
+  all: readonly string[],
+  at: number,
+) => number;
 
 const isAscii = (c: string): boolean => c <= '\u007f';
 const isPlainLetter = (c: string): boolean => /[A-Za-z]/.test(c);
@@ -49,11 +59,17 @@ const isUsual = (c: string): boolean => isAscii(c) || (isForeignLetter(c) && isL
 const western: Judge = (symbol, before, behind) => {
   if (symbol === '’' && isPlainLetter(before) && isPlainLetter(behind)) return 2;
   if (/[‘’“”–—…•«»©®™°€£§¡¿´]/.test(symbol)) return isUsual(before) && isUsual(behind) ? 1 : -1;
-  if (/[ªº½¼¾²³·†]/.test(symbol)) return isForeignLetter(before) || isForeignLetter(behind) ? outOfPlace : 0.5;
+  if (/[ªº½¼¾²³·†]/.test(symbol))
+    return isForeignLetter(before) || isForeignLetter(behind) ? outOfPlace : 0.5;
   if (!/\p{L}/u.test(symbol) || /[µƒ]/.test(symbol)) return outOfPlace;
   if (isUpper(symbol) && isLower(before)) return outOfPlace - 1;
-  if (isForeignLetter(before) || isForeignLetter(behind)) return isPlainLetter(before) || isPlainLetter(behind) ? 0 : outOfPlace;
-  return isPlainLetter(before) || isPlainLetter(behind) ? 2 : isAscii(before) && isAscii(behind) ? 0.5 : 0;
+  if (isForeignLetter(before) || isForeignLetter(behind))
+    return isPlainLetter(before) || isPlainLetter(behind) ? 0 : outOfPlace;
+  return isPlainLetter(before) || isPlainLetter(behind)
+    ? 2
+    : isAscii(before) && isAscii(behind)
+      ? 0.5
+      : 0;
 };
 
 /** Cyrillic letters make whole words, without plain ones between, capitals first or all. */
@@ -62,7 +78,9 @@ const cyrillic: Judge = (symbol, before, behind, all, at) => {
   if (!/[\u0400-\u045f\u0490\u0491]/.test(symbol)) return outOfPlace;
   if (isPlainLetter(before) || isPlainLetter(behind)) return outOfPlace;
   if (isUpper(symbol) && isLower(before)) return outOfPlace;
-  const long = isForeignLetter(before) ? isForeignLetter(behind) || isForeignLetter(all[at - 2] ?? ' ') : isForeignLetter(behind) && isForeignLetter(all[at + 2] ?? ' ');
+  const long = isForeignLetter(before)
+    ? isForeignLetter(behind) || isForeignLetter(all[at - 2] ?? ' ')
+    : isForeignLetter(behind) && isForeignLetter(all[at + 2] ?? ' ');
   return long ? 2 : 0.5;
 };
 
@@ -73,7 +91,8 @@ const japanese =
     if (/[\u3041-\u30ff]/.test(symbol)) return 4;
     if (/[\uff66-\uff9f]/.test(symbol)) return halfWidth(symbol, before, behind);
     if (/[\u3000-\u303f\uff01-\uff65]/.test(symbol)) return 1;
-    if (/\p{Script=Han}/u.test(symbol)) return isRare(symbol) ? -1 : isPlainLetter(before) || isPlainLetter(behind) ? 0.5 : 1.5;
+    if (/\p{Script=Han}/u.test(symbol))
+      return isRare(symbol) ? -1 : isPlainLetter(before) || isPlainLetter(behind) ? 0.5 : 1.5;
     if (/[\ue000-\uf8ff]/.test(symbol)) return outOfPlace - 1;
     return /[♪♯♭★☆○●◎◇◆□■△▲▽▼→←↑↓〒※×÷°]/.test(symbol) ? 1 : outOfPlace + 1;
   };
@@ -90,9 +109,23 @@ function halfWidth(symbol: string, before: string, behind: string): number {
 const secondLevel = (() => {
   let rare: Set<string> | undefined;
   return (kanji: string): boolean => {
-    rare ??= new Set(Array.from({ length: 0xf4 - 0xd0 + 1 }, (_, row) => Array.from({ length: 94 }, (_, cell) => decodeAs(Uint8Array.of(0xd0 + row, 0xa1 + cell), 'EUC-JP') ?? '')).flat());
+    rare ??= new Set(
+      Array.from({ length: 0xf4 - 0xd0 + 1 }, (_, row) =>
+        Array.from(
+          { length: 94 },
+          (_, cell) => decodeAs(Uint8Array.of(0xd0 + row, 0xa1 + cell), 'EUC-JP') ?? '',
+        ),
+      ).flat(),
+    );
     return rare.has(kanji);
   };
 })();
 
-const judges: Readonly<Record<TextEncodingName, Judge>> = { 'UTF-8': () => 0, 'Latin-1': western, 'Windows-1252': western, 'Windows-1251': cyrillic, 'Shift-JIS': japanese(secondLevel), 'EUC-JP': japanese(secondLevel) };
+const judges: Readonly<Record<TextEncodingName, Judge>> = {
+  'UTF-8': () => 0,
+  'Latin-1': western,
+  'Windows-1252': western,
+  'Windows-1251': cyrillic,
+  'Shift-JIS': japanese(secondLevel),
+  'EUC-JP': japanese(secondLevel),
+};

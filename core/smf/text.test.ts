@@ -12,7 +12,9 @@ const uber = bytesOf('DC626572'); // Über
 
 describe('text of meta events', () => {
   it('is UTF-8 where every text is', () => {
-    expect(guessEncoding([encodeText('Crème'), encodeText('メロディ'), encodeText('plain')])).toBe('UTF-8');
+    expect(guessEncoding([encodeText('Crème'), encodeText('メロディ'), encodeText('plain')])).toBe(
+      'UTF-8',
+    );
   });
 
   it('is Latin-1 for western names, even where a pair could be read as Japanese', () => {
@@ -32,9 +34,11 @@ describe('text of meta events', () => {
   });
 
   it('encodes as the platform does', () => {
-    fc.assert(fc.property(fc.string({ unit: 'binary' }), (text) => {
-      expect(encodeText(text)).toEqual(new TextEncoder().encode(text));
-    }));
+    fc.assert(
+      fc.property(fc.string({ unit: 'binary' }), (text) => {
+        expect(encodeText(text)).toEqual(new TextEncoder().encode(text));
+      }),
+    );
   });
 });
 
@@ -44,6 +48,8 @@ it('texts in memory that threads share read the same: no decoder is handed such 
   there.set(said);
   const decode = vi.spyOn(TextDecoder.prototype, 'decode');
   expect(decodeText(there)).toBe('Fête 灯籠');
-  expect(decode.mock.calls.map(([bytes]) => (bytes as Uint8Array).buffer instanceof ArrayBuffer)).toEqual([true]);
+  expect(
+    decode.mock.calls.map(([bytes]) => (bytes as Uint8Array).buffer instanceof ArrayBuffer),
+  ).toEqual([true]);
   decode.mockRestore();
 });

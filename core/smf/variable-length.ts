@@ -9,8 +9,10 @@ export function quantityLength(value: number): number {
 
 /** Writes `value` (0–0x0FFFFFFF) into `bytes` at `at`; gives the place behind it. 0x2000 → C0 00. */
 export function writeQuantity(bytes: Uint8Array, at: number, value: number): number {
-  if (!(value >= 0 && value <= largestQuantity)) throw new RangeError(`A variable-length quantity holds 0 to 268435455, not ${value}`);
-  for (let shift = (quantityLength(value) - 1) * 7; shift > 0; shift -= 7) bytes[at++] = 0x80 | ((value >> shift) & 0x7f);
+  if (!(value >= 0 && value <= largestQuantity))
+    throw new RangeError(`A variable-length quantity holds 0 to 268435455, not ${value}`);
+  for (let shift = (quantityLength(value) - 1) * 7; shift > 0; shift -= 7)
+    bytes[at++] = 0x80 | ((value >> shift) & 0x7f);
   bytes[at++] = value & 0x7f;
   return at;
 }

@@ -27,7 +27,12 @@ function mostBytes({ count, payload, pool }: Events): number {
 }
 
 /** Writes the events at `at`; gives the place behind them. */
-function writeEvents(bytes: Uint8Array, at: number, { count, atTick, status, data1, data2, payload, pool }: Events, running: boolean): number {
+function writeEvents(
+  bytes: Uint8Array,
+  at: number,
+  { count, atTick, status, data1, data2, payload, pool }: Events,
+  running: boolean,
+): number {
   let before = 0;
   let last = 0;
   for (let i = 0; i < count; i++) {
@@ -61,7 +66,8 @@ function writeEvents(bytes: Uint8Array, at: number, { count, atTick, status, dat
 
 /** Whether every time between two events can be said in the format's 28 bits. */
 export function fitsFormat({ atTick, count }: Events): boolean {
-  for (let i = 0, before = 0; i < count; before = atTick[i++]!) if (atTick[i]! - before > largestQuantity) return false;
+  for (let i = 0, before = 0; i < count; before = atTick[i++]!)
+    if (atTick[i]! - before > largestQuantity) return false;
   return true;
 }
 
@@ -69,10 +75,16 @@ export function fitsFormat({ atTick, count }: Events): boolean {
 export function writeSmf(smf: Smf, options: WriteOptions = {}): Uint8Array {
   const running = options.runningStatus ?? true;
   const alienBytes = smf.alienChunks.reduce((sum, chunk) => sum + 8 + chunk.body.length, 0);
-  const bytes = new Uint8Array(smf.tracks.reduce((sum, track) => sum + 8 + (track.body?.length ?? mostBytes(track.events)), 14 + smf.headerExtra.length + alienBytes));
+  const bytes = new Uint8Array(
+    smf.tracks.reduce(
+      (sum, track) => sum + 8 + (track.body?.length ?? mostBytes(track.events)),
+      14 + smf.headerExtra.length + alienBytes,
+    ),
+  );
   let at = writeChunk(bytes, 0, 'MThd', headerBody(smf));
   const alien = (before: number): void => {
-    for (const chunk of smf.alienChunks) if (chunk.beforeTrack === before) at = writeChunk(bytes, at, chunk.id, chunk.body);
+    for (const chunk of smf.alienChunks)
+      if (chunk.beforeTrack === before) at = writeChunk(bytes, at, chunk.id, chunk.body);
   };
   smf.tracks.forEach((track, index) => {
     alien(index);

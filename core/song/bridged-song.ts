@@ -13,7 +13,10 @@ export interface BridgedTrack {
  * The song with the gaps of its tracks bridged, see `bridges.ts`, leaving alone those that `known` has; tracks that are right are the same objects.
  * Names what cannot be held: ticks that are not exact, gaps without measure.
  */
-export function bridgedSong(song: Song, known: ReadonlySet<Track> = new Set()): Result<{ song: Song; bridges: readonly BridgedTrack[] }> {
+export function bridgedSong(
+  song: Song,
+  known: ReadonlySet<Track> = new Set(),
+): Result<{ song: Song; bridges: readonly BridgedTrack[] }> {
   const bridges: BridgedTrack[] = [];
   const tracks: Track[] = [];
   for (const [place, track] of song.tracks.entries()) {
@@ -22,12 +25,22 @@ export function bridgedSong(song: Song, known: ReadonlySet<Track> = new Set()): 
       continue;
     }
     const made = bridged(track.events);
-    if (typeof made === 'string') return refused({ code: made === 'too far' ? 'tick-too-far' : 'gap-too-long', where: { track: place + 1 }, name: trackLabel(song, track) });
+    if (typeof made === 'string')
+      return refused({
+        code: made === 'too far' ? 'tick-too-far' : 'gap-too-long',
+        where: { track: place + 1 },
+        name: trackLabel(song, track),
+      });
     tracks.push(made.events === track.events ? track : withEvents(track, made.events));
-    if (made.bridges > 0) bridges.push({ track, name: trackLabel(song, track), bridges: made.bridges });
+    if (made.bridges > 0)
+      bridges.push({ track, name: trackLabel(song, track), bridges: made.bridges });
   }
-  return ok({ song: tracks.every((t, i) => t === song.tracks[i]) ? song : { ...song, tracks }, bridges });
+  return ok({
+    song: tracks.every((t, i) => t === song.tracks[i]) ? song : { ...song, tracks },
+    bridges,
+  });
 }
 
 /** "3 empty events bridge …", the one sentence that reports and slips say of it. */
-export const bridgeWords = (n: number): string => `waits longer than a file can say at once: bridged by ${n === 1 ? 'an event that says' : `${n.toLocaleString('en')} events that say`} nothing`;
+export const bridgeWords = (n: number): string =>
+  `waits longer than a file can say at once: bridged by ${n === 1 ? 'an event that says' : `${n.toLocaleString('en')} events that say`} nothing`;

@@ -20,7 +20,9 @@ export function barCells(map: MeterMap, endTick: number, tracks = 1): BarCells {
   const most = Math.max(16, Math.min(mostCells, Math.floor(mostCellsInAll / tracks)));
   const barsPerCell = Math.ceil(bars / most);
   const cells = Math.ceil(bars / barsPerCell);
-  const starts = Float64Array.from({ length: cells + 1 }, (_, i) => barTick(map, i * barsPerCell + 1));
+  const starts = Float64Array.from({ length: cells + 1 }, (_, i) =>
+    barTick(map, i * barsPerCell + 1),
+  );
   return { bars, barsPerCell, starts };
 }
 

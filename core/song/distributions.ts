@@ -20,18 +20,30 @@ export interface CountedOver {
 
 /** All distributions of a track: velocities, lengths, places beside the grid, values of controllers over the bars. Those of which it has nothing are left out. */
 export function distributionsOf(events: Events, over: CountedOver): Distribution[] {
-  const all = [velocities(events), lengths(events, over.quarter), besideGrid(events, over), overBars(events, over)];
+  const all = [
+    velocities(events),
+    lengths(events, over.quarter),
+    besideGrid(events, over),
+    overBars(events, over),
+  ];
   return all.filter(({ bins }) => bins.some((b) => b.count > 0));
 }
 
-const binned = (of: string, names: readonly string[], counts: ArrayLike<number>): Distribution => ({ of, bins: names.map((name, n) => ({ name, count: counts[n] ?? 0 })) });
+const binned = (of: string, names: readonly string[], counts: ArrayLike<number>): Distribution => ({
+  of,
+  bins: names.map((name, n) => ({ name, count: counts[n] ?? 0 })),
+});
 
 /** Sixteen bins of eight velocities each. */
 function velocities(events: Events): Distribution {
   const counts = new Uint32Array(16);
   const { count, on } = notesOf(events);
   for (let n = 0; n < count; n++) counts[events.data2[on[n]!]! >> 3]!++;
-  return binned('Velocities', Array.from(counts, (_, n) => `${Math.max(1, n * 8)}–${n * 8 + 7}`), counts);
+  return binned(
+    'Velocities',
+    Array.from(counts, (_, n) => `${Math.max(1, n * 8)}–${n * 8 + 7}`),
+    counts,
+  );
 }
 
 /** Note values, each twice as long as the one before. */
@@ -64,8 +76,17 @@ function besideGrid(events: Events, { tempo, quarter }: CountedOver): Distributi
     const late = (ticksToSeconds(tempo, tick) - ticksToSeconds(tempo, line)) * 1000;
     counts[Math.min(half, Math.max(-half, Math.round(late / binWidth))) + half]!++;
   }
-  const name = (n: number): string => (Math.abs(n) === half ? `${n < 0 ? 'earlier than −' : 'later than '}${farthest - binWidth}` : n < 0 ? `−${-n * binWidth}` : `${n * binWidth}`);
-  return binned('Beside the grid of 1/16, in ms', Array.from(counts, (_, n) => name(n - half)), counts);
+  const name = (n: number): string =>
+    Math.abs(n) === half
+      ? `${n < 0 ? 'earlier than −' : 'later than '}${farthest - binWidth}`
+      : n < 0
+        ? `−${-n * binWidth}`
+        : `${n * binWidth}`;
+  return binned(
+    'Beside the grid of 1/16, in ms',
+    Array.from(counts, (_, n) => name(n - half)),
+    counts,
+  );
 }
 
 /** Of longer songs several bars are counted together. */
@@ -78,7 +99,16 @@ function overBars(events: Events, { meters }: CountedOver): Distribution {
   const bars = barsUntil(meters, endTick(events) + 1);
   const together = Math.ceil(bars / mostBins);
   const counts = new Uint32Array(Math.ceil(bars / together));
-  for (const { rows } of lanes) for (const row of rows) counts[Math.floor((positionAt(meters, events.atTick[row]!).bar - 1) / together)]!++;
-  const name = (n: number): string => (together === 1 ? `bar ${n + 1}` : `bars ${n * together + 1}–${Math.min(bars, (n + 1) * together)}`);
-  return binned('Values of controllers', Array.from(counts, (_, n) => name(n)), counts);
+  for (const { rows } of lanes)
+    for (const row of rows)
+      counts[Math.floor((positionAt(meters, events.atTick[row]!).bar - 1) / together)]!++;
+  const name = (n: number): string =>
+    together === 1
+      ? `bar ${n + 1}`
+      : `bars ${n * together + 1}–${Math.min(bars, (n + 1) * together)}`;
+  return binned(
+    'Values of controllers',
+    Array.from(counts, (_, n) => name(n)),
+    counts,
+  );
 }

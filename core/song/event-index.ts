@@ -8,12 +8,22 @@ export interface EventIndex {
 }
 
 /** The rows that `keep` lets through, in order. Linear in the events, whatever their number. */
-export function indexEvents(tracks: readonly Events[], keep: (events: Events, row: number) => boolean): EventIndex {
+export function indexEvents(
+  tracks: readonly Events[],
+  keep: (events: Events, row: number) => boolean,
+): EventIndex {
   if (tracks.length === 0) return { count: 0, track: new Uint32Array(0), row: new Uint32Array(0) };
-  return merged(tracks.map((events, t) => kept(events, t, keep)), tracks);
+  return merged(
+    tracks.map((events, t) => kept(events, t, keep)),
+    tracks,
+  );
 }
 
-function kept(events: Events, t: number, keep: (events: Events, row: number) => boolean): EventIndex {
+function kept(
+  events: Events,
+  t: number,
+  keep: (events: Events, row: number) => boolean,
+): EventIndex {
   const row = new Uint32Array(events.count);
   let count = 0;
   for (let i = 0; i < events.count; i++) if (keep(events, i)) row[count++] = i;
@@ -30,7 +40,10 @@ function merged(parts: readonly EventIndex[], tracks: readonly Events[]): EventI
   const track = new Uint32Array(count);
   const row = new Uint32Array(count);
   for (let i = 0, j = 0, n = 0; n < count; n++) {
-    const fromA = j === b.count || (i < a.count && tracks[a.track[i]!]!.atTick[a.row[i]!]! <= tracks[b.track[j]!]!.atTick[b.row[j]!]!);
+    const fromA =
+      j === b.count ||
+      (i < a.count &&
+        tracks[a.track[i]!]!.atTick[a.row[i]!]! <= tracks[b.track[j]!]!.atTick[b.row[j]!]!);
     const from = fromA ? a : b;
     const at = fromA ? i++ : j++;
     track[n] = from.track[at]!;

@@ -12,7 +12,14 @@ describe('rows of several tracks', () => {
     fc.assert(
       fc.property(fc.array(trackEvents, { maxLength: 6 }), fc.boolean(), (tracks, onlyChannel) => {
         const keep = (e: Events, i: number): boolean => !onlyChannel || e.status[i]! < 0xf0;
-        const plain = tracks.flatMap((e, t) => Array.from({ length: e.count }, (_, i) => ({ t, i })).filter(({ i }) => keep(e, i))).sort((a, b) => tracks[a.t]!.atTick[a.i]! - tracks[b.t]!.atTick[b.i]! || a.t - b.t || a.i - b.i);
+        const plain = tracks
+          .flatMap((e, t) =>
+            Array.from({ length: e.count }, (_, i) => ({ t, i })).filter(({ i }) => keep(e, i)),
+          )
+          .sort(
+            (a, b) =>
+              tracks[a.t]!.atTick[a.i]! - tracks[b.t]!.atTick[b.i]! || a.t - b.t || a.i - b.i,
+          );
         const index = indexEvents(tracks, keep);
         expect(Array.from(index.row, (i, n) => ({ t: index.track[n]!, i }))).toEqual(plain);
       }),
@@ -31,10 +38,30 @@ describe('events in words (names of MIDI 1.0, General MIDI and SMF 1.0)', () => 
     [channelEvent(0, 0xc0, 21), 'Program', '22 Accordion', 'C0 15'],
     [channelEvent(0, 0xe0, 0, 64), 'Pitch bend', '0', 'E0 00 40'],
     [channelEvent(0, 0xe0, 0, 0), 'Pitch bend', '-8192', 'E0 00 00'],
-    [metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), 'Tempo', '120 BPM (500,000 µs)', 'FF 51 07 A1 20'],
-    [metaEvent(0, meta.timeSignature, Uint8Array.of(7, 3, 12, 8)), 'Meter', '7/8', 'FF 58 07 03 0C 08'],
-    [metaEvent(0, meta.keySignature, Uint8Array.of(0xff, 1)), 'Key signature', 'D minor', 'FF 59 FF 01'],
-    [metaEvent(0, meta.smpteOffset, Uint8Array.of(0x41, 0, 59, 29, 0)), 'SMPTE offset', '01:00:59;29 at 29.97 frames a second', 'FF 54 41 00 3B 1D 00'],
+    [
+      metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)),
+      'Tempo',
+      '120 BPM (500,000 µs)',
+      'FF 51 07 A1 20',
+    ],
+    [
+      metaEvent(0, meta.timeSignature, Uint8Array.of(7, 3, 12, 8)),
+      'Meter',
+      '7/8',
+      'FF 58 07 03 0C 08',
+    ],
+    [
+      metaEvent(0, meta.keySignature, Uint8Array.of(0xff, 1)),
+      'Key signature',
+      'D minor',
+      'FF 59 FF 01',
+    ],
+    [
+      metaEvent(0, meta.smpteOffset, Uint8Array.of(0x41, 0, 59, 29, 0)),
+      'SMPTE offset',
+      '01:00:59;29 at 29.97 frames a second',
+      'FF 54 41 00 3B 1D 00',
+    ],
     [metaEvent(0, meta.marker, encodeText('Mist')), 'Marker', 'Mist', 'FF 06 4D 69 73 74'],
     [metaEvent(0, 0x60, Uint8Array.of(1, 2)), 'Meta event 60', '01 02', 'FF 60 01 02'],
   ];

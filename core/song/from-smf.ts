@@ -12,7 +12,9 @@ export function titleFrom(fileName: string): string {
 export function songsFromSmfs(readings: readonly SmfReading[], fileName: string): Song[] {
   return readings.flatMap(({ smf }, n) => {
     const songs = songsFromSmf(smf, fileName);
-    return readings.length === 1 ? songs : songs.map((song) => ({ ...song, title: `${song.title} · file ${n + 1}` }));
+    return readings.length === 1
+      ? songs
+      : songs.map((song) => ({ ...song, title: `${song.title} · file ${n + 1}` }));
   });
 }
 
@@ -37,6 +39,18 @@ export function songsFromSmf(smf: Smf, fileName: string): Song[] {
 }
 
 function patternSong(whole: Song, track: Track, index: number): Song {
-  const alienChunks = index === 0 ? whole.alienChunks.map((chunk) => ({ ...chunk, beforeTrack: Math.min(chunk.beforeTrack, 1) })) : [];
-  return { ...whole, title: `${whole.title} · pattern ${index + 1}`, tracks: [{ ...track, id: trackId(1) }], nextTrack: 2, alienChunks };
+  const alienChunks =
+    index === 0
+      ? whole.alienChunks.map((chunk) => ({
+          ...chunk,
+          beforeTrack: Math.min(chunk.beforeTrack, 1),
+        }))
+      : [];
+  return {
+    ...whole,
+    title: `${whole.title} · pattern ${index + 1}`,
+    tracks: [{ ...track, id: trackId(1) }],
+    nextTrack: 2,
+    alienChunks,
+  };
 }

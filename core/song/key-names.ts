@@ -2,7 +2,8 @@ const majors = ['C♭', 'G♭', 'D♭', 'A♭', 'E♭', 'B♭', 'F', 'C', 'G', '
 const minors = ['A♭', 'E♭', 'B♭', 'F', 'C', 'G', 'D', 'A', 'E', 'B', 'F♯', 'C♯', 'G♯', 'D♯', 'A♯'];
 
 /** Key signature as musicians name it: −1 sharps and minor → "D minor". */
-export const keySignatureText = (sharps: number, minor: boolean): string => `${(minor ? minors : majors)[sharps + 7] ?? '?'} ${minor ? 'minor' : 'major'}`;
+export const keySignatureText = (sharps: number, minor: boolean): string =>
+  `${(minor ? minors : majors)[sharps + 7] ?? '?'} ${minor ? 'minor' : 'major'}`;
 
 /** A key signature as it is written, sharps and flats as signs or as # and b; undefined where it is none. */
 export function parseKeySignature(text: string): { sharps: number; minor: boolean } | undefined {

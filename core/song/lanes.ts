@@ -23,7 +23,10 @@ const cache = new WeakMap<Events, readonly Lane[]>();
 export function lanesOf(events: Events): readonly Lane[] {
   const known = cache.get(events);
   if (known) return known;
-  const lanes = new Map<string, { channel: number; what: Lane['what']; rows: number[]; values: number[] }>();
+  const lanes = new Map<
+    string,
+    { channel: number; what: Lane['what']; rows: number[]; values: number[] }
+  >();
   const { status, data1, data2, count } = events;
   for (let i = 0; i < count; i++) {
     const kind = status[i]! >> 4;
@@ -34,7 +37,9 @@ export function lanesOf(events: Events): readonly Lane[] {
     let lane = lanes.get(key);
     if (!lane) lanes.set(key, (lane = { channel: status[i]! & 15, what, rows: [], values: [] }));
     lane.rows.push(i);
-    lane.values.push(kind === 0xb ? data2[i]! : kind === 0xe ? data1[i]! | (data2[i]! << 7) : data1[i]!);
+    lane.values.push(
+      kind === 0xb ? data2[i]! : kind === 0xe ? data1[i]! | (data2[i]! << 7) : data1[i]!,
+    );
   }
   const all = [...lanes.values()];
   cache.set(events, all);
@@ -42,10 +47,18 @@ export function lanesOf(events: Events): readonly Lane[] {
 }
 
 /** What a General MIDI module starts from (GM recommendations); undefined where there is no common value. */
-export const laneDefault = (what: Lane['what']): number | undefined => (what === 'bend' ? 8192 : what === 'pressure' ? 0 : ({ 1: 0, 7: 100, 10: 64, 11: 127, 64: 0, 65: 0, 66: 0, 67: 0 } as Record<number, number>)[what]);
+export const laneDefault = (what: Lane['what']): number | undefined =>
+  what === 'bend'
+    ? 8192
+    : what === 'pressure'
+      ? 0
+      : ({ 1: 0, 7: 100, 10: 64, 11: 127, 64: 0, 65: 0, 66: 0, 67: 0 } as Record<number, number>)[
+          what
+        ];
 
 /** Switches: on from 64. Anything between would change nothing, so they are thinned to their changes only. */
-export const isSwitch = (what: Lane['what']): boolean => typeof what === 'number' && what >= 64 && what <= 69;
+export const isSwitch = (what: Lane['what']): boolean =>
+  typeof what === 'number' && what >= 64 && what <= 69;
 
 /** What a lane can be made of, where it is named: a controller's number, or a kind with a message of its own. */
 export type LaneName = Lane['what'] | 'program';
@@ -59,7 +72,10 @@ export function parseLaneKey(key: string): { channel: number; what: LaneName } {
 }
 
 /** The lane a message is of; undefined where it is of none. */
-export function laneAt({ status, data1 }: Events, i: number): { channel: number; what: LaneName } | undefined {
+export function laneAt(
+  { status, data1 }: Events,
+  i: number,
+): { channel: number; what: LaneName } | undefined {
   const channel = status[i]! & 15;
   switch (status[i]! >> 4) {
     case 0xb:
@@ -110,7 +126,8 @@ export function sentEvents(track: Track): Events {
   let first = 0;
   while (first < events.count && !isKept(first)) first++;
   const rows: number[] = [];
-  for (let i = 0; first < events.count && i < events.count; i++) if (i < first || !isKept(i)) rows.push(i);
+  for (let i = 0; first < events.count && i < events.count; i++)
+    if (i < first || !isKept(i)) rows.push(i);
   const sent = first === events.count ? events : pickEvents(events, rows);
   sentBy.set(track, sent);
   return sent;
@@ -124,7 +141,9 @@ export function freeLanes(track: Track): readonly Lane[] {
 }
 
 /** Whether a track holds anything that is neither played nor sent. */
-const keepsBack = (track: Track): boolean => (track.parked?.length ?? 0) > 0 || (factsOf(track).timing?.marks.some((m) => !m.travels) ?? false);
+const keepsBack = (track: Track): boolean =>
+  (track.parked?.length ?? 0) > 0 ||
+  (factsOf(track).timing?.marks.some((m) => !m.travels) ?? false);
 
 /** The song as it is played and sent: without what is parked or stays. Tracks that keep nothing back are the same objects. */
 export function sentSong<S extends { readonly tracks: readonly Track[] }>(song: S): S {

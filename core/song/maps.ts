@@ -17,6 +17,14 @@ export interface Maps {
   readonly tempos: readonly TempoPoint[];
 }
 
-export const mapsOf = ({ timing, division }: TimedSong, tempos: readonly TempoPoint[] = listed(timing)): Maps => ({ meters: meterMap(timing.meters, division), tempo: tempoMap(tempos, division), tempos });
+export const mapsOf = (
+  { timing, division }: TimedSong,
+  tempos: readonly TempoPoint[] = listed(timing),
+): Maps => ({
+  meters: meterMap(timing.meters, division),
+  tempo: tempoMap(tempos, division),
+  tempos,
+});
 
-const listed = ({ tempos }: TimingSummary): TempoPoint[] => tempos.map((t) => ({ atTick: t.atTick, tempo: t.microsecondsPerQuarter }));
+const listed = ({ tempos }: TimingSummary): TempoPoint[] =>
+  tempos.map((t) => ({ atTick: t.atTick, tempo: t.microsecondsPerQuarter }));

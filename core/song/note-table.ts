@@ -19,8 +19,20 @@ export interface NoteTable {
 
 export function noteTable(tracks: readonly Events[]): NoteTable {
   const ends = tracks.map(endsByRow);
-  const { count, track, row } = indexEvents(tracks, (events, i) => events.status[i]! >> 4 === 9 && events.data2[i] !== 0);
-  const table = { count, from: new Float64Array(count), to: new Float64Array(count), key: new Uint8Array(count), velocity: new Uint8Array(count), track, row, reach: new Float64Array(count) };
+  const { count, track, row } = indexEvents(
+    tracks,
+    (events, i) => events.status[i]! >> 4 === 9 && events.data2[i] !== 0,
+  );
+  const table = {
+    count,
+    from: new Float64Array(count),
+    to: new Float64Array(count),
+    key: new Uint8Array(count),
+    velocity: new Uint8Array(count),
+    track,
+    row,
+    reach: new Float64Array(count),
+  };
   let reach = 0;
   for (let n = 0; n < count; n++) {
     const events = tracks[track[n]!]!;
@@ -39,13 +51,21 @@ function endsByRow(events: Events): Float64Array {
   const ends = new Float64Array(events.count);
   const notes = notesOf(events);
   const last = events.atTick[events.count - 1] ?? 0;
-  for (let n = 0; n < notes.count; n++) ends[notes.on[n]!] = notes.off[n] === -1 ? last : events.atTick[notes.off[n]!]!;
+  for (let n = 0; n < notes.count; n++)
+    ends[notes.on[n]!] = notes.off[n] === -1 ? last : events.atTick[notes.off[n]!]!;
   return ends;
 }
 
 /** Notes that may sound between two ticks: from the first that reaches in, up to and not including the first that begins behind. */
-export function notesBetween({ count, from, reach }: NoteTable, fromTick: number, toTick: number): { first: number; end: number } {
-  return { first: lowest(count, (n) => reach[n]! > fromTick), end: lowest(count, (n) => from[n]! >= toTick) };
+export function notesBetween(
+  { count, from, reach }: NoteTable,
+  fromTick: number,
+  toTick: number,
+): { first: number; end: number } {
+  return {
+    first: lowest(count, (n) => reach[n]! > fromTick),
+    end: lowest(count, (n) => from[n]! >= toTick),
+  };
 }
 
 /** The lowest number for which something that once true stays true is true; `count` where it never is. */

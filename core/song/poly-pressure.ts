@@ -5,7 +5,10 @@ import { notesOf, type Notes } from './notes.ts';
  * The note that each poly pressure of a track presses (MIDI 1.0: pressure of a key that sounds), by its row: index into the notes. The latest
  * begun that still sounds; pressure of a key that is silent presses none and stands in no entry.
  */
-export function pressedNotes(events: Events, notes: Notes = notesOf(events)): ReadonlyMap<number, number> {
+export function pressedNotes(
+  events: Events,
+  notes: Notes = notesOf(events),
+): ReadonlyMap<number, number> {
   const pressed = new Map<number, number>();
   const { status, data1, count } = events;
   const sounding = new Map<number, number[]>();
@@ -36,5 +39,6 @@ export function pressedNotes(events: Events, notes: Notes = notesOf(events)): Re
 /** Marks the pressure of notes that go as going too. `dropped`: by row. */
 export function dropPressure(events: Events, notes: Notes, dropped: Uint8Array): void {
   if (!events.status.some((s) => s >> 4 === 0xa)) return;
-  for (const [row, n] of pressedNotes(events, notes)) if (dropped[notes.on[n]!] === 1) dropped[row] = 1;
+  for (const [row, n] of pressedNotes(events, notes))
+    if (dropped[notes.on[n]!] === 1) dropped[row] = 1;
 }

@@ -9,14 +9,19 @@ const barNumber = z.int().min(1).max(1_000_000_000);
 /** What a step works on: tracks (all where none are named), and a span of bars (the whole song where none is given) for the operations that obey one. */
 export const scopeSchema = z
   .strictObject({
-    tracks: z.union([z.literal('all'), z.array(z.string().max(40)).min(1).max(70_000)]).default('all'),
+    tracks: z
+      .union([z.literal('all'), z.array(z.string().max(40)).min(1).max(70_000)])
+      .default('all'),
     bars: z
       .strictObject({ from: barNumber, to: barNumber })
       .refine(({ from, to }) => from <= to, 'a first bar that is not behind the last')
       .optional()
       .meta({ title: 'Bars', description: 'First and last bar, both included.' }),
   })
-  .meta({ title: 'Scope', description: 'What a step works on: tracks ("all", or their ids), and bars.' });
+  .meta({
+    title: 'Scope',
+    description: 'What a step works on: tracks ("all", or their ids), and bars.',
+  });
 
 export type Scope = z.infer<typeof scopeSchema>;
 
@@ -29,7 +34,11 @@ export function tracksIn(song: Song, scope: Scope): Result<readonly Track[]> {
   const tracks = song.tracks.filter((t) => wanted.has(t.id));
   if (tracks.length === wanted.size) return ok(tracks);
   const known = new Set(tracks.map((t) => t.id));
-  const problem: Problem = { code: 'scope-unknown-track', where: { field: 'scope.tracks' }, tracks: [...wanted].filter((id) => !known.has(id)) };
+  const problem: Problem = {
+    code: 'scope-unknown-track',
+    where: { field: 'scope.tracks' },
+    tracks: [...wanted].filter((id) => !known.has(id)),
+  };
   return refused(problem);
 }
 
@@ -46,6 +55,7 @@ export function spanOf(song: Song, scope: Scope): Result<TickSpan> {
   const map = meterMap(timing.meters, song.division);
   const { from, to } = scope.bars;
   const bars = barsUntil(map, timing.endTick);
-  if (from > bars) return refused({ code: 'scope-behind-end', where: { field: 'scope.bars' }, from, bars });
+  if (from > bars)
+    return refused({ code: 'scope-behind-end', where: { field: 'scope.bars' }, from, bars });
   return ok({ from: barTick(map, from), to: to >= bars ? Infinity : barTick(map, to + 1) });
 }

@@ -17,9 +17,20 @@ export interface SongSummary {
 }
 
 export interface TimingSummary {
-  readonly tempos: readonly { atTick: number; position: string; microsecondsPerQuarter: number; bpm: number; seconds: number }[];
+  readonly tempos: readonly {
+    atTick: number;
+    position: string;
+    microsecondsPerQuarter: number;
+    bpm: number;
+    seconds: number;
+  }[];
   readonly tempoCount: number;
-  readonly meters: readonly { atTick: number; bar: number; numerator: number; denominator: number }[];
+  readonly meters: readonly {
+    atTick: number;
+    bar: number;
+    numerator: number;
+    denominator: number;
+  }[];
   readonly keys: readonly { atTick: number; position: string; sharps: number; minor: boolean }[];
   readonly markers: readonly MarkSummary[];
   readonly cuePoints: readonly MarkSummary[];
@@ -65,10 +76,19 @@ const mostListed = 5000;
 export function summariseSong(song: Song): SongSummary {
   const cells = cellsOf(song);
   const tracks = song.tracks.map((track) => summarise(track, cells, song.encoding));
-  return { notes: tracks.reduce((sum, t) => sum + t.notes, 0), mapTrack: hasMapTrack(song), timing: timingSummary(song), tracks };
+  return {
+    notes: tracks.reduce((sum, t) => sum + t.notes, 0),
+    mapTrack: hasMapTrack(song),
+    timing: timingSummary(song),
+    tracks,
+  };
 }
 
-export const cellsOf = (song: Song): BarCells => ((timing) => barCells(meterMap(timing.meters, song.division), timing.endTick, song.tracks.length))(timingOf(song));
+export const cellsOf = (song: Song): BarCells =>
+  ((timing) =>
+    barCells(meterMap(timing.meters, song.division), timing.endTick, song.tracks.length))(
+    timingOf(song),
+  );
 
 /** The song's time, by the facts of its tracks. */
 export function timingSummary(song: Song): TimingSummary {
@@ -77,20 +97,52 @@ export function timingSummary(song: Song): TimingSummary {
   const cells = barCells(meters, timing.endTick, song.tracks.length);
   const map = tempoMap(timing.tempos, song.division);
   const at = (atTick: number): string => positionText(positionAt(meters, atTick));
-  const marks = (list: Timing['markers']): TimingSummary['markers'] => list.slice(0, mostListed).map(({ atTick, text, whole, track, travels }) => ({ atTick, position: at(atTick), text, ...(whole === undefined ? {} : { whole }), track, travels }));
+  const marks = (list: Timing['markers']): TimingSummary['markers'] =>
+    list
+      .slice(0, mostListed)
+      .map(({ atTick, text, whole, track, travels }) => ({
+        atTick,
+        position: at(atTick),
+        text,
+        ...(whole === undefined ? {} : { whole }),
+        track,
+        travels,
+      }));
   const { timecode } = timing;
   return {
     tempos: timing.tempos.slice(0, mostListed).map(({ atTick, tempo }) => ({
-      atTick, position: at(atTick), microsecondsPerQuarter: tempo, bpm: Math.round(tempoToBpm(tempo) * 1000) / 1000, seconds: ticksToSeconds(map, atTick),
+      atTick,
+      position: at(atTick),
+      microsecondsPerQuarter: tempo,
+      bpm: Math.round(tempoToBpm(tempo) * 1000) / 1000,
+      seconds: ticksToSeconds(map, atTick),
     })),
     tempoCount: timing.tempos.length,
-    meters: meters.slice(0, mostListed).map(({ atTick, bar, numerator, denominator }) => ({ atTick, bar, numerator, denominator })),
+    meters: meters
+      .slice(0, mostListed)
+      .map(({ atTick, bar, numerator, denominator }) => ({ atTick, bar, numerator, denominator })),
     keys: timing.keys.slice(0, mostListed).map((k) => ({ ...k, position: at(k.atTick) })),
     markers: marks(timing.markers),
     cuePoints: marks(timing.cuePoints),
     texts: marks(timing.texts),
-    sections: timing.sections.slice(0, mostListed).map(({ name, fromTick, toTick, travels, marks: [from] }) => ({ name, fromTick, toTick, from: at(fromTick), to: at(toTick), track: from.track, travels })),
-    ...(timecode ? { startTimecode: addressAt(timecode, map, 0), frameRate: rateNumber(timecode.rate), timecode } : {}),
+    sections: timing.sections
+      .slice(0, mostListed)
+      .map(({ name, fromTick, toTick, travels, marks: [from] }) => ({
+        name,
+        fromTick,
+        toTick,
+        from: at(fromTick),
+        to: at(toTick),
+        track: from.track,
+        travels,
+      })),
+    ...(timecode
+      ? {
+          startTimecode: addressAt(timecode, map, 0),
+          frameRate: rateNumber(timecode.rate),
+          timecode,
+        }
+      : {}),
     bars: cells.bars,
     barsPerCell: cells.barsPerCell,
     cellTicks: [...cells.starts],

@@ -61,7 +61,8 @@ export function trackPlaces(song: Song): ReadonlyMap<string, number> {
   return places;
 }
 
-export const findTrack = (song: Song, id: string): Track | undefined => song.tracks[trackPlaces(song).get(id) ?? -1];
+export const findTrack = (song: Song, id: string): Track | undefined =>
+  song.tracks[trackPlaces(song).get(id) ?? -1];
 
 /** Index of the event that names the track: its first track name that is not about one channel of several. -1 if there is none. */
 export function nameIndex(events: Events): number {
@@ -77,7 +78,8 @@ function findMeta(events: Events, type: number): number {
 const longestShown = 200;
 
 /** A text on one line, as much of it as is shown. */
-export const shownText = (text: string): string => cutText(text.replace(/\p{Cc}+/gu, ' ').trim(), longestShown);
+export const shownText = (text: string): string =>
+  cutText(text.replace(/\p{Cc}+/gu, ' ').trim(), longestShown);
 
 /** The track's name as people read it; its instrument name where it has no other; '' where it has neither. */
 export function trackName(track: Factual, encoding: TextEncodingName): string {
@@ -103,14 +105,16 @@ export function channelsOf({ status, count }: Events): number[] {
 }
 
 /** Whether the first track holds only the song's own facts (name, tempo, meters, markers …) and no music. */
-export const hasMapTrack = (song: Song): boolean => song.tracks.length > 1 && factsOf(song.tracks[0]!).channels === 0;
+export const hasMapTrack = (song: Song): boolean =>
+  song.tracks.length > 1 && factsOf(song.tracks[0]!).channels === 0;
 
 /** All texts of a file's meta events, for telling their encoding. */
 export function textPayloads(tracks: readonly { readonly events: Events }[]): Uint8Array[] {
   const texts: Uint8Array[] = [];
   for (const { events } of tracks) {
     for (let i = 0; i < events.count; i++) {
-      if (events.status[i] === META && events.data1[i]! >= 1 && events.data1[i]! <= 9) texts.push(payloadOf(events, i));
+      if (events.status[i] === META && events.data1[i]! >= 1 && events.data1[i]! <= 9)
+        texts.push(payloadOf(events, i));
     }
   }
   return texts;

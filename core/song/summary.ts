@@ -70,18 +70,40 @@ const mostPrograms = 64;
 /** What a track carries whatever song it stands in: all that depends on its events alone. */
 export type TrackContent = Omit<TrackSummary, 'id' | 'name' | 'ownName' | 'parked' | 'activity'>;
 
-export const contentOf = (events: Events): TrackContent => ({ events: events.count, endTick: endTick(events), ...messages(events), ...playing(events) });
+export const contentOf = (events: Events): TrackContent => ({
+  events: events.count,
+  endTick: endTick(events),
+  ...messages(events),
+  ...playing(events),
+});
 
 /** A track as far as its summary needs it: its facts, or events to work them out of. */
 export type TrackOutline = Pick<Track, 'id' | 'parked'> & Factual;
 
 /** The summary of a track, put together from what is known of it. */
-export function summaryOf(track: TrackOutline, encoding: TextEncodingName, content: TrackContent, activity: readonly number[]): TrackSummary {
+export function summaryOf(
+  track: TrackOutline,
+  encoding: TextEncodingName,
+  content: TrackContent,
+  activity: readonly number[],
+): TrackSummary {
   const { id, parked } = track;
-  return { id, name: trackName(track, encoding), ownName: factsOf(track).trackName !== undefined, ...content, ...(parked?.length ? { parked } : {}), activity };
+  return {
+    id,
+    name: trackName(track, encoding),
+    ownName: factsOf(track).trackName !== undefined,
+    ...content,
+    ...(parked?.length ? { parked } : {}),
+    activity,
+  };
 }
 
-export const summarise = (track: Track, cells: BarCells, encoding: TextEncodingName): TrackSummary => summaryOf(track, encoding, contentOf(track.events), activityOf(track.events, cells));
+export const summarise = (
+  track: Track,
+  cells: BarCells,
+  encoding: TextEncodingName,
+): TrackSummary =>
+  summaryOf(track, encoding, contentOf(track.events), activityOf(track.events, cells));
 
 type Heard = Pick<TrackSummary, 'channels' | 'ports' | 'programs' | 'controllers' | 'counts'>;
 
@@ -107,14 +129,21 @@ function messages(events: Events): Heard {
       if (data1[i] === 0) bank[channel] = (Math.max(0, bank[channel]!) & 0x7f) | (data2[i]! << 7);
       if (data1[i] === 32) bank[channel] = (Math.max(0, bank[channel]!) & 0x3f80) | data2[i]!;
     } else if (s >> 4 === 0xc && programs.length < mostPrograms) {
-      programs.push({ channel, program: data1[i]!, atTick: atTick[i]!, ...(bank[channel]! >= 0 ? { bank: bank[channel]! } : {}) });
+      programs.push({
+        channel,
+        program: data1[i]!,
+        atTick: atTick[i]!,
+        ...(bank[channel]! >= 0 ? { bank: bank[channel]! } : {}),
+      });
     }
   }
   return {
     channels: channelsOf(events),
     ports: portsOf(events),
     programs,
-    controllers: [...byController.keys()].filter((c) => byController[c]).map((c) => ({ controller: c, count: byController[c]! })),
+    controllers: [...byController.keys()]
+      .filter((c) => byController[c])
+      .map((c) => ({ controller: c, count: byController[c]! })),
     counts: eventCounts(byKind, byMeta),
   };
 }
@@ -144,7 +173,10 @@ function portsOf(events: Events): number[] {
   return [...ports];
 }
 
-type Played = Pick<TrackSummary, 'notes' | 'hangingNotes' | 'pitch' | 'velocity' | 'firstNoteTick' | 'lastNoteTick'>;
+type Played = Pick<
+  TrackSummary,
+  'notes' | 'hangingNotes' | 'pitch' | 'velocity' | 'firstNoteTick' | 'lastNoteTick'
+>;
 
 /** One pass over the notes: range, loudness, first and last. */
 function playing(events: Events): Played {
@@ -167,7 +199,14 @@ function playing(events: Events): Played {
     if (key > highest) highest = key;
     velocities[data2[on]!]!++;
   }
-  return { notes: notes.count, hangingNotes: hanging, pitch: { lowest, highest }, velocity: velocityShape(velocities, notes.count), firstNoteTick: atTick[notes.on[0]!]!, lastNoteTick: last };
+  return {
+    notes: notes.count,
+    hangingNotes: hanging,
+    pitch: { lowest, highest },
+    velocity: velocityShape(velocities, notes.count),
+    firstNoteTick: atTick[notes.on[0]!]!,
+    lastNoteTick: last,
+  };
 }
 
 /** How many notes sound in each cell of the song's bars. */
@@ -184,7 +223,8 @@ export function activityOf(events: Events, cells: Pick<BarCells, 'starts'>): num
     steps[cellAt(cells, Math.max(from, to - 1)) + 1]!--;
   }
   const activity: number[] = [];
-  for (let cell = 0, sounding = 0; cell < cells.starts.length - 1; cell++) activity.push((sounding += steps[cell]!));
+  for (let cell = 0, sounding = 0; cell < cells.starts.length - 1; cell++)
+    activity.push((sounding += steps[cell]!));
   return activity;
 }
 

@@ -20,17 +20,25 @@ export function timingOf(song: Song): Timing {
 
 function gather(song: Song): Timing {
   const facts = song.tracks.map((t) => factsOf(t).timing ?? noTiming);
-  const byTick = <T extends { atTick: number }>(lists: (readonly T[])[]): T[] => lists.flat().sort((a, b) => a.atTick - b.atTick);
+  const byTick = <T extends { atTick: number }>(lists: (readonly T[])[]): T[] =>
+    lists.flat().sort((a, b) => a.atTick - b.atTick);
   const marks = (kind: MarkKind): Mark[] =>
     byTick(
       facts.map((f, i) =>
         f.marks
           .filter((m) => m.type === markKinds[kind])
-          .map(({ atTick, said, travels }) => ({ atTick, ...textsOf(decodeText(fromHex(said), song.encoding)), kind, track: song.tracks[i]!.id, travels })),
+          .map(({ atTick, said, travels }) => ({
+            atTick,
+            ...textsOf(decodeText(fromHex(said), song.encoding)),
+            kind,
+            track: song.tracks[i]!.id,
+            travels,
+          })),
       ),
     );
   const smpteOffset = facts.find((f) => f.smpteOffset)?.smpteOffset;
-  const timecode = facts.find((f) => f.timecode)?.timecode ?? (smpteOffset && timecodeOf(smpteOffset));
+  const timecode =
+    facts.find((f) => f.timecode)?.timecode ?? (smpteOffset && timecodeOf(smpteOffset));
   const { sections, rest } = pairSections(marks('marker'));
   return {
     tempos: byTick(facts.map((f) => f.tempos)),

@@ -25,7 +25,9 @@ export interface TrackFacts {
 const known = new WeakMap<Events, TrackFacts>();
 
 /** A track as far as its facts go. */
-export type Factual = { readonly events: Events; readonly facts?: TrackFacts } | { readonly facts: TrackFacts; readonly events?: undefined };
+export type Factual =
+  | { readonly events: Events; readonly facts?: TrackFacts }
+  | { readonly facts: TrackFacts; readonly events?: undefined };
 
 /** The facts of a track: those it carries, or worked out from its events, once. */
 export const factsOf = (track: Factual): TrackFacts => track.facts ?? factsOfEvents(track.events!);
@@ -48,20 +50,31 @@ function workedOut(events: Events): TrackFacts {
     const s = status[i]!;
     if (s < 0xf0) {
       channels |= 1 << (s & 15);
-      if (s >> 4 === 0xd || s >> 4 === 0xe || (s >> 4 === 0xb && events.data1[i]! < 120)) lanes |= 1 << (s & 15);
+      if (s >> 4 === 0xd || s >> 4 === 0xe || (s >> 4 === 0xb && events.data1[i]! < 120))
+        lanes |= 1 << (s & 15);
     } else if (s === META) {
-      if (events.data1[i] === meta.port && events.payload[i] !== 0) ports.add(payloadOf(events, i)[0]!);
+      if (events.data1[i] === meta.port && events.payload[i] !== 0)
+        ports.add(payloadOf(events, i)[0]!);
     } else exclusive ||= s === SYSEX;
   }
-  const [trackName, instrumentName] = [meta.trackName, meta.instrumentName].map((type) => firstText(events, type));
+  const [trackName, instrumentName] = [meta.trackName, meta.instrumentName].map((type) =>
+    firstText(events, type),
+  );
   const timing = timingFacts(events);
   return {
-    endTick: endTick(events), channels, lanes, exclusive, ports: [...ports],
-    ...(trackName === undefined ? {} : { trackName }), ...(instrumentName === undefined ? {} : { instrumentName }), ...(timing ? { timing } : {}),
+    endTick: endTick(events),
+    channels,
+    lanes,
+    exclusive,
+    ports: [...ports],
+    ...(trackName === undefined ? {} : { trackName }),
+    ...(instrumentName === undefined ? {} : { instrumentName }),
+    ...(timing ? { timing } : {}),
   };
 }
 
 function firstText(events: Events, type: number): string | undefined {
-  for (let i = 0; i < events.count; i++) if (isMeta(events, i, type)) return toHex(payloadOf(events, i));
+  for (let i = 0; i < events.count; i++)
+    if (isMeta(events, i, type)) return toHex(payloadOf(events, i));
   return undefined;
 }

@@ -10,12 +10,21 @@ export function withTrackName(track: Track, name: string, encoding: TextEncoding
   const { events } = track;
   const bytes = encodeFor(name, encoding);
   const at = nameIndex(events);
-  if (at === -1) return withEvents(track, withInserted(events, afterSequenceNumber(track), metaEvent(0, meta.trackName, bytes)));
+  if (at === -1)
+    return withEvents(
+      track,
+      withInserted(events, afterSequenceNumber(track), metaEvent(0, meta.trackName, bytes)),
+    );
   if (sameBytes(payloadOf(events, at), bytes)) return track;
   return withEvents(track, withPayload(events, at, bytes));
 }
 
 /** A sequence number must stand before everything else (SMF 1.0). */
 function afterSequenceNumber({ events }: Track): number {
-  return events.count > 1 && events.status[0] === META && events.data1[0] === meta.sequenceNumber && events.atTick[0] === 0 ? 1 : 0;
+  return events.count > 1 &&
+    events.status[0] === META &&
+    events.data1[0] === meta.sequenceNumber &&
+    events.atTick[0] === 0
+    ? 1
+    : 0;
 }

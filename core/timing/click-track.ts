@@ -18,7 +18,15 @@ export interface ClickFile extends WaveSettings {
 export const longestClick = 3600;
 
 /** The click of a song as a WAV file, its count-in before it; why not, where it cannot be made. */
-export function clickFile(song: { readonly meters: readonly Meter[]; readonly tempos: readonly TempoPoint[]; readonly division: Division; readonly endTick: number }, { parts, dotted, countIn, ...wave }: ClickFile): Uint8Array | 'too long' | 'no length' {
+export function clickFile(
+  song: {
+    readonly meters: readonly Meter[];
+    readonly tempos: readonly TempoPoint[];
+    readonly division: Division;
+    readonly endTick: number;
+  },
+  { parts, dotted, countIn, ...wave }: ClickFile,
+): Uint8Array | 'too long' | 'no length' {
   if (song.endTick === 0) return 'no length';
   const map = tempoMap(song.tempos, song.division);
   const clicks = clicksOf(song.meters, song.division, song.endTick, parts, dotted);
@@ -29,9 +37,22 @@ export function clickFile(song: { readonly meters: readonly Meter[]; readonly te
   const lead = countIn * barTicks * secondsATick;
   const seconds = lead + ticksToSeconds(map, song.endTick);
   if (!clicks || seconds > longestClick) return 'too long';
-  const before = Array.from({ length: Math.round((countIn * barTicks * parts) / beatTicks) }, (_, n) => {
-    const inBar = n % Math.round((barTicks * parts) / beatTicks);
-    return { kind: inBar === 0 ? 'bar' : inBar % parts === 0 ? 'beat' : 'between', seconds: (n * beatTicks * secondsATick) / parts } as const;
-  });
-  return clickWave([...before, ...clicks.map(({ kind, atTick }) => ({ kind, seconds: lead + ticksToSeconds(map, atTick) }))], seconds, wave);
+  const before = Array.from(
+    { length: Math.round((countIn * barTicks * parts) / beatTicks) },
+    (_, n) => {
+      const inBar = n % Math.round((barTicks * parts) / beatTicks);
+      return {
+        kind: inBar === 0 ? 'bar' : inBar % parts === 0 ? 'beat' : 'between',
+        seconds: (n * beatTicks * secondsATick) / parts,
+      } as const;
+    },
+  );
+  return clickWave(
+    [
+      ...before,
+      ...clicks.map(({ kind, atTick }) => ({ kind, seconds: lead + ticksToSeconds(map, atTick) })),
+    ],
+    seconds,
+    wave,
+  );
 }

@@ -16,10 +16,19 @@ export interface Click {
 export const mostClicks = 40_000;
 
 /** Ticks from one click of a beat to the next: the note of the meter, or three of them where they come by threes and `dotted` asks for it. */
-export const clickTicks = (span: MeterSpan, dotted: boolean): number => (dotted ? span.beatTicks * Math.round(notatedBeat(span).quarters / (4 / span.denominator)) : span.beatTicks);
+export const clickTicks = (span: MeterSpan, dotted: boolean): number =>
+  dotted
+    ? span.beatTicks * Math.round(notatedBeat(span).quarters / (4 / span.denominator))
+    : span.beatTicks;
 
 /** The clicks of bars and beats up to `endTick`, each beat in `parts`; undefined where they are more than {@link mostClicks}. */
-export function clicksOf(meters: readonly Meter[], division: Division, endTick: number, parts: number, dotted = false): Click[] | undefined {
+export function clicksOf(
+  meters: readonly Meter[],
+  division: Division,
+  endTick: number,
+  parts: number,
+  dotted = false,
+): Click[] | undefined {
   const map = meterMap(meters, division);
   const bars = barsUntil(map, endTick);
   const clicks: Click[] = [];
@@ -29,7 +38,11 @@ export function clicksOf(meters: readonly Meter[], division: Division, endTick: 
     for (let n = 0; from + (n * beatTicks) / parts < to - 0.5; n++) {
       if (clicks.length === mostClicks) return undefined;
       const atTick = from + (n * beatTicks) / parts;
-      clicks.push({ atTick, untilTick: atTick + beatTicks / parts, kind: n === 0 ? 'bar' : n % parts === 0 ? 'beat' : 'between' });
+      clicks.push({
+        atTick,
+        untilTick: atTick + beatTicks / parts,
+        kind: n === 0 ? 'bar' : n % parts === 0 ? 'beat' : 'between',
+      });
     }
   }
   return clicks;

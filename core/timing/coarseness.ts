@@ -21,10 +21,19 @@ export function toleranceOf(points: readonly TempoPoint[], ticksPerQuarter: numb
     const [a, b] = [points[i]!, points[i + 1]!];
     if (a.tempo !== b.tempo) until = i + 1;
     const quarters = (b.atTick - a.atTick) / ticksPerQuarter;
-    if (quarters <= mostQuarters) room[i] = roomOf((points[until]!.atTick - a.atTick) / ticksPerQuarter, a.tempo / 1e6, points[until]!.tempo / 1e6) + roomOfRounding(quarters, a.tempo);
+    if (quarters <= mostQuarters)
+      room[i] =
+        roomOf(
+          (points[until]!.atTick - a.atTick) / ticksPerQuarter,
+          a.tempo / 1e6,
+          points[until]!.tempo / 1e6,
+        ) + roomOfRounding(quarters, a.tempo);
   }
   const greatest = greatestOf(room);
-  return (first, last) => (last - first < leastSteps ? recognised : Math.min(furthest, Math.max(recognised, greatest(first, last))));
+  return (first, last) =>
+    last - first < leastSteps
+      ? recognised
+      : Math.min(furthest, Math.max(recognised, greatest(first, last)));
 }
 
 /** The greatest of the values from `first` up to, not including, `last`; whole blocks are known. */
@@ -37,7 +46,7 @@ function greatestOf(values: Float64Array): (first: number, last: number) => numb
   });
   return (first, last) => {
     let most = 0;
-    for (let i = first; i < last; ) {
+    for (let i = first; i < last;) {
       const whole = i % size === 0 && i + size <= last;
       most = Math.max(most, whole ? blocks[i / size]! : values[i]!);
       i += whole ? size : 1;
@@ -50,10 +59,12 @@ function greatestOf(values: Float64Array): (first: number, last: number) => numb
  * A step of so many quarters is `quarters · difference / 8` from any smooth line, as a chord is from its parabola; twice that, since
  * steps hold the tempo that each began with, or ended with. Tempos in seconds a quarter.
  */
-const roomOf = (quarters: number, tempo: number, next: number): number => (quarters * Math.abs(next - tempo)) / 4;
+const roomOf = (quarters: number, tempo: number, next: number): number =>
+  (quarters * Math.abs(next - tempo)) / 4;
 
 /** Rounding errs the same way for some steps before it errs the other: by a quarter of its unit on average, for a dozen or two. */
-const roomOfRounding = (quarters: number, tempo: number): number => (6 * quarters * roundness(tempo) * (tempo / 1e6) ** 2) / 60;
+const roomOfRounding = (quarters: number, tempo: number): number =>
+  (6 * quarters * roundness(tempo) * (tempo / 1e6) ** 2) / 60;
 
 /** The unit of BPM that a tempo was rounded to: 1, a tenth, or 0 for none that is seen. */
 function roundness(tempo: number): number {

@@ -16,8 +16,16 @@ FCM: NON-DROP FRAME
 
 it('takes edits by their record timecodes and locators, and names broken lines (worked by hand: a frame at 25 is 40 ms)', () => {
   const { places, faults } = readEdl(list, '25', parseTimecode('01:00:00:00', '25')!);
-  expect(places).toEqual([{ line: 4, seconds: 0, text: 'Harbour at dusk' }, { line: 6, seconds: 4, text: 'REEL7' }, { line: 9, seconds: 5.4, text: 'Lamp goes out' }]);
-  expect(faults.map((f) => [f.line, f.why])).toEqual([[7, '01:00:61:00 is no timecode at 25 frames a second'], [8, 'an edit without its four timecodes'], [10, '00:59:00:00 lies before the start timecode of the song']]);
+  expect(places).toEqual([
+    { line: 4, seconds: 0, text: 'Harbour at dusk' },
+    { line: 6, seconds: 4, text: 'REEL7' },
+    { line: 9, seconds: 5.4, text: 'Lamp goes out' },
+  ]);
+  expect(faults.map((f) => [f.line, f.why])).toEqual([
+    [7, '01:00:61:00 is no timecode at 25 frames a second'],
+    [8, 'an edit without its four timecodes'],
+    [10, '00:59:00:00 lies before the start timecode of the song'],
+  ]);
 });
 
 it('takes each cut of the picture once: not again for its sound, nor for the picture a dissolve comes from', () => {
@@ -29,14 +37,22 @@ it('takes each cut of the picture once: not again for its sound, nor for the pic
 * TO CLIP NAME: Market
 003  BX  AA/V  C        00:00:00:00 00:00:01:00 01:00:03:00 01:00:04:00
 `;
-  const read = (text: string) => readEdl(text, '25', 90_000).places.map((p) => [p.line, p.seconds, p.text]);
-  expect(read(dissolve)).toEqual([[1, 0, 'AX'], [4, 1, 'Market'], [7, 3, 'BX']]);
+  const read = (text: string) =>
+    readEdl(text, '25', 90_000).places.map((p) => [p.line, p.seconds, p.text]);
+  expect(read(dissolve)).toEqual([
+    [1, 0, 'AX'],
+    [4, 1, 'Market'],
+    [7, 3, 'BX'],
+  ]);
   // Sound alone is all there is.
   expect(read(dissolve.split('\n')[1]!)).toEqual([[1, 0, 'AX']]);
 });
 
 it('says where a list counts another way than the song', () => {
-  expect(readEdl('FCM: DROP FRAME\n', '29.97', 0).faults).toMatchObject([{ line: 1, why: expect.stringContaining('the list counts drop-frame, the song every frame') }]);
+  expect(readEdl('FCM: DROP FRAME\n', '29.97', 0).faults).toMatchObject([
+    { line: 1, why: expect.stringContaining('the list counts drop-frame, the song every frame') },
+  ]);
   expect(readEdl('FCM: NON-DROP FRAME\n', '29.97 drop', 0).faults).toHaveLength(1);
-  for (const rate of ['29.97 drop', '25', '24'] as const) expect(readEdl('FCM: DROP FRAME\n', rate, 0).faults).toEqual([]);
+  for (const rate of ['29.97 drop', '25', '24'] as const)
+    expect(readEdl('FCM: DROP FRAME\n', rate, 0).faults).toEqual([]);
 });

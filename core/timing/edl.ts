@@ -14,19 +14,27 @@ export interface EdlReading {
   readonly faults: readonly { readonly line: number; readonly why: string }[];
 }
 
-const edit = /^\s*(\d{1,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+\d{1,4})?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/;
+const edit =
+  /^\s*(\d{1,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+\d{1,4})?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/;
 const clipName = /^\*\s*(?:FROM|TO)\s+CLIP\s+NAME\s*:\s*(.+?)\s*$/i;
-const locator = /^\*\s*LOC\s*:\s*(\S+)\s+(?:(?:RED|GREEN|BLUE|CYAN|MAGENTA|YELLOW|BLACK|WHITE|ORANGE|PINK|PURPLE|ROSE|SKY|MINT|LEMON|SAND|COCOA|CREAM|FUCHSIA|LAVENDER)\s+)?(.*?)\s*$/i;
+const locator =
+  /^\*\s*LOC\s*:\s*(\S+)\s+(?:(?:RED|GREEN|BLUE|CYAN|MAGENTA|YELLOW|BLACK|WHITE|ORANGE|PINK|PURPLE|ROSE|SKY|MINT|LEMON|SAND|COCOA|CREAM|FUCHSIA|LAVENDER)\s+)?(.*?)\s*$/i;
 
 const countMode = /^\s*FCM\s*:\s*(NON[- ])?DROP/i;
 
 /** Whether an edit is of the picture: V, or both as B, AA/V … (CMX 3600; from memory). */
-const isPicture = (track: string | undefined): boolean => track !== undefined && /V|^B$/i.test(track);
+const isPicture = (track: string | undefined): boolean =>
+  track !== undefined && /V|^B$/i.test(track);
 
 /** A list counts drop-frame and the song does not, or the other way about: its addresses mean other frames. */
 function otherCount(line: number, drop: boolean, rate: FrameRate): { line: number; why: string }[] {
   if (drop === frameRates[rate].drop > 0 || frameRates[rate].count !== 30) return [];
-  return [{ line, why: `the list counts ${drop ? 'drop-frame' : 'every frame'}, the song ${drop ? 'every frame' : 'drop-frame'} (${rate}): set its timecode to the list’s rate, else its places drift` }];
+  return [
+    {
+      line,
+      why: `the list counts ${drop ? 'drop-frame' : 'every frame'}, the song ${drop ? 'every frame' : 'drop-frame'} (${rate}): set its timecode to the list’s rate, else its places drift`,
+    },
+  ];
 }
 
 /**
@@ -42,8 +50,10 @@ export function readEdl(text: string, rate: FrameRate, start: number): EdlReadin
   const pictures = lines.some((content) => isPicture(edit.exec(content)?.[3]));
   const take = (line: number, address: string, name: string): typeof named => {
     const frames = parseTimecode(address, rate);
-    if (frames === undefined) faults.push({ line, why: `${address} is no timecode at ${rate} frames a second` });
-    else if (frames < start) faults.push({ line, why: `${address} lies before the start timecode of the song` });
+    if (frames === undefined)
+      faults.push({ line, why: `${address} is no timecode at ${rate} frames a second` });
+    else if (frames < start)
+      faults.push({ line, why: `${address} lies before the start timecode of the song` });
     else {
       const place = { line, seconds: framesToSeconds(frames - start, rate), text: name };
       places.push(place);
@@ -63,7 +73,8 @@ export function readEdl(text: string, rate: FrameRate, start: number): EdlReadin
     else if (cut) named = take(line, cut[7]!, cut[2]!);
     else if (name && named) named.text = name[1]!;
     else if (loc) take(line, loc[1]!, loc[2] || 'Locator');
-    else if (/^\s*\d{3,6}\s/.test(content)) faults.push({ line, why: 'an edit without its four timecodes' });
+    else if (/^\s*\d{3,6}\s/.test(content))
+      faults.push({ line, why: 'an edit without its four timecodes' });
   });
   return { places, faults };
 }

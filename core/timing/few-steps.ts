@@ -18,7 +18,12 @@ const slowest = 0xffffff;
  * microseconds a quarter, as files say them. The last step aims at the last point, so that what follows stays where it was.
  * `begun`: seconds that have gone at the first point, where what stands before it is not exactly on the line: it is made up for.
  */
-export function fewSteps(line: readonly TimePoint[], ticksPerQuarter: number, error: number, begun = line[0]!.seconds): FewSteps {
+export function fewSteps(
+  line: readonly TimePoint[],
+  ticksPerQuarter: number,
+  error: number,
+  begun = line[0]!.seconds,
+): FewSteps {
   const steps: { atTick: number; tempo: number }[] = [];
   const unit = ticksPerQuarter * 1_000_000;
   let at = 0;
@@ -28,31 +33,53 @@ export function fewSteps(line: readonly TimePoint[], ticksPerQuarter: number, er
     const start = line[at]!.atTick;
     let low = 1;
     let high = slowest;
-    let best = { end: at + 1, tempo: clamp(Math.round(((line[at + 1]!.seconds - seconds) * unit) / (line[at + 1]!.atTick - start)), 1, slowest) };
+    let best = {
+      end: at + 1,
+      tempo: clamp(
+        Math.round(((line[at + 1]!.seconds - seconds) * unit) / (line[at + 1]!.atTick - start)),
+        1,
+        slowest,
+      ),
+    };
     for (let i = at + 1; i < line.length; i++) {
       const ticks = line[i]!.atTick - start;
       low = Math.max(low, Math.ceil(((line[i]!.seconds - error - seconds) * unit) / ticks));
       high = Math.min(high, Math.floor(((line[i]!.seconds + error - seconds) * unit) / ticks));
       if (low > high) break;
-      best = { end: i, tempo: clamp(Math.round(((line[i]!.seconds - seconds) * unit) / ticks), low, high) };
+      best = {
+        end: i,
+        tempo: clamp(Math.round(((line[i]!.seconds - seconds) * unit) / ticks), low, high),
+      };
     }
     steps.push({ atTick: start, tempo: best.tempo });
-    for (let i = at + 1; i <= best.end; i++) worst = Math.max(worst, Math.abs(seconds + ((line[i]!.atTick - start) * best.tempo) / unit - line[i]!.seconds));
+    for (let i = at + 1; i <= best.end; i++)
+      worst = Math.max(
+        worst,
+        Math.abs(seconds + ((line[i]!.atTick - start) * best.tempo) / unit - line[i]!.seconds),
+      );
     seconds += ((line[best.end]!.atTick - start) * best.tempo) / unit;
     at = best.end;
   }
   return { steps, error: worst };
 }
 
-const clamp = (value: number, low: number, high: number): number => Math.min(high, Math.max(low, value));
+const clamp = (value: number, low: number, high: number): number =>
+  Math.min(high, Math.max(low, value));
 
 /** The least error with which at most so many steps follow the line, to a tenth of a millisecond. */
-export function withinSteps(line: readonly TimePoint[], ticksPerQuarter: number, error: number, most: number, begun = line[0]!.seconds): FewSteps {
+export function withinSteps(
+  line: readonly TimePoint[],
+  ticksPerQuarter: number,
+  error: number,
+  most: number,
+  begun = line[0]!.seconds,
+): FewSteps {
   let made = fewSteps(line, ticksPerQuarter, error, begun);
   if (made.steps.length <= most) return made;
   let low = error;
   let high = Math.max(error * 2, 0.001);
-  while ((made = fewSteps(line, ticksPerQuarter, high, begun)).steps.length > most && high < 1e6) high *= 2;
+  while ((made = fewSteps(line, ticksPerQuarter, high, begun)).steps.length > most && high < 1e6)
+    high *= 2;
   while (high - low > 0.0001) {
     const middle = (low + high) / 2;
     const tried = fewSteps(line, ticksPerQuarter, middle, begun);

@@ -20,10 +20,19 @@ export function gradualRuns(points: readonly TempoPoint[], ticksPerQuarter: numb
   const seconds = secondsAt(points, ticksPerQuarter);
   const tolerance = toleranceOf(points, ticksPerQuarter);
   const fit: Fit = (first, last, arrival = 'stated') =>
-    last - first + 1 < leastPoints || last >= points.length ? undefined : bestFit({ points, seconds, ticksPerQuarter, tolerance: tolerance(first, last) }, first, last, arrival);
-  for (let first = 0; first + leastPoints <= points.length; ) {
+    last - first + 1 < leastPoints || last >= points.length
+      ? undefined
+      : bestFit(
+          { points, seconds, ticksPerQuarter, tolerance: tolerance(first, last) },
+          first,
+          last,
+          arrival,
+        );
+  for (let first = 0; first + leastPoints <= points.length;) {
     const turn = oneWayUntil(points, first);
-    first = changesEnough(points, first, turn) ? runsUntil(turn, first, fit, points, runs) : Math.max(turn, first + 1);
+    first = changesEnough(points, first, turn)
+      ? runsUntil(turn, first, fit, points, runs)
+      : Math.max(turn, first + 1);
   }
   return runs.filter((run) => !isTapped(points, ticksPerQuarter, run));
 }
@@ -33,9 +42,16 @@ const leastAmongTurns = 8;
 const lookedAround = 12;
 const [mostTurns, mostTurnsShare, mostQuarters] = [2, 0.3, 1.01];
 
-function isTapped(points: readonly TempoPoint[], ticksPerQuarter: number, { first, last }: GradualRun): boolean {
+function isTapped(
+  points: readonly TempoPoint[],
+  ticksPerQuarter: number,
+  { first, last }: GradualRun,
+): boolean {
   if (last - first >= leastAmongTurns) return false;
-  const near = (i: number): boolean => i > 0 && i < points.length && points[i]!.atTick - points[i - 1]!.atTick <= ticksPerQuarter * mostQuarters;
+  const near = (i: number): boolean =>
+    i > 0 &&
+    i < points.length &&
+    points[i]!.atTick - points[i - 1]!.atTick <= ticksPerQuarter * mostQuarters;
   let [from, to] = [first, last];
   while (first - from < lookedAround && near(from)) from--;
   while (to - last < lookedAround && near(to + 1)) to++;
@@ -49,7 +65,13 @@ function isTapped(points: readonly TempoPoint[], ticksPerQuarter: number, { firs
 }
 
 /** Looks for runs in tempos that go one way from `first` to `turn`; gives the point at which to look on. */
-function runsUntil(turn: number, begin: number, fit: Fit, points: readonly TempoPoint[], runs: GradualRun[]): number {
+function runsUntil(
+  turn: number,
+  begin: number,
+  fit: Fit,
+  points: readonly TempoPoint[],
+  runs: GradualRun[],
+): number {
   // A change begins where others end, or a few points behind: what was before it may go its way too. Further on, only dense runs are looked for.
   let tries = 0;
   let first = begin;
@@ -58,7 +80,8 @@ function runsUntil(turn: number, begin: number, fit: Fit, points: readonly Tempo
       first++;
       continue;
     }
-    const run = tries++ < lead ? fromHere(fit, points, first, turn) : longest(fit, points, first, turn);
+    const run =
+      tries++ < lead ? fromHere(fit, points, first, turn) : longest(fit, points, first, turn);
     if (!run) {
       first++;
       continue;
@@ -71,24 +94,39 @@ function runsUntil(turn: number, begin: number, fit: Fit, points: readonly Tempo
 }
 
 /** A run from `first` to the turn, or the longest before it, unless one that begins a point later reaches the turn. */
-function fromHere(fit: Fit, points: readonly TempoPoint[], first: number, turn: number): GradualRun | undefined {
+function fromHere(
+  fit: Fit,
+  points: readonly TempoPoint[],
+  first: number,
+  turn: number,
+): GradualRun | undefined {
   const reaching = atTurn(fit, first, turn);
   if (reaching || atTurn(fit, first + 1, turn)) return reaching;
-  return turn - first < lookedThrough ? latest(fit, first, turn) : longest(fit, points, first, turn);
+  return turn - first < lookedThrough
+    ? latest(fit, first, turn)
+    : longest(fit, points, first, turn);
 }
 
-const changesEnough = (points: readonly TempoPoint[], first: number, last: number, least = leastChange * 0.9): boolean => Math.abs(points[last]!.tempo - points[first]!.tempo) >= points[first]!.tempo * least;
+const changesEnough = (
+  points: readonly TempoPoint[],
+  first: number,
+  last: number,
+  least = leastChange * 0.9,
+): boolean => Math.abs(points[last]!.tempo - points[first]!.tempo) >= points[first]!.tempo * least;
 
 type Fit = (first: number, last: number, arrival?: 'stated' | 'free') => GradualRun | undefined;
 
 /** A run that arrives where the tempos turn, or one point behind: the last step makes up for what the others left and may overshoot. */
 function atTurn(fit: Fit, first: number, turn: number): GradualRun | undefined {
-  const nearer = (a: GradualRun | undefined, b: GradualRun | undefined): GradualRun | undefined => (a && b ? (b.deviation < a.deviation ? b : a) : (a ?? b));
+  const nearer = (a: GradualRun | undefined, b: GradualRun | undefined): GradualRun | undefined =>
+    a && b ? (b.deviation < a.deviation ? b : a) : (a ?? b);
   const stated = nearer(fit(first, turn), fit(first, turn + 1));
   if (stated && stated.deviation < near) return stated;
   const free = nearer(fit(first, turn, 'free'), fit(first, turn + 1, 'free'));
   // Shreds that hold the tempo each began with arrive half a shred early.
-  return stated && free && free.last === stated.last && free.deviation < stated.deviation / 2 ? free : (stated ?? free);
+  return stated && free && free.last === stated.last && free.deviation < stated.deviation / 2
+    ? free
+    : (stated ?? free);
 }
 
 function latest(fit: Fit, first: number, turn: number): GradualRun | undefined {
@@ -101,7 +139,11 @@ function latest(fit: Fit, first: number, turn: number): GradualRun | undefined {
 
 function secondsAt(points: readonly TempoPoint[], ticksPerQuarter: number): Float64Array {
   const sums = new Float64Array(points.length);
-  for (let i = 1; i < points.length; i++) sums[i] = sums[i - 1]! + ((points[i]!.atTick - points[i - 1]!.atTick) * points[i - 1]!.tempo) / (ticksPerQuarter * 1_000_000);
+  for (let i = 1; i < points.length; i++)
+    sums[i] =
+      sums[i - 1]! +
+      ((points[i]!.atTick - points[i - 1]!.atTick) * points[i - 1]!.tempo) /
+        (ticksPerQuarter * 1_000_000);
   return sums;
 }
 
@@ -118,9 +160,14 @@ function oneWayUntil(points: readonly TempoPoint[], first: number): number {
 }
 
 /** The longest run from `first` that fits, looked for in doubling strides from where the tempo has changed enough on, and then between the last two. */
-function longest(fit: Fit, points: readonly TempoPoint[], first: number, furthest: number): GradualRun | undefined {
+function longest(
+  fit: Fit,
+  points: readonly TempoPoint[],
+  first: number,
+  furthest: number,
+): GradualRun | undefined {
   let low = first + leastPoints - 1;
-  for (let high = furthest; low < high; ) {
+  for (let high = furthest; low < high;) {
     const middle = (low + high) >> 1;
     if (changesEnough(points, first, middle, leastChange * 1.1)) high = middle;
     else low = middle + 1;

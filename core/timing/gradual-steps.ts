@@ -5,15 +5,41 @@ import { secondsInto, type GradualChange } from './gradual.ts';
 const mostPlaces = 20_000;
 
 /** A gradual change as a line of time over the ticks from `fromTick` to `toTick`. */
-export function lineOf(change: GradualChange, fromTick: number, toTick: number, ticksPerQuarter: number): TimePoint[] {
+export function lineOf(
+  change: GradualChange,
+  fromTick: number,
+  toTick: number,
+  ticksPerQuarter: number,
+): TimePoint[] {
   const ticks = toTick - fromTick;
-  const step = Math.max(1, Math.min(Math.floor(ticksPerQuarter / 8), Math.ceil(ticks / 2000)), Math.ceil(ticks / mostPlaces));
+  const step = Math.max(
+    1,
+    Math.min(Math.floor(ticksPerQuarter / 8), Math.ceil(ticks / 2000)),
+    Math.ceil(ticks / mostPlaces),
+  );
   const line: TimePoint[] = [];
-  for (let tick = fromTick; tick < toTick; tick += step) line.push({ atTick: tick, seconds: secondsInto(change, (tick - fromTick) / ticksPerQuarter) });
+  for (let tick = fromTick; tick < toTick; tick += step)
+    line.push({ atTick: tick, seconds: secondsInto(change, (tick - fromTick) / ticksPerQuarter) });
   line.push({ atTick: toTick, seconds: secondsInto(change, change.quarters) });
   return line;
 }
 
 /** The steps as which a gradual change leaves: as few as keep every place within `error` seconds, and at most `most`. */
-export const gradualSteps = (change: Omit<GradualChange, 'quarters'>, fromTick: number, toTick: number, ticksPerQuarter: number, { error, most }: { error: number; most: number }): FewSteps =>
-  withinSteps(lineOf({ ...change, quarters: (toTick - fromTick) / ticksPerQuarter }, fromTick, toTick, ticksPerQuarter), ticksPerQuarter, error, most);
+export const gradualSteps = (
+  change: Omit<GradualChange, 'quarters'>,
+  fromTick: number,
+  toTick: number,
+  ticksPerQuarter: number,
+  { error, most }: { error: number; most: number },
+): FewSteps =>
+  withinSteps(
+    lineOf(
+      { ...change, quarters: (toTick - fromTick) / ticksPerQuarter },
+      fromTick,
+      toTick,
+      ticksPerQuarter,
+    ),
+    ticksPerQuarter,
+    error,
+    most,
+  );

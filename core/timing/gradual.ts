@@ -33,7 +33,12 @@ export function secondsInto({ quarters, from, to, shape }: GradualChange, q: num
 }
 
 /** The tempo at a part (0–1) of a change's quarters. */
-export function tempoWithin({ from, to, shape }: Omit<GradualChange, 'quarters'>, part: number): number {
+export function tempoWithin(
+  { from, to, shape }: Omit<GradualChange, 'quarters'>,
+  part: number,
+): number {
   if (shape === 'over beats') return from + (to - from) * part;
-  return shape === 'over time' ? Math.sqrt(from ** 2 + (to ** 2 - from ** 2) * part) : from * (to / from) ** part;
+  return shape === 'over time'
+    ? Math.sqrt(from ** 2 + (to ** 2 - from ** 2) * part)
+    : from * (to / from) ** part;
 }

@@ -1,6 +1,10 @@
 import { meta } from '../smf/events.ts';
 
-export const markKinds = { marker: meta.marker, 'cue point': meta.cuePoint, text: meta.text } as const;
+export const markKinds = {
+  marker: meta.marker,
+  'cue point': meta.cuePoint,
+  text: meta.text,
+} as const;
 export type MarkKind = keyof typeof markKinds;
 
 export interface Mark {

@@ -4,7 +4,8 @@ import { addressAt, framesAt, offsetEvent } from './start-timecode.ts';
 import { secondsToTicks, tempoMap, ticksToSeconds } from './tempo-map.ts';
 import { frameRateNames, framesToSeconds, secondsToFrames, timecodeText } from './timecode.ts';
 
-const map = (ppq: number, tempos: { atTick: number; tempo: number }[] = []) => tempoMap(tempos, { kind: 'ppq', ticksPerQuarter: ppq });
+const map = (ppq: number, tempos: { atTick: number; tempo: number }[] = []) =>
+  tempoMap(tempos, { kind: 'ppq', ticksPerQuarter: ppq });
 
 describe('what a resolution does to markers on frames (facts: 25 frames a second, 120 BPM)', () => {
   const stated = { atTick: 0, rate: '25', frames: 90_000 } as const;
@@ -34,7 +35,12 @@ describe('what a resolution does to markers on frames (facts: 25 frames a second
   });
 
   it('the smallest that keeps every frame exactly at 120 BPM is 25 (by hand: a frame is 0.08 quarters, 2/25)', () => {
-    const places = keptPlaces(frames.map((f) => secondsToTicks(map(1000), framesToSeconds(f, '25'))), map(1000), 1000, stated);
+    const places = keptPlaces(
+      frames.map((f) => secondsToTicks(map(1000), framesToSeconds(f, '25'))),
+      map(1000),
+      1000,
+      stated,
+    );
     expect(smallestPpq(places, 1e-9)).toBe(25);
     expect(smallestPpq([], 0)).toBe(1);
     expect(smallestPpq([{ quarters: Math.SQRT2, secondsPerQuarter: 0.5 }], 1e-12)).toBeUndefined();
@@ -43,7 +49,10 @@ describe('what a resolution does to markers on frames (facts: 25 frames a second
 
 describe('a timecode that is stated at a bar', () => {
   // 480 PPQ, 120 BPM up to bar 3, then 60: bar 5 of 4/4 begins at 4 + 8 = 12 s.
-  const tempos = map(480, [{ atTick: 0, tempo: 500_000 }, { atTick: 3840, tempo: 1_000_000 }]);
+  const tempos = map(480, [
+    { atTick: 0, tempo: 500_000 },
+    { atTick: 3840, tempo: 1_000_000 },
+  ]);
 
   it('is counted back and on over the tempo map', () => {
     const stated = { atTick: 4 * 1920, rate: '25', frames: 90_000 } as const;
@@ -60,6 +69,12 @@ describe('a timecode that is stated at a bar', () => {
   it('is an SMPTE offset with hundredths of a frame where the rate has its two bits', () => {
     expect([...offsetEvent('29.97 drop', 107_892)!.payload]).toEqual([0x41, 0, 0, 0, 0]);
     expect([...offsetEvent('24', 24.5)!.payload]).toEqual([0, 0, 1, 0, 50]);
-    expect(frameRateNames.filter((rate) => !offsetEvent(rate, 0))).toEqual(['23.976', '29.97', '50', '59.94', '60']);
+    expect(frameRateNames.filter((rate) => !offsetEvent(rate, 0))).toEqual([
+      '23.976',
+      '29.97',
+      '50',
+      '59.94',
+      '60',
+    ]);
   });
 });

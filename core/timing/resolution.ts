@@ -23,24 +23,43 @@ export interface ResolutionFacts {
 }
 
 /** Ticks of marks as places: where a timecode is stated the frame they stand for, else where they are. */
-export function keptPlaces(ticks: readonly number[], map: TempoMap, ticksPerQuarter: number, stated?: StatedTimecode): KeptPlace[] {
+export function keptPlaces(
+  ticks: readonly number[],
+  map: TempoMap,
+  ticksPerQuarter: number,
+  stated?: StatedTimecode,
+): KeptPlace[] {
   return ticks.map((tick) => {
     const seconds = ticksToSeconds(map, tick);
     const exact = stated ? secondsToExactTicks(map, onFrame(seconds, tick, map, stated)) : tick;
-    return { quarters: exact / ticksPerQuarter, secondsPerQuarter: tempoAt(map, Math.max(0, exact)) / 1_000_000 };
+    return {
+      quarters: exact / ticksPerQuarter,
+      secondsPerQuarter: tempoAt(map, Math.max(0, exact)) / 1_000_000,
+    };
   });
 }
 
 /** The time of the frame that is nearest to a tick. */
-export function onFrame(seconds: number, tick: number, map: TempoMap, stated: StatedTimecode): number {
+export function onFrame(
+  seconds: number,
+  tick: number,
+  map: TempoMap,
+  stated: StatedTimecode,
+): number {
   const frames = framesAt(stated, map, tick);
   return seconds + framesToSeconds(Math.round(frames) - frames, stated.rate);
 }
 
-const offBy = ({ quarters, secondsPerQuarter }: KeptPlace, ppq: number): number => (Math.abs(Math.round(quarters * ppq) - quarters * ppq) / ppq) * secondsPerQuarter;
+const offBy = ({ quarters, secondsPerQuarter }: KeptPlace, ppq: number): number =>
+  (Math.abs(Math.round(quarters * ppq) - quarters * ppq) / ppq) * secondsPerQuarter;
 
 /** `part` is the part of a frame that is allowed, `rate` the frame rate of the stated timecode. */
-export function resolutionFacts(places: readonly KeptPlace[], ppq: number, part: number, stated?: StatedTimecode): ResolutionFacts {
+export function resolutionFacts(
+  places: readonly KeptPlace[],
+  ppq: number,
+  part: number,
+  stated?: StatedTimecode,
+): ResolutionFacts {
   let [greatest, sum, beyond] = [0, 0, 0];
   for (const place of places) {
     const off = offBy(place, ppq);
@@ -48,7 +67,12 @@ export function resolutionFacts(places: readonly KeptPlace[], ppq: number, part:
     sum += off;
     if (stated && secondsToFrames(off, stated.rate) > part) beyond++;
   }
-  return { ppq, greatest, mean: places.length === 0 ? 0 : sum / places.length, ...(stated ? { beyond } : {}) };
+  return {
+    ppq,
+    greatest,
+    mean: places.length === 0 ? 0 : sum / places.length,
+    ...(stated ? { beyond } : {}),
+  };
 }
 
 /** The smallest resolution at which no place is further off than `most` seconds; undefined where none is fine enough. */

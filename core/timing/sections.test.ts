@@ -12,15 +12,28 @@ import { pairSections } from './sections.ts';
 import { timingOf } from '../song/timing-of.ts';
 import type { Mark } from './marks.ts';
 
-const mark = (atTick: number, text: string): Mark => ({ atTick, text, kind: 'marker', track: 't1', travels: true });
-const spans = (marks: readonly Mark[]): string[] => pairSections(marks).sections.map((s) => `${s.name} ${s.fromTick}-${s.toTick}`);
+const mark = (atTick: number, text: string): Mark => ({
+  atTick,
+  text,
+  kind: 'marker',
+  track: 't1',
+  travels: true,
+});
+const spans = (marks: readonly Mark[]): string[] =>
+  pairSections(marks).sections.map((s) => `${s.name} ${s.fromTick}-${s.toTick}`);
 
 describe('sections among markers', () => {
   it('an end belongs to the nearest open marker of its name; on one tick ends come first', () => {
     expect(spans([mark(0, 'A'), mark(10, 'A (end)')])).toEqual(['A 0-10']);
     expect(spans([mark(0, 'A'), mark(5, 'A'), mark(10, 'A (end)')])).toEqual(['A 5-10']);
-    expect(spans([mark(0, 'A'), mark(10, 'A'), mark(10, 'A (end)'), mark(20, 'A (end)')])).toEqual(['A 0-10', 'A 10-20']);
-    expect(spans([mark(0, 'A'), mark(5, 'B'), mark(10, 'A (end)'), mark(15, 'B (end)')])).toEqual(['A 0-10', 'B 5-15']);
+    expect(spans([mark(0, 'A'), mark(10, 'A'), mark(10, 'A (end)'), mark(20, 'A (end)')])).toEqual([
+      'A 0-10',
+      'A 10-20',
+    ]);
+    expect(spans([mark(0, 'A'), mark(5, 'B'), mark(10, 'A (end)'), mark(15, 'B (end)')])).toEqual([
+      'A 0-10',
+      'B 5-15',
+    ]);
   });
 
   it('what has no other half is an ordinary marker', () => {
@@ -40,38 +53,65 @@ describe('sections among markers', () => {
 
 describe('sections made, moved and sent at random', () => {
   const bar = fc.integer({ min: 1, max: 12 });
-  const make = fc.record({ name: fc.constantFrom('A', 'B', 'A (end)', 'Vers é', '1'), bar, length: fc.integer({ min: 0, max: 5 }) });
+  const make = fc.record({
+    name: fc.constantFrom('A', 'B', 'A (end)', 'Vers é', '1'),
+    bar,
+    length: fc.integer({ min: 0, max: 5 }),
+  });
   const begin = songOf([metaEvent(384 * 30, meta.endOfTrack)]);
-  const told = (song: Song): string[] => timingOf(song).sections.map((s) => `${s.name} ${s.fromTick} ${s.toTick}`).sort();
+  const told = (song: Song): string[] =>
+    timingOf(song)
+      .sections.map((s) => `${s.name} ${s.fromTick} ${s.toTick}`)
+      .sort();
 
   it('are all there after each step that was taken, and after the way out and in', () => {
     fc.assert(
-      fc.property(fc.array(make, { minLength: 1, maxLength: 8 }), fc.integer({ min: 1, max: 3 }), (asked, lead) => {
-        let song = begin;
-        for (const { name, bar: from, length } of asked) {
-          const before = told(song);
-          const step = runStep(song, { operation: 'timing.section', settings: { name, bar: from, lastBar: from + length } });
-          if (!step.ok) {
-            // Refused in words, never with a section lost.
-            expect(step.problem.code).toBe('settings-invalid');
-            continue;
+      fc.property(
+        fc.array(make, { minLength: 1, maxLength: 8 }),
+        fc.integer({ min: 1, max: 3 }),
+        (asked, lead) => {
+          let song = begin;
+          for (const { name, bar: from, length } of asked) {
+            const before = told(song);
+            const step = runStep(song, {
+              operation: 'timing.section',
+              settings: { name, bar: from, lastBar: from + length },
+            });
+            if (!step.ok) {
+              // Refused in words, never with a section lost.
+              expect(step.problem.code).toBe('settings-invalid');
+              continue;
+            }
+            song = step.value.song;
+            const made = `${name} ${(from - 1) * 384} ${(from + length) * 384}`;
+            expect(told(song)).toContain(made);
+            // One of the same name at the same place gave way; all others stayed.
+            for (const other of before)
+              if (!other.startsWith(`${name} ${(from - 1) * 384} `))
+                expect(told(song)).toContain(other);
           }
-          song = step.value.song;
-          const made = `${name} ${(from - 1) * 384} ${(from + length) * 384}`;
-          expect(told(song)).toContain(made);
-          // One of the same name at the same place gave way; all others stayed.
-          for (const other of before) if (!other.startsWith(`${name} ${(from - 1) * 384} `)) expect(told(song)).toContain(other);
-        }
-        const led = runStep(song, { operation: 'timing.lead-in', settings: { bars: lead } });
-        if (!led.ok) throw new Error(led.problem.code);
-        const moved = told(song).map((s) => s.replace(/ (\d+) (\d+)$/, (_, a: string, b: string) => ` ${Number(a) + lead * 384} ${Number(b) + lead * 384}`)).sort();
-        expect(told(led.value.song)).toEqual(moved);
-        const sent = makeHandoff(led.value.song, { received: begin, asRead: begin }, { format: 1, runningStatus: true, chunks: true });
-        if (!sent.ok) throw new Error(sent.problem.code);
-        expect(independentMap(sent.value.bytes).markers).toHaveLength(2 * moved.length);
-        const reading = readSmf(sent.value.bytes);
-        expect(reading.ok && told(songsFromSmf(reading.value.smf, 'x.mid')[0]!)).toEqual(moved);
-      }),
+          const led = runStep(song, { operation: 'timing.lead-in', settings: { bars: lead } });
+          if (!led.ok) throw new Error(led.problem.code);
+          const moved = told(song)
+            .map((s) =>
+              s.replace(
+                / (\d+) (\d+)$/,
+                (_, a: string, b: string) => ` ${Number(a) + lead * 384} ${Number(b) + lead * 384}`,
+              ),
+            )
+            .sort();
+          expect(told(led.value.song)).toEqual(moved);
+          const sent = makeHandoff(
+            led.value.song,
+            { received: begin, asRead: begin },
+            { format: 1, runningStatus: true, chunks: true },
+          );
+          if (!sent.ok) throw new Error(sent.problem.code);
+          expect(independentMap(sent.value.bytes).markers).toHaveLength(2 * moved.length);
+          const reading = readSmf(sent.value.bytes);
+          expect(reading.ok && told(songsFromSmf(reading.value.smf, 'x.mid')[0]!)).toEqual(moved);
+        },
+      ),
       { seed: 91, numRuns: 150 },
     );
   });

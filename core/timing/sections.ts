@@ -22,14 +22,22 @@ export function pairSections(markers: readonly Mark[]): { sections: Section[]; r
   const sections: Section[] = [];
   const paired = new Set<Mark>();
   const isEnd = ({ text }: Mark): boolean => text.endsWith(' (end)') && text.length > 6;
-  const inOrder = [...markers].sort((a, b) => a.atTick - b.atTick || Number(isEnd(b)) - Number(isEnd(a)));
+  const inOrder = [...markers].sort(
+    (a, b) => a.atTick - b.atTick || Number(isEnd(b)) - Number(isEnd(a)),
+  );
   for (const mark of inOrder) {
     const name = isEnd(mark) ? mark.text.slice(0, -6) : undefined;
     const waiting = open.get(name ?? mark.text) ?? [];
     const from = name === undefined ? undefined : waiting.at(-1);
     if (from && from.atTick < mark.atTick) {
       waiting.pop();
-      sections.push({ name: name!, fromTick: from.atTick, toTick: mark.atTick, travels: from.travels && mark.travels, marks: [from, mark] });
+      sections.push({
+        name: name!,
+        fromTick: from.atTick,
+        toTick: mark.atTick,
+        travels: from.travels && mark.travels,
+        marks: [from, mark],
+      });
       paired.add(from).add(mark);
     } else if (name === undefined) {
       waiting.push(mark);

@@ -22,12 +22,21 @@ export function shredsIn(points: readonly TempoPoint[], quarter: number): Shred[
   let first = 0;
   let way = 0;
   const close = (end: number): void => {
-    if (end - first + 1 >= leastSteps && way !== 0) found.push({ first, last: end, from: tempoToBpm(points[first]!.tempo), to: tempoToBpm(points[end]!.tempo) });
+    if (end - first + 1 >= leastSteps && way !== 0)
+      found.push({
+        first,
+        last: end,
+        from: tempoToBpm(points[first]!.tempo),
+        to: tempoToBpm(points[end]!.tempo),
+      });
   };
   for (let i = 1; i <= points.length; i++) {
     const [a, b] = [points[i - 1]!, points[i]];
     const turn = b ? Math.sign(a.tempo - b.tempo) : 0;
-    const near = b !== undefined && b.atTick - a.atTick <= quarter * mostQuarters && Math.abs(b.tempo - a.tempo) <= a.tempo * mostChange;
+    const near =
+      b !== undefined &&
+      b.atTick - a.atTick <= quarter * mostQuarters &&
+      Math.abs(b.tempo - a.tempo) <= a.tempo * mostChange;
     if (near && (turn === 0 || way === 0 || turn === way)) {
       way ||= turn;
       continue;

@@ -22,8 +22,14 @@ export function tempoMap(points: readonly TempoPoint[], division: Division): Tem
   if (division.kind === 'smpte') return fixedMap(division);
   const used = effective(points);
   const sums = new Float64Array(used.length);
-  for (let i = 1; i < used.length; i++) sums[i] = sums[i - 1]! + (used[i]!.atTick - used[i - 1]!.atTick) * used[i - 1]!.tempo;
-  return { ticks: Float64Array.from(used, (p) => p.atTick), tempos: Float64Array.from(used, (p) => p.tempo), sums, scale: division.ticksPerQuarter * 1_000_000 };
+  for (let i = 1; i < used.length; i++)
+    sums[i] = sums[i - 1]! + (used[i]!.atTick - used[i - 1]!.atTick) * used[i - 1]!.tempo;
+  return {
+    ticks: Float64Array.from(used, (p) => p.atTick),
+    tempos: Float64Array.from(used, (p) => p.tempo),
+    sums,
+    scale: division.ticksPerQuarter * 1_000_000,
+  };
 }
 
 /** Tempos as they count: from the beginning on, and one on a tick. */
@@ -37,7 +43,12 @@ export function effective(points: readonly TempoPoint[]): TempoPoint[] {
 }
 
 function fixedMap(division: Extract<Division, { kind: 'smpte' }>): TempoMap {
-  return { ticks: Float64Array.of(0), tempos: Float64Array.of(1), sums: Float64Array.of(0), scale: ticksPerSecond(division) };
+  return {
+    ticks: Float64Array.of(0),
+    tempos: Float64Array.of(1),
+    sums: Float64Array.of(0),
+    scale: ticksPerSecond(division),
+  };
 }
 
 /** Index of the last entry that is not above `value`; entries ascend and the first is 0. */
@@ -65,14 +76,18 @@ export function secondsToExactTicks(map: TempoMap, seconds: number): number {
 }
 
 /** The nearest tick to a time in seconds. */
-export const secondsToTicks = (map: TempoMap, seconds: number): number => Math.round(secondsToExactTicks(map, seconds));
+export const secondsToTicks = (map: TempoMap, seconds: number): number =>
+  Math.round(secondsToExactTicks(map, seconds));
 
 /** Tempo in force at a tick, microseconds per quarter. */
-export const tempoAt = (map: TempoMap, atTick: number): number => map.tempos[lastNotAbove(map.ticks, atTick)]!;
+export const tempoAt = (map: TempoMap, atTick: number): number =>
+  map.tempos[lastNotAbove(map.ticks, atTick)]!;
 
 /** Greatest distance in seconds between two maps of one division, at any tick: they are straight between their points, so it is at one of these. */
 export function greatestDistance(one: TempoMap, other: TempoMap): number {
   let most = 0;
-  for (const { ticks } of [one, other]) for (const tick of ticks) most = Math.max(most, Math.abs(ticksToSeconds(one, tick) - ticksToSeconds(other, tick)));
+  for (const { ticks } of [one, other])
+    for (const tick of ticks)
+      most = Math.max(most, Math.abs(ticksToSeconds(one, tick) - ticksToSeconds(other, tick)));
   return most;
 }

@@ -19,7 +19,11 @@ export type TimeMap = readonly Piece[];
 
 export const sameTime: TimeMap = [{ from: 0, until: null, to: 0, scale: 1 }];
 
-export const isSameTime = (map: TimeMap): boolean => joined(map).every((p) => p.to === p.from && p.scale === 1) && joined(map).length === 1 && map[0]!.from === 0 && map.at(-1)!.until === null;
+export const isSameTime = (map: TimeMap): boolean =>
+  joined(map).every((p) => p.to === p.from && p.scale === 1) &&
+  joined(map).length === 1 &&
+  map[0]!.from === 0 &&
+  map.at(-1)!.until === null;
 
 const endOf = ({ until }: Piece): number => until ?? Infinity;
 const placeIn = ({ from, to, scale }: Piece, tick: number): number => to + (tick - from) * scale;
@@ -28,12 +32,22 @@ const placeIn = ({ from, to, scale }: Piece, tick: number): number => to + (tick
  * Where an old tick stands now: nowhere, once or several times. At a border it belongs to the piece that begins there, as what is inserted comes
  * before the bar line's own events; `before` asks for the other side, the end of what led up to it.
  */
-export function placesOf(map: TimeMap, tick: number, side: 'behind' | 'before' = 'behind'): number[] {
-  return map.filter((p) => (side === 'behind' ? tick >= p.from && tick < endOf(p) : tick > p.from && tick <= endOf(p))).map((p) => placeIn(p, tick));
+export function placesOf(
+  map: TimeMap,
+  tick: number,
+  side: 'behind' | 'before' = 'behind',
+): number[] {
+  return map
+    .filter((p) =>
+      side === 'behind' ? tick >= p.from && tick < endOf(p) : tick > p.from && tick <= endOf(p),
+    )
+    .map((p) => placeIn(p, tick));
 }
 
 /** Everything moved by so many ticks; what would come before the beginning is gone. */
-export const shiftedBy = (ticks: number): TimeMap => [{ from: Math.max(0, -ticks), until: null, to: Math.max(0, ticks), scale: 1 }];
+export const shiftedBy = (ticks: number): TimeMap => [
+  { from: Math.max(0, -ticks), until: null, to: Math.max(0, ticks), scale: 1 },
+];
 export const stretchedBy = (scale: number): TimeMap => [{ from: 0, until: null, to: 0, scale }];
 
 const newEnd = (p: Piece): number => (p.until === null ? Infinity : placeIn(p, p.until));
@@ -61,19 +75,34 @@ function meeting(a: Piece, b: Piece): Piece {
   const from = Math.max(a.to, b.from);
   const until = Math.min(newEnd(a), endOf(b));
   const back = (tick: number): number => a.from + (tick - a.to) / a.scale;
-  return { from: back(from), until: until === Infinity ? null : back(until), to: placeIn(b, from), scale: a.scale * b.scale };
+  return {
+    from: back(from),
+    until: until === Infinity ? null : back(until),
+    to: placeIn(b, from),
+    scale: a.scale * b.scale,
+  };
 }
 
 /** The way back: of old time that is there several times, each leads to the same place; what is gone does not come again. */
 export const inverse = (map: TimeMap): TimeMap =>
-  joined(map.map((p): Piece => ({ from: p.to, until: p.until === null ? null : placeIn(p, p.until), to: p.from, scale: 1 / p.scale })).sort((a, b) => a.to - b.to));
+  joined(
+    map
+      .map((p): Piece => ({
+        from: p.to,
+        until: p.until === null ? null : placeIn(p, p.until),
+        to: p.from,
+        scale: 1 / p.scale,
+      }))
+      .sort((a, b) => a.to - b.to),
+  );
 
 /** Neighbours that are one piece, as one. */
 function joined(map: TimeMap): TimeMap {
   const pieces: Piece[] = [];
   for (const p of map) {
     const last = pieces.at(-1);
-    if (last && last.until === p.from && last.scale === p.scale && placeIn(last, p.from) === p.to) pieces[pieces.length - 1] = { ...last, until: p.until };
+    if (last && last.until === p.from && last.scale === p.scale && placeIn(last, p.from) === p.to)
+      pieces[pieces.length - 1] = { ...last, until: p.until };
     else pieces.push(p);
   }
   return pieces;
@@ -82,14 +111,21 @@ function joined(map: TimeMap): TimeMap {
 /** Where each tick goes that stays in its second while the tempos change: shifted or stretched from tempo to tempo. */
 export function secondsKept(old: TempoMap, now: TempoMap): TimeMap {
   const at = (tick: number): number => secondsToExactTicks(now, ticksToSeconds(old, tick));
-  const changes = [...old.ticks, ...Array.from(now.ticks, (tick) => secondsToExactTicks(old, ticksToSeconds(now, tick)))].filter((tick) => tick >= 0).sort((a, b) => a - b);
+  const changes = [
+    ...old.ticks,
+    ...Array.from(now.ticks, (tick) => secondsToExactTicks(old, ticksToSeconds(now, tick))),
+  ]
+    .filter((tick) => tick >= 0)
+    .sort((a, b) => a - b);
   const borders = changes.filter((tick, i) => i === 0 || tick > changes[i - 1]!);
   if (borders[0] !== 0) borders.unshift(0);
-  return joined(borders.map((from, i): Piece => {
-    const until = borders[i + 1] ?? null;
-    const beyond = until ?? from + 1;
-    return { from, until, to: at(from), scale: (at(beyond) - at(from)) / (beyond - from) };
-  }));
+  return joined(
+    borders.map((from, i): Piece => {
+      const until = borders[i + 1] ?? null;
+      const beyond = until ?? from + 1;
+      return { from, until, to: at(from), scale: (at(beyond) - at(from)) / (beyond - from) };
+    }),
+  );
 }
 
 /** How time moved in a step: the song's, and the whole way of tracks that went another. */
@@ -99,19 +135,34 @@ export interface Moves {
 }
 
 /** Whether nothing moved at all. */
-export const isSame = ({ song, tracks }: Moves): boolean => [song, ...Object.values(tracks ?? {})].every(isSameTime);
+export const isSame = ({ song, tracks }: Moves): boolean =>
+  [song, ...Object.values(tracks ?? {})].every(isSameTime);
 
 /** How a track's time moved; a step without moves leaves it as it was. */
-export const moveOf = (moves: Moves | undefined, track: string): TimeMap => moves?.tracks?.[track] ?? moves?.song ?? sameTime;
+export const moveOf = (moves: Moves | undefined, track: string): TimeMap =>
+  moves?.tracks?.[track] ?? moves?.song ?? sameTime;
 
 /** One step's moves and then another's, as one. */
-export function composedMoves(first: Moves | undefined, then: Moves | undefined): Moves | undefined {
+export function composedMoves(
+  first: Moves | undefined,
+  then: Moves | undefined,
+): Moves | undefined {
   if (!first || !then) return first ?? then;
   const ids = [...new Set([...Object.keys(first.tracks ?? {}), ...Object.keys(then.tracks ?? {})])];
   const song = composed(first.song, then.song);
-  return ids.length === 0 ? { song } : { song, tracks: Object.fromEntries(ids.map((id) => [id, composed(moveOf(first, id), moveOf(then, id))])) };
+  return ids.length === 0
+    ? { song }
+    : {
+        song,
+        tracks: Object.fromEntries(
+          ids.map((id) => [id, composed(moveOf(first, id), moveOf(then, id))]),
+        ),
+      };
 }
 
 export const inverseMoves = ({ song, tracks }: Moves): Moves => ({
-  song: inverse(song), ...(tracks ? { tracks: Object.fromEntries(Object.entries(tracks).map(([id, own]) => [id, inverse(own)])) } : {}),
+  song: inverse(song),
+  ...(tracks
+    ? { tracks: Object.fromEntries(Object.entries(tracks).map(([id, own]) => [id, inverse(own)])) }
+    : {}),
 });

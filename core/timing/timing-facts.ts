@@ -11,7 +11,12 @@ export interface TimingFacts {
   readonly meters: readonly Meter[];
   readonly keys: readonly KeyPoint[];
   /** Markers, cue points and texts: meta type, and what is said as hexadecimal bytes, since how texts are read is the song's. */
-  readonly marks: readonly { readonly type: number; readonly atTick: number; readonly said: string; readonly travels: boolean }[];
+  readonly marks: readonly {
+    readonly type: number;
+    readonly atTick: number;
+    readonly said: string;
+    readonly travels: boolean;
+  }[];
   readonly smpteOffset?: SmpteOffset;
   readonly timecode?: StatedTimecode;
 }
@@ -30,24 +35,39 @@ export function timingFacts(events: Events): TimingFacts | undefined {
     else note(facts, events.data1[i]!, events.atTick[i]!, payloadOf(events, i));
   }
   const { tempos, meters, keys, marks, smpteOffset, timecode } = facts;
-  return tempos.length + meters.length + keys.length + marks.length > 0 || smpteOffset || timecode ? facts : undefined;
+  return tempos.length + meters.length + keys.length + marks.length > 0 || smpteOffset || timecode
+    ? facts
+    : undefined;
 }
 
 /** Payloads of the wrong length count as they are sent; those that say nothing, a tempo of 0 and meters that give no bar have no effect; the events stay in their track. */
-function note(facts: Mutable<TimingFacts>, type: number, atTick: number, payload: Uint8Array): void {
+function note(
+  facts: Mutable<TimingFacts>,
+  type: number,
+  atTick: number,
+  payload: Uint8Array,
+): void {
   const b = mendedPayload(type, payload) ?? noBytes;
   if (type === meta.tempo && b.length === 3) {
     const tempo = (b[0]! << 16) | (b[1]! << 8) | b[2]!;
     if (tempo > 0) facts.tempos.push({ atTick, tempo });
   } else if (type === meta.timeSignature && b.length >= 2) {
-    if (b[0]! > 0 && b[1]! <= 7) facts.meters.push({ atTick, numerator: b[0]!, denominator: 2 ** b[1]! });
+    if (b[0]! > 0 && b[1]! <= 7)
+      facts.meters.push({ atTick, numerator: b[0]!, denominator: 2 ** b[1]! });
   } else if (type === meta.keySignature && b.length === 2) {
     facts.keys.push({ atTick, sharps: (b[0]! << 24) >> 24, minor: b[1] === 1 });
   } else if (type === meta.marker || type === meta.cuePoint || type === meta.text) {
     facts.marks.push({ type, atTick, said: toHex(b), travels: true });
   } else if (type === meta.smpteOffset && b.length === 5 && !facts.smpteOffset) {
     const framesPerSecond = ([24, 25, 29, 30] as const)[(b[0]! >> 5) & 3]!;
-    facts.smpteOffset = { framesPerSecond, hours: b[0]! & 0x1f, minutes: b[1]!, seconds: b[2]!, frames: b[3]!, hundredths: b[4]! };
+    facts.smpteOffset = {
+      framesPerSecond,
+      hours: b[0]! & 0x1f,
+      minutes: b[1]!,
+      seconds: b[2]!,
+      frames: b[3]!,
+      hundredths: b[4]!,
+    };
   }
 }
 

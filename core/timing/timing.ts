@@ -55,11 +55,25 @@ export interface SmpteOffset {
 }
 
 /** The rates of the SMPTE offset's two bits (SMF 1.0): 29 stands for 30 drop-frame. */
-export const offsetRates = { 24: '24', 25: '25', 29: '29.97 drop', 30: '30' } as const satisfies Record<SmpteOffset['framesPerSecond'], FrameRate>;
+export const offsetRates = {
+  24: '24',
+  25: '25',
+  29: '29.97 drop',
+  30: '30',
+} as const satisfies Record<SmpteOffset['framesPerSecond'], FrameRate>;
 
 /** An offset beyond what an address can say (minute 60, or drop-frame numbers that are left out) counts on plainly. */
-export function timecodeOf({ framesPerSecond, hours, minutes, seconds, frames, hundredths }: SmpteOffset): StatedTimecode {
+export function timecodeOf({
+  framesPerSecond,
+  hours,
+  minutes,
+  seconds,
+  frames,
+  hundredths,
+}: SmpteOffset): StatedTimecode {
   const rate = offsetRates[framesPerSecond];
-  const whole = parseTimecode(`${hours}:${minutes}:${seconds}:${frames}`, rate) ?? ((hours * 60 + minutes) * 60 + seconds) * frameRates[rate].count + frames;
+  const whole =
+    parseTimecode(`${hours}:${minutes}:${seconds}:${frames}`, rate) ??
+    ((hours * 60 + minutes) * 60 + seconds) * frameRates[rate].count + frames;
   return { atTick: 0, rate, frames: whole + Math.min(99, hundredths) / 100 };
 }

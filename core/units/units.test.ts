@@ -9,7 +9,13 @@ describe('numbers with a unit', () => {
   });
 
   it('names keys, middle C by the octave the reader prefers', () => {
-    expect([keyName(60), keyName(60, 3), keyName(69), keyName(0), keyName(127)]).toEqual(['C4', 'C3', 'A4', 'C-1', 'G9']);
+    expect([keyName(60), keyName(60, 3), keyName(69), keyName(0), keyName(127)]).toEqual([
+      'C4',
+      'C3',
+      'A4',
+      'C-1',
+      'G9',
+    ]);
   });
 
   it('refuses values out of range, saying which', () => {

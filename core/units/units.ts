@@ -1,7 +1,9 @@
 /** Tempo as the file stores it: microseconds for one quarter note, 1–16777215 (three bytes, SMF 1.0). @throws outside of it */
 function microsecondsPerQuarter(value: number): number {
   if (Number.isInteger(value) && value >= 1 && value <= 0xffffff) return value;
-  throw new RangeError(`A tempo in microseconds per quarter must be a whole number from 1 to 16777215, not ${value}`);
+  throw new RangeError(
+    `A tempo in microseconds per quarter must be a whole number from 1 to 16777215, not ${value}`,
+  );
 }
 
 /** Channel as people count it: 1–16. */
@@ -15,7 +17,8 @@ export const slowestBpm = 3.5762788;
 export const fastestBpm = 60_000_000;
 
 /** Nearest tempo the format can say for a number of quarter notes a minute. 97 → 618557. */
-export const bpmToTempo = (bpm: number): number => microsecondsPerQuarter(Math.round(60_000_000 / bpm));
+export const bpmToTempo = (bpm: number): number =>
+  microsecondsPerQuarter(Math.round(60_000_000 / bpm));
 
 const pitchClasses = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'] as const;
 

@@ -9,7 +9,12 @@ import type { Blobs } from './ports.ts';
 import { fromManifest, toManifest, type Manifest } from './revision.ts';
 
 /** A field that no code here knows of, as a later version may add one. */
-const marked = (song: Song): Song => ({ ...song, later: { of: 'song' }, tracks: song.tracks.map((t) => ({ ...t, later: { of: t.id } })) }) as Song;
+const marked = (song: Song): Song =>
+  ({
+    ...song,
+    later: { of: 'song' },
+    tracks: song.tracks.map((t) => ({ ...t, later: { of: t.id } })),
+  }) as Song;
 const markOf = (of: Song | Track): unknown => (of as unknown as { later?: { of: string } }).later;
 
 function stored(song: Song): Song {
@@ -26,7 +31,9 @@ describe('a field that nobody knows stays with its song and its tracks', () => {
         if (!done.ok) return;
         for (const song of [done.value.song, stored(done.value.song)]) {
           expect(markOf(song)).toEqual({ of: 'song' });
-          for (const t of song.tracks) if (before.tracks.some((had) => had.id === t.id)) expect([t.id, markOf(t)]).toEqual([t.id, { of: t.id }]);
+          for (const t of song.tracks)
+            if (before.tracks.some((had) => had.id === t.id))
+              expect([t.id, markOf(t)]).toEqual([t.id, { of: t.id }]);
         }
       }),
       { seed: 17, numRuns: 15 },

@@ -19,10 +19,16 @@ export interface HandoffInput {
   readonly name: string;
 }
 
-export function handoff({ manifest, received, asRead, blobs, settings, original, name }: HandoffInput, ports: Ports): Result<{ bytes: Uint8Array; slip: Slip; sha256: string }, Problem> {
+export function handoff(
+  { manifest, received, asRead, blobs, settings, original, name }: HandoffInput,
+  ports: Ports,
+): Result<{ bytes: Uint8Array; slip: Slip; sha256: string }, Problem> {
   // Equal tracks of several revisions are decoded once, and known to be equal by it.
   const decoded = new Map<string, Events>();
-  const once: Decoded = { get: (blob) => decoded.get(blob) ?? ports.decoded.get(blob), set: (blob, events) => decoded.set(blob, events) };
+  const once: Decoded = {
+    get: (blob) => decoded.get(blob) ?? ports.decoded.get(blob),
+    set: (blob, events) => decoded.set(blob, events),
+  };
   const open = (of: Manifest): Song => fromManifest(of, blobs, { decoded: once }).song;
   const song = open(manifest);
   const before = { received: open(received), asRead: open(asRead) };
@@ -30,6 +36,16 @@ export function handoff({ manifest, received, asRead, blobs, settings, original,
   if (!made.ok) return made;
   const { bytes, ending } = made.value;
   const hash = ports.sha256(bytes);
-  const fileName = name.replace(/\.\w+$/, (given) => (ending === 'rmi' ? '.rmi' : given === '.rmi' ? '.mid' : given));
-  return ok({ bytes, sha256: hash, slip: makeSlip(song, made.value, { name: fileName, sha256: hash, sameAsOriginal: sameBytes(bytes, original) }) });
+  const fileName = name.replace(/\.\w+$/, (given) =>
+    ending === 'rmi' ? '.rmi' : given === '.rmi' ? '.mid' : given,
+  );
+  return ok({
+    bytes,
+    sha256: hash,
+    slip: makeSlip(song, made.value, {
+      name: fileName,
+      sha256: hash,
+      sameAsOriginal: sameBytes(bytes, original),
+    }),
+  });
 }

@@ -19,7 +19,10 @@ export interface Intake {
 }
 
 /** Reads a file into songs ready to be stored; the split is a step that can be undone. */
-export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: string }, ports: Ports): Result<Intake> {
+export function readFile(
+  { bytes, fileName }: { bytes: Uint8Array; fileName: string },
+  ports: Ports,
+): Result<Intake> {
   const readings = readSmfs(bytes);
   if (!readings.ok) return readings;
   const blobs: Blobs = new Map();
@@ -32,5 +35,10 @@ export function readFile({ bytes, fileName }: { bytes: Uint8Array; fileName: str
     const { manifest, view, facts, step } = split.value;
     return { first, split: { manifest, view, facts, step } };
   });
-  return ok({ songs, blobs, problems: [...readings.value.flatMap((r) => r.problems), ...unsplit], sha256: ports.sha256(bytes) });
+  return ok({
+    songs,
+    blobs,
+    problems: [...readings.value.flatMap((r) => r.problems), ...unsplit],
+    sha256: ports.sha256(bytes),
+  });
 }

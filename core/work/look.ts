@@ -16,10 +16,16 @@ export interface LookInput {
 }
 
 /** What the look-over notices in a revision, with the looks at tracks that are new; or how many of the looks that are kept are lacking here. */
-export type Looked = { readonly findings: Finding[]; readonly facts: Fact[] } | { readonly lacking: number };
+export type Looked =
+  { readonly findings: Finding[]; readonly facts: Fact[] } | { readonly lacking: number };
 
-export function look({ manifest, blobs, known: had, kept, looks }: LookInput, ports: Ports): Looked {
-  const lacking = manifest.tracks.filter(({ blob }) => kept.has(blob) && !looks.has(blob) && !ports.looks.get(blob)).length;
+export function look(
+  { manifest, blobs, known: had, kept, looks }: LookInput,
+  ports: Ports,
+): Looked {
+  const lacking = manifest.tracks.filter(
+    ({ blob }) => kept.has(blob) && !looks.has(blob) && !ports.looks.get(blob),
+  ).length;
   if (lacking > 0) return { lacking };
   for (const [blob, given] of looks) ports.looks.set(blob, given);
   const { song, known } = fromManifest(manifest, blobs, ports, factsIn(had));
@@ -50,5 +56,12 @@ function dependencies(manifest: Manifest, ports: Ports): (on: LookedOn) => strin
     named.set(key, name);
     return name;
   };
-  return ({ song, heardWith, ...own }) => JSON.stringify([own, once(song, () => song), heardWith.map((ids) => (ids.length === 1 ? blobOf.get(ids[0]!) : once(ids, () => ids.map((id) => blobOf.get(id)))))]);
+  return ({ song, heardWith, ...own }) =>
+    JSON.stringify([
+      own,
+      once(song, () => song),
+      heardWith.map((ids) =>
+        ids.length === 1 ? blobOf.get(ids[0]!) : once(ids, () => ids.map((id) => blobOf.get(id))),
+      ),
+    ]);
 }

@@ -29,13 +29,55 @@ function timesOf(file: Uint8Array): Record<string, number> {
   };
   const intake = timed('read', () => readFile({ bytes: file, fileName: 'empty.mid' }, ports));
   if (!intake.ok) throw new Error(intake.problem.code);
-  const { blobs, songs: [song] } = intake.value;
+  const {
+    blobs,
+    songs: [song],
+  } = intake.value;
   const manifest = song!.first.manifest;
-  timed('look over', () => look({ manifest, blobs, known, kept: new Set(), looks: new Map() }, ports));
-  timed('rename', () => step({ manifest, blobs, known, request: { operation: 'tracks.rename', settings: { name: 'Part {n}' }, scope: { tracks: 'all' } } }, ports));
-  timed('remove', () => step({ manifest, blobs, known, request: { operation: 'tracks.remove-empty', settings: {}, scope: { tracks: 'all' } } }, ports));
+  timed('look over', () =>
+    look({ manifest, blobs, known, kept: new Set(), looks: new Map() }, ports),
+  );
+  timed('rename', () =>
+    step(
+      {
+        manifest,
+        blobs,
+        known,
+        request: {
+          operation: 'tracks.rename',
+          settings: { name: 'Part {n}' },
+          scope: { tracks: 'all' },
+        },
+      },
+      ports,
+    ),
+  );
+  timed('remove', () =>
+    step(
+      {
+        manifest,
+        blobs,
+        known,
+        request: { operation: 'tracks.remove-empty', settings: {}, scope: { tracks: 'all' } },
+      },
+      ports,
+    ),
+  );
   const settings = { format: 1, runningStatus: true, chunks: true } as const;
-  const handed = timed('hand off', () => handoff({ manifest, received: manifest, asRead: manifest, blobs, settings, original: file, name: 'empty.mid' }, ports));
+  const handed = timed('hand off', () =>
+    handoff(
+      {
+        manifest,
+        received: manifest,
+        asRead: manifest,
+        blobs,
+        settings,
+        original: file,
+        name: 'empty.mid',
+      },
+      ports,
+    ),
+  );
   if (!handed.ok || !handed.value.slip.proof.holds) throw new Error('not handed off');
   return times;
 }

@@ -25,6 +25,18 @@ export interface RevisionView {
 export function viewOfSong(song: Song, notes: number, ports: Pick<Ports, 'sha256'>): RevisionView {
   const timing = timingSummary(song);
   const { title, format, tracks } = song;
-  const overview = { title, format, tracks: tracks.length, notes, bars: timing.bars, seconds: timing.seconds };
-  return { overview, mapTrack: hasMapTrack(song), timing, grid: gridOf(timing.cellTicks, ports).key };
+  const overview = {
+    title,
+    format,
+    tracks: tracks.length,
+    notes,
+    bars: timing.bars,
+    seconds: timing.seconds,
+  };
+  return {
+    overview,
+    mapTrack: hasMapTrack(song),
+    timing,
+    grid: gridOf(timing.cellTicks, ports).key,
+  };
 }

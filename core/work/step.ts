@@ -6,7 +6,14 @@ import type { Scope } from '../song/scope.ts';
 import type { Song, Track } from '../song/song.ts';
 import type { Moves } from '../timing/time-map.ts';
 import { summaryOf, type TrackSummary } from '../song/summary.ts';
-import { activityFact, gridOf, trackFact, type Fact, type KnownTracks, type TrackFact } from './facts.ts';
+import {
+  activityFact,
+  gridOf,
+  trackFact,
+  type Fact,
+  type KnownTracks,
+  type TrackFact,
+} from './facts.ts';
 import { viewOfSong, type RevisionView } from './overview.ts';
 import type { Blobs, Ports } from './ports.ts';
 import { blobsOf, factsIn, fromManifest, toManifest, type Manifest } from './revision.ts';
@@ -31,7 +38,13 @@ export interface MadeRevision {
 }
 
 /** The revision of a song. Of tracks that `known` has, the facts are in `had`; all others are new. */
-export function revisionOf(song: Song, blobs: Blobs, ports: Ports, known: ReadonlyMap<Track, string> = new Map(), had: KnownTracks = new Map()): MadeRevision {
+export function revisionOf(
+  song: Song,
+  blobs: Blobs,
+  ports: Ports,
+  known: ReadonlyMap<Track, string> = new Map(),
+  had: KnownTracks = new Map(),
+): MadeRevision {
   const manifest = toManifest(song, blobs, ports, known);
   const fresh = new Map<string, Fact & { kind: 'track' }>();
   let notes = 0;
@@ -44,7 +57,10 @@ export function revisionOf(song: Song, blobs: Blobs, ports: Ports, known: Readon
   const view = viewOfSong(song, notes, ports);
   const grid = gridOf(view.timing.cellTicks, ports);
   const eventsOf = new Map(song.tracks.map((t, i) => [manifest.tracks[i]!.blob, t]));
-  const facts = [...fresh.values()].flatMap((fact) => [fact, activityFact(fact.blob, eventsOf.get(fact.blob)!.events, grid)]);
+  const facts = [...fresh.values()].flatMap((fact) => [
+    fact,
+    activityFact(fact.blob, eventsOf.get(fact.blob)!.events, grid),
+  ]);
   return { manifest, view, facts };
 }
 
@@ -62,7 +78,8 @@ export interface Shown {
 
 /** Of time that moved in more pieces, as over a map of very many tempos, nothing is kept: it would be larger than the song. */
 const mostPieces = 20_000;
-const piecesOf = ({ song, tracks }: Moves): number => Object.values(tracks ?? {}).reduce((sum, own) => sum + own.length, song.length);
+const piecesOf = ({ song, tracks }: Moves): number =>
+  Object.values(tracks ?? {}).reduce((sum, own) => sum + own.length, song.length);
 
 /** How many changed tracks are described. */
 const mostShown = 20;
@@ -75,27 +92,55 @@ interface Beside {
 }
 
 export function takeStep(
-  song: Song, request: StepRequest, blobs: Blobs, ports: Ports, { known, had, sources }: Beside = {},
+  song: Song,
+  request: StepRequest,
+  blobs: Blobs,
+  ports: Ports,
+  { known, had, sources }: Beside = {},
 ): Result<Omit<StepTaken, 'shown'> & { readonly song: Song }> {
   const result = runStep(song, request, sources);
   if (!result.ok) return result;
   const { song: after, report, moves = null, described, operation, settings, scope } = result.value;
   const made = revisionOf(after, blobs, ports, known, had);
   const kept = moves && piecesOf(moves) <= mostPieces ? moves : null;
-  const step = { operation: operation.id, version: operation.version, settings, scope, described, report, moves: kept };
+  const step = {
+    operation: operation.id,
+    version: operation.version,
+    settings,
+    scope,
+    described,
+    report,
+    moves: kept,
+  };
   return ok({ ...made, song: after, changed: report.changes.length > 0, step });
 }
 
-function shownOf(song: Song, { changes }: Report, { manifest, facts, view }: MadeRevision, ports: Ports): Shown[] {
+function shownOf(
+  song: Song,
+  { changes }: Report,
+  { manifest, facts, view }: MadeRevision,
+  ports: Ports,
+): Shown[] {
   const changed = new Set(changes.map((c) => c.track));
-  const fresh = new Map(facts.flatMap((f) => (f.kind === 'track' ? [[f.blob, f.value] as const] : [])));
-  const contentOf = (track: Track, blob: string): TrackFact['content'] => (fresh.get(blob) ?? trackFact(blob, track.events).value).content;
+  const fresh = new Map(
+    facts.flatMap((f) => (f.kind === 'track' ? [[f.blob, f.value] as const] : [])),
+  );
+  const contentOf = (track: Track, blob: string): TrackFact['content'] =>
+    (fresh.get(blob) ?? trackFact(blob, track.events).value).content;
   const grid = gridOf(view.timing.cellTicks, ports);
   return song.tracks
     .map((track, i) => ({ track, blob: manifest.tracks[i]!.blob }))
     .filter(({ track }) => changed.has(track.id))
     .slice(0, mostShown)
-    .map(({ track, blob }) => ({ blob, summary: summaryOf(track, song.encoding, contentOf(track, blob), activityFact(blob, track.events, grid).value) }));
+    .map(({ track, blob }) => ({
+      blob,
+      summary: summaryOf(
+        track,
+        song.encoding,
+        contentOf(track, blob),
+        activityFact(blob, track.events, grid).value,
+      ),
+    }));
 }
 
 export interface StepInput {
@@ -110,13 +155,23 @@ export interface StepInput {
 }
 
 /** Takes one step; `blobs` of the answer are those that the revision before did not have. */
-export function step({ manifest, blobs, known: had, request, sources = [], preview = false }: StepInput, ports: Ports): Result<StepTaken & { blobs: Blobs }> {
+export function step(
+  { manifest, blobs, known: had, request, sources = [], preview = false }: StepInput,
+  ports: Ports,
+): Result<StepTaken & { blobs: Blobs }> {
   const { song, known } = fromManifest(manifest, blobs, ports, factsIn(had));
   const fresh: Blobs = new Map();
-  const taken = takeStep(song, request, fresh, ports, { known, had, sources: openSources(sources, ports) });
+  const taken = takeStep(song, request, fresh, ports, {
+    known,
+    had,
+    sources: openSources(sources, ports),
+  });
   if (!taken.ok) return taken;
   for (const hash of blobsOf(manifest)) fresh.delete(hash);
   const { song: after, ...made } = taken.value;
-  return ok({ ...made, shown: preview ? shownOf(after, made.step.report, made, ports) : [], blobs: fresh });
+  return ok({
+    ...made,
+    shown: preview ? shownOf(after, made.step.report, made, ports) : [],
+    blobs: fresh,
+  });
 }
-

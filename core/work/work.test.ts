@@ -32,7 +32,9 @@ describe('a revision as it is stored', () => {
         const manifest = asJson(toManifest(song, blobs, ports()));
         expect([...blobs.keys()].sort()).toEqual([...new Set(blobsOf(manifest))].sort());
         const { song: opened } = fromManifest(manifest, blobs, ports());
-        expect(opened.tracks.map((t) => [t.id, plainEvents(t.events), t.body])).toEqual(song.tracks.map((t) => [t.id, plainEvents(t.events), t.body]));
+        expect(opened.tracks.map((t) => [t.id, plainEvents(t.events), t.body])).toEqual(
+          song.tracks.map((t) => [t.id, plainEvents(t.events), t.body]),
+        );
         expect(writeSmf(opened)).toEqual(writeSmf(song));
       }),
       { seed: 81, numRuns: 200 },
@@ -41,36 +43,81 @@ describe('a revision as it is stored', () => {
 
   it('says so where a blob is missing instead of opening half a song', () => {
     const blobs: Blobs = new Map();
-    const manifest = toManifest(songOf(writeSmf(fc.sample(smfFile(), { seed: 1, numRuns: 1 })[0]!)), blobs, ports());
-    expect(() => fromManifest(manifest, new Map(), ports())).toThrow(/Blob [0-9a-f]{64} is missing/);
+    const manifest = toManifest(
+      songOf(writeSmf(fc.sample(smfFile(), { seed: 1, numRuns: 1 })[0]!)),
+      blobs,
+      ports(),
+    );
+    expect(() => fromManifest(manifest, new Map(), ports())).toThrow(
+      /Blob [0-9a-f]{64} is missing/,
+    );
   });
 });
 
 describe('work on stored songs', () => {
   it('take a file in, step on it and hand it off as the core alone would, storing only what a step changed', () => {
     fc.assert(
-      fc.property(smfFile().filter((s) => s.format === 1), (smf) => {
-        const file = writeSmf(smf);
-        const intake = readFile({ bytes: file, fileName: 'x.mid' }, ports());
-        if (!intake.ok) throw new Error(intake.problem.code);
-        const { manifest: first } = intake.value.songs[0]!.first;
-        const request = { operation: 'tracks.rename', settings: { name: 'Named' }, scope: { tracks: ['t1'] } };
-        const taken = step({ manifest: asJson(first), blobs: intake.value.blobs, known: new Map(), request }, ports());
-        const alone = runStep(songOf(file), request);
-        if (!taken.ok || !alone.ok) throw new Error('refused');
-        expect(taken.value.blobs.size).toBeLessThanOrEqual(1);
-        const blobs: Blobs = new Map([...intake.value.blobs, ...taken.value.blobs]);
-        expect(fromManifest(taken.value.manifest, blobs, ports()).song.tracks.map((t) => plainEvents(t.events))).toEqual(alone.value.song.tracks.map((t) => plainEvents(t.events)));
-        const made = handoff({ manifest: taken.value.manifest, received: first, asRead: first, blobs, settings: { format: 'as-received', runningStatus: true, chunks: true }, original: file, name: 'x.mid' }, ports());
-        expect(made.ok && made.value.slip.proof.holds).toBe(true);
-        expect(look({ manifest: taken.value.manifest, blobs, known: new Map(), kept: new Set(), looks: new Map() }, ports())).toMatchObject({ findings: lookOver(alone.value.song) });
-      }),
+      fc.property(
+        smfFile().filter((s) => s.format === 1),
+        (smf) => {
+          const file = writeSmf(smf);
+          const intake = readFile({ bytes: file, fileName: 'x.mid' }, ports());
+          if (!intake.ok) throw new Error(intake.problem.code);
+          const { manifest: first } = intake.value.songs[0]!.first;
+          const request = {
+            operation: 'tracks.rename',
+            settings: { name: 'Named' },
+            scope: { tracks: ['t1'] },
+          };
+          const taken = step(
+            { manifest: asJson(first), blobs: intake.value.blobs, known: new Map(), request },
+            ports(),
+          );
+          const alone = runStep(songOf(file), request);
+          if (!taken.ok || !alone.ok) throw new Error('refused');
+          expect(taken.value.blobs.size).toBeLessThanOrEqual(1);
+          const blobs: Blobs = new Map([...intake.value.blobs, ...taken.value.blobs]);
+          expect(
+            fromManifest(taken.value.manifest, blobs, ports()).song.tracks.map((t) =>
+              plainEvents(t.events),
+            ),
+          ).toEqual(alone.value.song.tracks.map((t) => plainEvents(t.events)));
+          const made = handoff(
+            {
+              manifest: taken.value.manifest,
+              received: first,
+              asRead: first,
+              blobs,
+              settings: { format: 'as-received', runningStatus: true, chunks: true },
+              original: file,
+              name: 'x.mid',
+            },
+            ports(),
+          );
+          expect(made.ok && made.value.slip.proof.holds).toBe(true);
+          expect(
+            look(
+              {
+                manifest: taken.value.manifest,
+                blobs,
+                known: new Map(),
+                kept: new Set(),
+                looks: new Map(),
+              },
+              ports(),
+            ),
+          ).toMatchObject({ findings: lookOver(alone.value.song) });
+        },
+      ),
       { seed: 82, numRuns: 150 },
     );
   });
 
   it('refuse what is no MIDI file with a reason', () => {
-    const intake = readFile({ bytes: new TextEncoder().encode('Hello'), fileName: 'x.mid' }, ports());
+    const intake = readFile(
+      { bytes: new TextEncoder().encode('Hello'), fileName: 'x.mid' },
+      ports(),
+    );
     expect(intake.ok ? 'taken' : intake.problem.code).toBe('not-midi');
   });
 });

@@ -4,7 +4,11 @@ import { migrate } from './migrations.ts';
 
 /** A connection with tables up to date. */
 export async function connect(url: string): Promise<Sequelize> {
-  const sequelize = new Sequelize(url, { dialect: 'postgres', logging: false, pool: { max: 10, acquire: 20_000 } });
+  const sequelize = new Sequelize(url, {
+    dialect: 'postgres',
+    logging: false,
+    pool: { max: 10, acquire: 20_000 },
+  });
   await sequelize.authenticate();
   defineModels(sequelize);
   await migrate(sequelize);
@@ -20,5 +24,9 @@ export function isConnectionLoss(error: unknown): boolean {
   const cause = error instanceof DatabaseError ? error.parent : error;
   if (!(cause instanceof Error)) return false;
   const code = 'code' in cause ? String(cause.code) : '';
-  return connectionStates.test(code) || /^(ECONNRESET|ECONNREFUSED|EPIPE)$/.test(code) || /Connection terminated|not queryable/.test(cause.message);
+  return (
+    connectionStates.test(code) ||
+    /^(ECONNRESET|ECONNREFUSED|EPIPE)$/.test(code) ||
+    /Connection terminated|not queryable/.test(cause.message)
+  );
 }

@@ -38,11 +38,15 @@ const migrations: readonly Migration[] = [
   },
   {
     name: '0002-left-alone',
-    sql: ['CREATE TABLE left_alone (song_id uuid NOT NULL REFERENCES songs, key text NOT NULL, PRIMARY KEY (song_id, key))'],
+    sql: [
+      'CREATE TABLE left_alone (song_id uuid NOT NULL REFERENCES songs, key text NOT NULL, PRIMARY KEY (song_id, key))',
+    ],
   },
   {
     name: '0003-recipes',
-    sql: ['CREATE TABLE recipes (id uuid PRIMARY KEY, name text NOT NULL, about text NOT NULL, steps jsonb NOT NULL, removed_at timestamptz, created_at timestamptz NOT NULL, updated_at timestamptz NOT NULL)'],
+    sql: [
+      'CREATE TABLE recipes (id uuid PRIMARY KEY, name text NOT NULL, about text NOT NULL, steps jsonb NOT NULL, removed_at timestamptz, created_at timestamptz NOT NULL, updated_at timestamptz NOT NULL)',
+    ],
   },
   {
     name: '0004-lists-and-uses',
@@ -83,7 +87,9 @@ const migrations: readonly Migration[] = [
   {
     name: '0006-recipe-versions',
     // Settings that were kept without a version are those of the first.
-    sql: [`UPDATE recipes SET steps = (SELECT coalesce(jsonb_agg('{"version": 1}' || step ORDER BY place), '[]') FROM jsonb_array_elements(steps) WITH ORDINALITY AS kept(step, place))`],
+    sql: [
+      `UPDATE recipes SET steps = (SELECT coalesce(jsonb_agg('{"version": 1}' || step ORDER BY place), '[]') FROM jsonb_array_elements(steps) WITH ORDINALITY AS kept(step, place))`,
+    ],
   },
   { name: '0007-moves', sql: ['ALTER TABLE steps ADD COLUMN moves jsonb'] },
   {
@@ -117,7 +123,10 @@ export async function migrate(sequelize: Sequelize): Promise<void> {
     logger: undefined,
   });
   await sequelize.transaction(async (transaction) => {
-    await sequelize.query('SELECT pg_advisory_xact_lock(:migrationLock)', { replacements: { migrationLock }, transaction });
+    await sequelize.query('SELECT pg_advisory_xact_lock(:migrationLock)', {
+      replacements: { migrationLock },
+      transaction,
+    });
     await umzug.up();
   });
 }
@@ -125,8 +134,12 @@ export async function migrate(sequelize: Sequelize): Promise<void> {
 const songsAtOnce = 50;
 
 async function forAllSongs(sequelize: Sequelize, statement: string): Promise<void> {
-  const songs = await sequelize.query<{ id: string }>('SELECT id FROM songs ORDER BY id', { type: QueryTypes.SELECT });
+  const songs = await sequelize.query<{ id: string }>('SELECT id FROM songs ORDER BY id', {
+    type: QueryTypes.SELECT,
+  });
   for (let at = 0; at < songs.length; at += songsAtOnce) {
-    await sequelize.query(statement, { replacements: { ids: songs.slice(at, at + songsAtOnce).map((s) => s.id) } });
+    await sequelize.query(statement, {
+      replacements: { ids: songs.slice(at, at + songsAtOnce).map((s) => s.id) },
+    });
   }
 }

@@ -1,4 +1,11 @@
-import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize';
 import type { Report } from '#core/operations/operation.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { Scope } from '#core/song/scope.ts';
@@ -24,7 +31,10 @@ export class Original extends Model<InferAttributes<Original>, InferCreationAttr
   declare receivedAt: CreationOptional<Date>;
 }
 
-export class SongRecord extends Model<InferAttributes<SongRecord>, InferCreationAttributes<SongRecord>> {
+export class SongRecord extends Model<
+  InferAttributes<SongRecord>,
+  InferCreationAttributes<SongRecord>
+> {
   declare id: string;
   declare original: string;
   /** The title at its head. */
@@ -64,7 +74,10 @@ export class Step extends Model<InferAttributes<Step>, InferCreationAttributes<S
   declare createdAt: CreationOptional<Date>;
 }
 
-export class HandoffRecord extends Model<InferAttributes<HandoffRecord>, InferCreationAttributes<HandoffRecord>> {
+export class HandoffRecord extends Model<
+  InferAttributes<HandoffRecord>,
+  InferCreationAttributes<HandoffRecord>
+> {
   declare id: string;
   declare songId: string;
   declare revision: number;
@@ -77,7 +90,10 @@ export class HandoffRecord extends Model<InferAttributes<HandoffRecord>, InferCr
 }
 
 /** Findings that somebody decided to leave as they are. */
-export class LeftAlone extends Model<InferAttributes<LeftAlone>, InferCreationAttributes<LeftAlone>> {
+export class LeftAlone extends Model<
+  InferAttributes<LeftAlone>,
+  InferCreationAttributes<LeftAlone>
+> {
   declare songId: string;
   declare key: string;
 }
@@ -89,13 +105,19 @@ export class BlobUse extends Model<InferAttributes<BlobUse>, InferCreationAttrib
 }
 
 /** A step of a song takes from an original, by hash, or from another song, by id. */
-export class SourceUse extends Model<InferAttributes<SourceUse>, InferCreationAttributes<SourceUse>> {
+export class SourceUse extends Model<
+  InferAttributes<SourceUse>,
+  InferCreationAttributes<SourceUse>
+> {
   declare songId: string;
   declare kind: 'original' | 'song';
   declare name: string;
 }
 
-export class RecipeRecord extends Model<InferAttributes<RecipeRecord>, InferCreationAttributes<RecipeRecord>> {
+export class RecipeRecord extends Model<
+  InferAttributes<RecipeRecord>,
+  InferCreationAttributes<RecipeRecord>
+> {
   declare id: string;
   declare name: string;
   declare about: string;
@@ -107,9 +129,19 @@ export class RecipeRecord extends Model<InferAttributes<RecipeRecord>, InferCrea
 
 // Sequelize writes into what it is given: each column needs a description of its own.
 const column = <T>(type: T) => ({ type, allowNull: false }) as const;
-const text = (name: string) => ({ ...column(DataTypes.TEXT), set(this: Model, value: string) { this.setDataValue(name, storableText(value)); } });
+const text = (name: string) => ({
+  ...column(DataTypes.TEXT),
+  set(this: Model, value: string) {
+    this.setDataValue(name, storableText(value));
+  },
+});
 const int = () => column(DataTypes.INTEGER);
-const jsonb = (name: string) => ({ ...column(DataTypes.JSONB), set(this: Model, value: unknown) { this.setDataValue(name, storable(value)); } });
+const jsonb = (name: string) => ({
+  ...column(DataTypes.JSONB),
+  set(this: Model, value: unknown) {
+    this.setDataValue(name, storable(value));
+  },
+});
 const bytes = () => column(DataTypes.BLOB);
 const uuid = () => column(DataTypes.UUID);
 const sha = () => column(DataTypes.CHAR(64));
@@ -118,32 +150,99 @@ const when = () => column(DataTypes.DATE);
 /** Binds the models to a connection. The tables themselves are made by the migrations. */
 export function defineModels(sequelize: Sequelize): void {
   const options = { sequelize, underscored: true, timestamps: false } as const;
-  Blob.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes() }, { ...options, tableName: 'blobs' });
-  Original.init({ sha256: { ...sha(), primaryKey: true }, bytes: bytes(), size: int(), receivedAt: { ...when(), defaultValue: DataTypes.NOW } }, { ...options, tableName: 'originals' });
+  Blob.init(
+    { sha256: { ...sha(), primaryKey: true }, bytes: bytes() },
+    { ...options, tableName: 'blobs' },
+  );
+  Original.init(
+    {
+      sha256: { ...sha(), primaryKey: true },
+      bytes: bytes(),
+      size: int(),
+      receivedAt: { ...when(), defaultValue: DataTypes.NOW },
+    },
+    { ...options, tableName: 'originals' },
+  );
   SongRecord.init(
-    { id: { ...uuid(), primaryKey: true }, original: sha(), title: text('title'), fileName: text('fileName'), reading: jsonb('reading'), head: int(), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
+    {
+      id: { ...uuid(), primaryKey: true },
+      original: sha(),
+      title: text('title'),
+      fileName: text('fileName'),
+      reading: jsonb('reading'),
+      head: int(),
+      removedAt: { type: DataTypes.DATE, allowNull: true },
+      createdAt: when(),
+      updatedAt: when(),
+    },
     { ...options, timestamps: true, tableName: 'songs' },
   );
   Revision.init(
-    { songId: { ...uuid(), primaryKey: true }, number: { ...int(), primaryKey: true }, parent: { type: DataTypes.INTEGER, allowNull: true }, depth: int(), overview: jsonb('overview'), manifest: jsonb('manifest') },
+    {
+      songId: { ...uuid(), primaryKey: true },
+      number: { ...int(), primaryKey: true },
+      parent: { type: DataTypes.INTEGER, allowNull: true },
+      depth: int(),
+      overview: jsonb('overview'),
+      manifest: jsonb('manifest'),
+    },
     { ...options, tableName: 'revisions' },
   );
   Step.init(
-    { songId: { ...uuid(), primaryKey: true }, revision: { ...int(), primaryKey: true }, operation: text('operation'), version: int(), settings: jsonb('settings'), scope: jsonb('scope'), described: text('described'), report: jsonb('report'), moves: { ...jsonb('moves'), allowNull: true }, createdAt: when() },
+    {
+      songId: { ...uuid(), primaryKey: true },
+      revision: { ...int(), primaryKey: true },
+      operation: text('operation'),
+      version: int(),
+      settings: jsonb('settings'),
+      scope: jsonb('scope'),
+      described: text('described'),
+      report: jsonb('report'),
+      moves: { ...jsonb('moves'), allowNull: true },
+      createdAt: when(),
+    },
     { ...options, timestamps: true, updatedAt: false, tableName: 'steps' },
   );
-  BlobUse.init({ songId: { ...uuid(), primaryKey: true }, sha256: { ...sha(), primaryKey: true } }, { ...options, tableName: 'blob_uses' });
+  BlobUse.init(
+    { songId: { ...uuid(), primaryKey: true }, sha256: { ...sha(), primaryKey: true } },
+    { ...options, tableName: 'blob_uses' },
+  );
   SourceUse.init(
-    { songId: { ...uuid(), primaryKey: true }, kind: { ...text('kind'), primaryKey: true }, name: { ...text('name'), primaryKey: true } },
+    {
+      songId: { ...uuid(), primaryKey: true },
+      kind: { ...text('kind'), primaryKey: true },
+      name: { ...text('name'), primaryKey: true },
+    },
     { ...options, tableName: 'source_uses' },
   );
-  LeftAlone.init({ songId: { ...uuid(), primaryKey: true }, key: { ...text('key'), primaryKey: true } }, { ...options, tableName: 'left_alone' });
+  LeftAlone.init(
+    { songId: { ...uuid(), primaryKey: true }, key: { ...text('key'), primaryKey: true } },
+    { ...options, tableName: 'left_alone' },
+  );
   RecipeRecord.init(
-    { id: { ...uuid(), primaryKey: true }, name: text('name'), about: text('about'), steps: jsonb('steps'), removedAt: { type: DataTypes.DATE, allowNull: true }, createdAt: when(), updatedAt: when() },
+    {
+      id: { ...uuid(), primaryKey: true },
+      name: text('name'),
+      about: text('about'),
+      steps: jsonb('steps'),
+      removedAt: { type: DataTypes.DATE, allowNull: true },
+      createdAt: when(),
+      updatedAt: when(),
+    },
     { ...options, timestamps: true, tableName: 'recipes' },
   );
   HandoffRecord.init(
-    { id: { ...uuid(), primaryKey: true }, songId: uuid(), revision: int(), settings: jsonb('settings'), slip: jsonb('slip'), fileName: text('fileName'), fileSha256: sha(), fileBytes: int(), createdAt: when() },
+    {
+      id: { ...uuid(), primaryKey: true },
+      songId: uuid(),
+      revision: int(),
+      settings: jsonb('settings'),
+      slip: jsonb('slip'),
+      fileName: text('fileName'),
+      fileSha256: sha(),
+      fileBytes: int(),
+      createdAt: when(),
+    },
     { ...options, timestamps: true, updatedAt: false, tableName: 'handoffs' },
   );
 }

@@ -8,20 +8,32 @@ import { fileName } from '../file-name.ts';
 import { sendFile } from '../send-file.ts';
 import type { Services } from '../services.ts';
 
-type ContentHandlers = Pick<Handlers, 'getSounds' | 'getTempos' | 'getMap' | 'getBlob' | 'getBlobs'>;
+type ContentHandlers = Pick<
+  Handlers,
+  'getSounds' | 'getTempos' | 'getMap' | 'getBlob' | 'getBlobs'
+>;
 
 /** What a song holds, beyond what it is listed with. */
 export function contentHandlers({ config, songs, facts, pool }: Services): ContentHandlers {
   /** A revision as the threads work on it. */
   const stored = async (manifest: Manifest) => {
-    const [blobs, known] = await Promise.all([songs.readBlobs(manifest), facts.known(manifest.tracks.map((t) => t.blob))]);
+    const [blobs, known] = await Promise.all([
+      songs.readBlobs(manifest),
+      facts.known(manifest.tracks.map((t) => t.blob)),
+    ]);
     return { manifest, blobs, known };
   };
 
   return {
     async getSounds({ response }) {
-      if (!existsSync(config.soundsFile)) throw new Refusal({ code: 'sounds-missing', where: { file: config.soundsFile } });
-      response.sendFile(config.soundsFile, { headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=86400' } });
+      if (!existsSync(config.soundsFile))
+        throw new Refusal({ code: 'sounds-missing', where: { file: config.soundsFile } });
+      response.sendFile(config.soundsFile, {
+        headers: {
+          'Content-Type': 'application/octet-stream',
+          'Cache-Control': 'private, max-age=86400',
+        },
+      });
       return 'file';
     },
 
@@ -33,7 +45,12 @@ export function contentHandlers({ config, songs, facts, pool }: Services): Conte
 
     async getMap({ params, response }) {
       const { manifest } = (await songs.find(params.id)).revision;
-      return sendFile(response, fileName(`${manifest.title} map`, '.mid'), need(await pool.run('mapFile', await stored(manifest))), 'now');
+      return sendFile(
+        response,
+        fileName(`${manifest.title} map`, '.mid'),
+        need(await pool.run('mapFile', await stored(manifest))),
+        'now',
+      );
     },
 
     async getBlob({ params: { sha256 }, response }) {
@@ -51,7 +68,8 @@ export function contentHandlers({ config, songs, facts, pool }: Services): Conte
         const bytes = blobs.get(hash)!;
         response.write(trackHead(bytes.length));
         // A client that reads slowly is waited for, so that no more than it takes lies in memory twice.
-        if (!response.write(bytes) && !response.destroyed) await Promise.race([once(response, 'drain'), once(response, 'close')]);
+        if (!response.write(bytes) && !response.destroyed)
+          await Promise.race([once(response, 'drain'), once(response, 'close')]);
       }
       response.end();
       return 'file';

@@ -10,7 +10,11 @@ import type { Services } from '../services.ts';
 const mostRecent = 20_000;
 
 /** What the look-over notices in songs, and what of it is left alone. */
-export function findingHandlers({ songs, facts, pool }: Services): Pick<Handlers, 'listFindings' | 'leaveFinding'> {
+export function findingHandlers({
+  songs,
+  facts,
+  pool,
+}: Services): Pick<Handlers, 'listFindings' | 'leaveFinding'> {
   /** Of revisions that were looked over lately; a revision never changes. */
   const recent = new KeptLately<readonly Finding[]>(mostRecent, (findings) => findings.length + 1);
 
@@ -20,8 +24,21 @@ export function findingHandlers({ songs, facts, pool }: Services): Pick<Handlers
     if (known) return known;
     const { manifest } = revision;
     const hashes = manifest.tracks.map((t) => t.blob);
-    const [blobs, tracks, kept] = await Promise.all([songs.readBlobs(manifest), facts.known(hashes), facts.read('look', hashes)]);
-    const ask = async (looks: ReadonlyMap<string, KeptLook>) => need(await pool.run('look', { manifest, blobs, known: tracks, kept: new Set(kept.keys()), looks }));
+    const [blobs, tracks, kept] = await Promise.all([
+      songs.readBlobs(manifest),
+      facts.known(hashes),
+      facts.read('look', hashes),
+    ]);
+    const ask = async (looks: ReadonlyMap<string, KeptLook>) =>
+      need(
+        await pool.run('look', {
+          manifest,
+          blobs,
+          known: tracks,
+          kept: new Set(kept.keys()),
+          looks,
+        }),
+      );
     // A thread that does not have all of them at hand is given them: another thread than last time, the first after a start, or a song of very many tracks.
     const first = await ask(new Map());
     const looked = 'lacking' in first ? await ask(kept) : first;
@@ -34,8 +51,14 @@ export function findingHandlers({ songs, facts, pool }: Services): Pick<Handlers
   return {
     async listFindings({ params }) {
       const { record, revision } = await songs.find(params.id);
-      const [findings, left] = await Promise.all([findingsOf(revision), songs.leftAlone(record.id)]);
-      return { revision: record.head, findings: findings.map((f) => ({ ...f, leftAlone: left.has(f.key) })) };
+      const [findings, left] = await Promise.all([
+        findingsOf(revision),
+        songs.leftAlone(record.id),
+      ]);
+      return {
+        revision: record.head,
+        findings: findings.map((f) => ({ ...f, leftAlone: left.has(f.key) })),
+      };
     },
 
     async leaveFinding({ params, body: { key, leftAlone } }) {

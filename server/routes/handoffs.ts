@@ -7,17 +7,43 @@ import type { Services } from '../services.ts';
 import { handoffView } from '../views.ts';
 
 /** What leaves: files for the other side, with their slips. */
-export function handoffHandlers({ songs, handoffs, pool }: Services): Pick<Handlers, 'handOff' | 'listHandoffs' | 'getHandoffFile' | 'getSlip'> {
+export function handoffHandlers({
+  songs,
+  handoffs,
+  pool,
+}: Services): Pick<Handlers, 'handOff' | 'listHandoffs' | 'getHandoffFile' | 'getSlip'> {
   return {
     async handOff({ params: { id }, body: { revision, ...settings } }) {
       const at = await songs.find(id);
       const { head } = at.record;
-      if (revision !== undefined && revision !== head) throw new Refusal({ code: 'revision-stale', where: { id, field: 'revision' }, given: revision, head });
+      if (revision !== undefined && revision !== head)
+        throw new Refusal({
+          code: 'revision-stale',
+          where: { id, field: 'revision' },
+          given: revision,
+          head,
+        });
       const { manifest } = at.revision;
       const { received, asRead } = await songs.before(at.record);
-      const [blobs, original] = await Promise.all([songs.readBlobs(manifest, received, asRead), songs.original(at.record.original)]);
-      const name = fileName(manifest.title, settings.format === 'as-received' ? at.record.fileName : '.mid');
-      const made = need(await pool.run('handoff', { manifest, received, asRead, blobs, settings, original: new Uint8Array(original), name }));
+      const [blobs, original] = await Promise.all([
+        songs.readBlobs(manifest, received, asRead),
+        songs.original(at.record.original),
+      ]);
+      const name = fileName(
+        manifest.title,
+        settings.format === 'as-received' ? at.record.fileName : '.mid',
+      );
+      const made = need(
+        await pool.run('handoff', {
+          manifest,
+          received,
+          asRead,
+          blobs,
+          settings,
+          original: new Uint8Array(original),
+          name,
+        }),
+      );
       return handoffView(await handoffs.add({ songId: id, revision: head, settings }, made));
     },
 

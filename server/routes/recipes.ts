@@ -6,17 +6,30 @@ import type { Handlers } from '../answering.ts';
 import type { RecipeRecord } from '../db/models.ts';
 import type { Services } from '../services.ts';
 
-const view = ({ id, name, about, steps }: RecipeRecord): RecipeView => ({ id, name, about, steps: steps.map(stepNow), shipped: false });
+const view = ({ id, name, about, steps }: RecipeRecord): RecipeView => ({
+  id,
+  name,
+  about,
+  steps: steps.map(stepNow),
+  shipped: false,
+});
 
 /** A recipe as it is kept: each step with the version that its settings are for. */
 const kept = (recipe: Recipe): Recipe => ({ ...recipe, steps: recipe.steps.map(stepNow) });
 
 /** Recipes: those that come with the product, and one's own. They are run as steps of a song. */
-export function recipeHandlers({ recipes }: Services): Pick<Handlers, 'listRecipes' | 'addRecipe' | 'changeRecipe' | 'removeRecipe' | 'restoreRecipe'> {
+export function recipeHandlers({
+  recipes,
+}: Services): Pick<
+  Handlers,
+  'listRecipes' | 'addRecipe' | 'changeRecipe' | 'removeRecipe' | 'restoreRecipe'
+> {
   return {
     async listRecipes() {
       const own = await recipes.list();
-      return { recipes: [...own.map(view), ...shippedRecipes.map((r) => ({ ...r, shipped: true }))] };
+      return {
+        recipes: [...own.map(view), ...shippedRecipes.map((r) => ({ ...r, shipped: true }))],
+      };
     },
 
     addRecipe: async ({ body }) => view(await recipes.add(kept(body))),

@@ -11,28 +11,50 @@ import { purgeAt } from '../store/keeping.ts';
 import { listedRow, songRow, songView } from '../views.ts';
 import type { SongAt } from '../store/song-store.ts';
 
-type SongHandlers = Pick<Handlers, 'bringIn' | 'listSongs' | 'getSong' | 'getOriginal' | 'removeSong' | 'restoreSong'>;
+type SongHandlers = Pick<
+  Handlers,
+  'bringIn' | 'listSongs' | 'getSong' | 'getOriginal' | 'removeSong' | 'restoreSong'
+>;
 
 /** Songs as a whole: they come in, are listed and shown, go and come back. */
 export function songHandlers({ config, songs, views, pool }: Services): SongHandlers {
   const receive = uploads(config);
 
-  const row = async (at: SongAt): Promise<SongRow> => songRow(at, (await songs.sizes([at.record.original])).get(at.record.original) ?? 0);
+  const row = async (at: SongAt): Promise<SongRow> =>
+    songRow(at, (await songs.sizes([at.record.original])).get(at.record.original) ?? 0);
 
   /** One file into songs; the problems are those that were mended. */
   async function takeFile(file: ReceivedFile): Promise<{ ids: string[]; problems: ApiError[] }> {
     const why = nameFault(file.name);
-    if (why) throw new Refusal({ code: 'file-name-invalid', where: { file: file.name.replace(/\p{Cc}/gu, '�').slice(0, 100) }, why });
+    if (why)
+      throw new Refusal({
+        code: 'file-name-invalid',
+        where: { file: file.name.replace(/\p{Cc}/gu, '�').slice(0, 100) },
+        why,
+      });
     const bytes = await file.bytes();
-    const intake = need(placed(await pool.run('readFile', { bytes: new Uint8Array(bytes), fileName: file.name }), { file: file.name }));
-    const reading = intake.problems.map((p) => say({ ...p, where: { file: file.name, ...p.where } }));
+    const intake = need(
+      placed(await pool.run('readFile', { bytes: new Uint8Array(bytes), fileName: file.name }), {
+        file: file.name,
+      }),
+    );
+    const reading = intake.problems.map((p) =>
+      say({ ...p, where: { file: file.name, ...p.where } }),
+    );
     const ids = await songs.take(intake, { name: file.name, bytes }, reading);
-    for (const [n, { first, split }] of intake.songs.entries()) views.made(ids[n]!, split ? 1 : 0, split ? { ...split, facts: [...first.facts, ...split.facts] } : first);
+    for (const [n, { first, split }] of intake.songs.entries())
+      views.made(
+        ids[n]!,
+        split ? 1 : 0,
+        split ? { ...split, facts: [...first.facts, ...split.facts] } : first,
+      );
     return { ids, problems: reading };
   }
 
   /** All that can be taken is; refused only where nothing can. */
-  async function takeFiles(files: readonly ReceivedFile[]): Promise<{ songs: SongRow[]; problems: ApiError[] }> {
+  async function takeFiles(
+    files: readonly ReceivedFile[],
+  ): Promise<{ songs: SongRow[]; problems: ApiError[] }> {
     if (files.length === 0) throw new Refusal({ code: 'file-missing', where: { field: 'file' } });
     const uploaded = { songs: [] as SongRow[], problems: [] as ApiError[] };
     let refusal: Refusal | undefined;
@@ -59,12 +81,20 @@ export function songHandlers({ config, songs, views, pool }: Services): SongHand
 
     async listSongs({ query }) {
       const { songs: page, total } = await songs.list(query);
-      return { songs: page.map((s) => listedRow(s, config.keepRemovedDays)), total, keepRemovedDays: config.keepRemovedDays };
+      return {
+        songs: page.map((s) => listedRow(s, config.keepRemovedDays)),
+        total,
+        keepRemovedDays: config.keepRemovedDays,
+      };
     },
 
     async getSong({ params }) {
       const at = await songs.find(params.id);
-      const [sizes, { undo, redo }, shown] = await Promise.all([songs.sizes([at.record.original]), songs.neighbours(at.record), views.show(at)]);
+      const [sizes, { undo, redo }, shown] = await Promise.all([
+        songs.sizes([at.record.original]),
+        songs.neighbours(at.record),
+        views.show(at),
+      ]);
       return songView(at, shown, { bytes: sizes.get(at.record.original) ?? 0 }, undo, redo);
     },
 
@@ -75,7 +105,10 @@ export function songHandlers({ config, songs, views, pool }: Services): SongHand
 
     async removeSong({ params }) {
       const removedAt = await songs.remove(params.id);
-      return { removedAt: removedAt.toISOString(), purgeAt: purgeAt(removedAt, config.keepRemovedDays)?.toISOString() ?? null };
+      return {
+        removedAt: removedAt.toISOString(),
+        purgeAt: purgeAt(removedAt, config.keepRemovedDays)?.toISOString() ?? null,
+      };
     },
 
     async restoreSong({ params }) {
@@ -86,6 +119,11 @@ export function songHandlers({ config, songs, views, pool }: Services): SongHand
 }
 
 /** A refusal that says which file it is about. */
-function placed<T>(result: { ok: true; value: T } | { ok: false; problem: Problem }, where: Where): typeof result {
-  return result.ok ? result : { ok: false, problem: { ...result.problem, where: { ...where, ...result.problem.where } } };
+function placed<T>(
+  result: { ok: true; value: T } | { ok: false; problem: Problem },
+  where: Where,
+): typeof result {
+  return result.ok
+    ? result
+    : { ok: false, problem: { ...result.problem, where: { ...where, ...result.problem.where } } };
 }

@@ -10,9 +10,29 @@ import { wayTo } from '../store/song-store.ts';
 import { stepView } from '../views.ts';
 
 /** What can be done; it changes with the program only. */
-const listed = operations.map(({ settings, id, version, title, summary, group, scope, examples, byHand = false }): OperationView => ({
-  id, version, title, summary, group, scope, byHand, settings: z.toJSONSchema(settings, { io: 'input' }) as Record<string, unknown>, examples,
-}));
+const listed = operations.map(
+  ({
+    settings,
+    id,
+    version,
+    title,
+    summary,
+    group,
+    scope,
+    examples,
+    byHand = false,
+  }): OperationView => ({
+    id,
+    version,
+    title,
+    summary,
+    group,
+    scope,
+    byHand,
+    settings: z.toJSONSchema(settings, { io: 'input' }) as Record<string, unknown>,
+    examples,
+  }),
+);
 
 type StepHandlers = Pick<Handlers, 'listOperations' | 'takeStep' | 'listSteps' | 'undo' | 'redo'>;
 
@@ -23,16 +43,38 @@ export function stepHandlers({ songs, facts, views, sources, pool }: Services): 
 
     async takeStep({ params: { id }, body: { revision, preview, ...step } }) {
       const at = await songs.find(id);
-      if (at.record.head !== revision) throw new Refusal({ code: 'revision-stale', where: { id, field: 'revision' }, given: revision, head: at.record.head });
+      if (at.record.head !== revision)
+        throw new Refusal({
+          code: 'revision-stale',
+          where: { id, field: 'revision' },
+          given: revision,
+          head: at.record.head,
+        });
       const { manifest } = at.revision;
-      const [blobs, known, from] = await Promise.all([songs.readBlobs(manifest), facts.known(manifest.tracks.map((t) => t.blob)), sources.read(sourcesOf(step))]);
-      const taken = need(await pool.run('step', { manifest, blobs, known, request: step, sources: from, preview }));
+      const [blobs, known, from] = await Promise.all([
+        songs.readBlobs(manifest),
+        facts.known(manifest.tracks.map((t) => t.blob)),
+        sources.read(sourcesOf(step)),
+      ]);
+      const taken = need(
+        await pool.run('step', { manifest, blobs, known, request: step, sources: from, preview }),
+      );
       const { described, report, moves } = taken.step;
       const kept = taken.changed && !preview;
       const head = kept ? await songs.addStep(id, revision, taken) : revision;
       if (kept) views.made(id, head, taken);
-      const after = preview ? { after: taken.shown.map(({ summary, blob }) => trackView(summary, blob)) } : {};
-      return { revision: head, changed: taken.changed, preview, described, report, ...(moves ? { moves } : {}), ...after };
+      const after = preview
+        ? { after: taken.shown.map(({ summary, blob }) => trackView(summary, blob)) }
+        : {};
+      return {
+        revision: head,
+        changed: taken.changed,
+        preview,
+        described,
+        report,
+        ...(moves ? { moves } : {}),
+        ...after,
+      };
     },
 
     async listSteps({ params }) {
@@ -40,8 +82,12 @@ export function stepHandlers({ songs, facts, views, sources, pool }: Services): 
       const { steps, parents } = await songs.history(record);
       const inForce = new Set(wayTo(parents, record.head));
       const ahead = redoable(parents, record.head);
-      const state = (revision: number): StepView['state'] => (inForce.has(revision) ? 'in force' : ahead.has(revision) ? 'undone' : 'set aside');
-      return { head: record.head, steps: steps.map((s) => stepView(s, parents.get(s.revision) ?? 0, state(s.revision))) };
+      const state = (revision: number): StepView['state'] =>
+        inForce.has(revision) ? 'in force' : ahead.has(revision) ? 'undone' : 'set aside';
+      return {
+        head: record.head,
+        steps: steps.map((s) => stepView(s, parents.get(s.revision) ?? 0, state(s.revision))),
+      };
     },
 
     async undo({ params: { id }, body }) {
@@ -59,7 +105,8 @@ export function stepHandlers({ songs, facts, views, sources, pool }: Services): 
 /** Revisions that redo would lead through: from the head always to the newest made from it. */
 function redoable(parents: ReadonlyMap<number, number | null>, head: number): Set<number> {
   const newest = new Map<number, number>();
-  for (const [number, parent] of parents) if (parent !== null) newest.set(parent, Math.max(number, newest.get(parent) ?? 0));
+  for (const [number, parent] of parents)
+    if (parent !== null) newest.set(parent, Math.max(number, newest.get(parent) ?? 0));
   const ahead = new Set<number>();
   for (let at = newest.get(head); at !== undefined; at = newest.get(at)) ahead.add(at);
   return ahead;

@@ -13,7 +13,10 @@ const mostCachedBytes = 64 * 1048576;
 export class FactStore {
   private readonly sequelize: Sequelize;
   private readonly code: string;
-  private readonly cache = new KeptLately<{ readonly fact: Fact; readonly bytes: number }>(mostCachedBytes, ({ bytes }) => bytes);
+  private readonly cache = new KeptLately<{ readonly fact: Fact; readonly bytes: number }>(
+    mostCachedBytes,
+    ({ bytes }) => bytes,
+  );
   private readonly underway = new Set<Promise<void>>();
   private readonly onError: (error: unknown) => void;
 
@@ -25,7 +28,10 @@ export class FactStore {
   }
 
   /** The facts of a kind that are known of blobs, by blob. */
-  async read<K extends FactKind>(kind: K, blobs: Iterable<string>): Promise<Map<string, Fact & { kind: K }>> {
+  async read<K extends FactKind>(
+    kind: K,
+    blobs: Iterable<string>,
+  ): Promise<Map<string, Fact & { kind: K }>> {
     const found = new Map<string, Fact & { kind: K }>();
     const missing: string[] = [];
     for (const blob of new Set(blobs)) {
@@ -36,7 +42,10 @@ export class FactStore {
     for (let at = 0; at < missing.length; at += 5000) {
       const rows = await this.sequelize.query<Fact & { kind: K; bytes: number }>(
         'SELECT sha256 AS blob, kind, depends, value, octet_length(value::text) AS bytes FROM facts WHERE kind = :kind AND code = :code AND sha256 IN (:hashes)',
-        { replacements: { kind, code: this.code, hashes: missing.slice(at, at + 5000) }, type: QueryTypes.SELECT },
+        {
+          replacements: { kind, code: this.code, hashes: missing.slice(at, at + 5000) },
+          type: QueryTypes.SELECT,
+        },
       );
       for (const { bytes, ...row } of rows) {
         const fact = row as unknown as Fact & { kind: K };
@@ -49,7 +58,12 @@ export class FactStore {
 
   /** What a step needs to know of the tracks of these blobs. */
   async known(blobs: Iterable<string>): Promise<KnownTracks> {
-    return new Map([...(await this.read('track', blobs))].map(([blob, { value }]) => [blob, { facts: value.facts, notes: value.content.notes }]));
+    return new Map(
+      [...(await this.read('track', blobs))].map(([blob, { value }]) => [
+        blob,
+        { facts: value.facts, notes: value.content.notes },
+      ]),
+    );
   }
 
   /**
@@ -60,7 +74,10 @@ export class FactStore {
     if (facts.length === 0) return;
     for (const fact of facts) this.remember(fact, JSON.stringify(fact.value).length);
     const newest = [...new Map(facts.map((fact) => [`${fact.kind} ${fact.blob}`, fact])).values()];
-    const written = this.sequelize.transaction((transaction) => this.store(newest, transaction)).catch(this.onError).finally(() => this.underway.delete(written));
+    const written = this.sequelize
+      .transaction((transaction) => this.store(newest, transaction))
+      .catch(this.onError)
+      .finally(() => this.underway.delete(written));
     this.underway.add(written);
   }
 
@@ -71,7 +88,12 @@ export class FactStore {
 
   private async store(facts: readonly Fact[], transaction: Transaction): Promise<void> {
     await shareLock(this.sequelize, transaction);
-    const rows = facts.map(({ blob, kind, depends, value }) => ({ sha256: blob, kind, depends, value: JSON.stringify(storable(value)) }));
+    const rows = facts.map(({ blob, kind, depends, value }) => ({
+      sha256: blob,
+      kind,
+      depends,
+      value: JSON.stringify(storable(value)),
+    }));
     rows.sort((a, b) => (a.sha256 + a.kind < b.sha256 + b.kind ? -1 : 1));
     for (let at = 0; at < rows.length; at += 500) {
       await this.sequelize.query(
@@ -79,7 +101,11 @@ export class FactStore {
           SELECT given.sha256, given.kind, :code, given.depends, given.value::jsonb FROM jsonb_to_recordset(:rows::jsonb) AS given(sha256 text, kind text, depends text, value text)
           WHERE EXISTS (SELECT FROM blobs b WHERE b.sha256 = given.sha256)
           ON CONFLICT (sha256, kind) DO UPDATE SET code = excluded.code, depends = excluded.depends, value = excluded.value`,
-        { replacements: { code: this.code, rows: JSON.stringify(rows.slice(at, at + 500)) }, type: QueryTypes.INSERT, transaction },
+        {
+          replacements: { code: this.code, rows: JSON.stringify(rows.slice(at, at + 500)) },
+          type: QueryTypes.INSERT,
+          transaction,
+        },
       );
     }
   }

@@ -17,12 +17,25 @@ export class HandoffStore {
     this.blobs = blobs;
   }
 
-  async add(from: { songId: string; revision: number; settings: Record<string, unknown> }, made: { bytes: Uint8Array; sha256: string; slip: Slip }): Promise<HandoffRecord> {
+  async add(
+    from: { songId: string; revision: number; settings: Record<string, unknown> },
+    made: { bytes: Uint8Array; sha256: string; slip: Slip },
+  ): Promise<HandoffRecord> {
     return this.sequelize.transaction(async (transaction) => {
       await shareLock(this.sequelize, transaction);
       await this.blobs.write(new Map([[made.sha256, made.bytes]]), transaction);
       await noteUses(from.songId, [made.sha256], transaction);
-      return HandoffRecord.create({ id: randomUUID(), ...from, slip: made.slip, fileName: made.slip.file, fileSha256: made.sha256, fileBytes: made.bytes.length }, { transaction });
+      return HandoffRecord.create(
+        {
+          id: randomUUID(),
+          ...from,
+          slip: made.slip,
+          fileName: made.slip.file,
+          fileSha256: made.sha256,
+          fileBytes: made.bytes.length,
+        },
+        { transaction },
+      );
     });
   }
 
@@ -38,7 +51,8 @@ export class HandoffStore {
 
   async file(id: string, name: string): Promise<Uint8Array> {
     const handoff = await this.find(id);
-    if (handoff.fileName !== name) throw new Refusal({ code: 'file-unknown', where: { id, file: name.slice(0, 200) } });
+    if (handoff.fileName !== name)
+      throw new Refusal({ code: 'file-unknown', where: { id, file: name.slice(0, 200) } });
     return (await this.blobs.read([handoff.fileSha256])).get(handoff.fileSha256)!;
   }
 }

@@ -8,7 +8,13 @@ import { isId } from './ids.ts';
 /** Recipes of one's own. Those that are shipped are read-only and stand in the core. */
 export class RecipeStore {
   async list(): Promise<RecipeRecord[]> {
-    return RecipeRecord.findAll({ where: { removedAt: null }, order: [['name', 'ASC'], ['id', 'ASC']] });
+    return RecipeRecord.findAll({
+      where: { removedAt: null },
+      order: [
+        ['name', 'ASC'],
+        ['id', 'ASC'],
+      ],
+    });
   }
 
   async add(recipe: Recipe): Promise<RecipeRecord> {
@@ -27,9 +33,11 @@ export class RecipeStore {
   }
 
   private async find(id: string, removed = false): Promise<RecipeRecord> {
-    if (shippedRecipes.some((r) => r.id === id)) throw new Refusal({ code: 'recipe-shipped', where: { id } });
+    if (shippedRecipes.some((r) => r.id === id))
+      throw new Refusal({ code: 'recipe-shipped', where: { id } });
     const record = isId(id) ? await RecipeRecord.findByPk(id) : null;
-    if (!record || (record.removedAt !== null && !removed)) throw new Refusal({ code: 'recipe-unknown', where: { id: id.slice(0, 100) } });
+    if (!record || (record.removedAt !== null && !removed))
+      throw new Refusal({ code: 'recipe-unknown', where: { id: id.slice(0, 100) } });
     return record;
   }
 }

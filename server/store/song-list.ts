@@ -21,18 +21,28 @@ export interface ListedSong {
 
 /** Names of the columns are those of both the songs and the page of them. */
 const orders: Readonly<Record<SongListQuery['sort'], string>> = {
-  newest: 'created_at DESC, id', oldest: 'created_at, id', touched: 'updated_at DESC, id', name: 'lower(title), id', largest: 'size DESC, id',
+  newest: 'created_at DESC, id',
+  oldest: 'created_at, id',
+  touched: 'updated_at DESC, id',
+  name: 'lower(title), id',
+  largest: 'size DESC, id',
 };
 
 /** What a search may hold that LIKE would take for something else. */
 const literally = (text: string): string => text.replace(/[\\%_]/g, '\\$&');
 
 /** One page of the songs: found, sorted and counted by the database, so that the cost is the page's. */
-export async function listSongs(sequelize: Sequelize, { removed, search, sort, from, limit }: SongListQuery): Promise<{ songs: ListedSong[]; total: number }> {
+export async function listSongs(
+  sequelize: Sequelize,
+  { removed, search, sort, from, limit }: SongListQuery,
+): Promise<{ songs: ListedSong[]; total: number }> {
   const replacements = { like: `%${literally(search)}%`, limit, from };
   const where = `WHERE removed_at IS ${removed ? 'NOT NULL' : 'NULL'}${search ? ' AND (title ILIKE :like OR file_name ILIKE :like)' : ''}`;
   // Only the largest need every song's size to be found.
-  const found = sort === 'largest' ? 'SELECT songs.*, originals.size FROM songs JOIN originals ON sha256 = original' : 'SELECT songs.* FROM songs';
+  const found =
+    sort === 'largest'
+      ? 'SELECT songs.*, originals.size FROM songs JOIN originals ON sha256 = original'
+      : 'SELECT songs.* FROM songs';
   const [songs, [counted]] = await Promise.all([
     sequelize.query<ListedSong>(
       `WITH page AS (${found} ${where} ORDER BY ${orders[sort]} LIMIT :limit OFFSET :from)
@@ -42,7 +52,10 @@ export async function listSongs(sequelize: Sequelize, { removed, search, sort, f
       ORDER BY ${orders[sort].replace(/\b(created_at|updated_at|title|id)\b/g, 'p.$1').replace('size', 'o.size')}`,
       { replacements, type: QueryTypes.SELECT },
     ),
-    sequelize.query<{ total: number }>(`SELECT count(*)::int AS total FROM songs ${where}`, { replacements, type: QueryTypes.SELECT }),
+    sequelize.query<{ total: number }>(`SELECT count(*)::int AS total FROM songs ${where}`, {
+      replacements,
+      type: QueryTypes.SELECT,
+    }),
   ]);
   return { songs, total: counted?.total ?? 0 };
 }

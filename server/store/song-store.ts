@@ -35,7 +35,10 @@ const mostRecentTracks = 50_000;
 /** Songs, their revisions and steps. Every change is one transaction; nothing is ever overwritten. */
 export class SongStore {
   private readonly sequelize: Sequelize;
-  private readonly recent = new KeptLately<Revision>(mostRecentTracks, ({ manifest }) => manifest.tracks.length + 1);
+  private readonly recent = new KeptLately<Revision>(
+    mostRecentTracks,
+    ({ manifest }) => manifest.tracks.length + 1,
+  );
   readonly blobs: BlobStore;
 
   constructor(sequelize: Sequelize, blobs: BlobStore) {
@@ -49,13 +52,21 @@ export class SongStore {
   }
 
   /** Stores what one file gave: the original, its songs and their first revisions, all or nothing. */
-  async take(intake: Intake, file: { name: string; bytes: Buffer }, reading: ProblemText[]): Promise<string[]> {
+  async take(
+    intake: Intake,
+    file: { name: string; bytes: Buffer },
+    reading: ProblemText[],
+  ): Promise<string[]> {
     return this.sequelize.transaction(async (transaction) => {
       await shareLock(this.sequelize, transaction);
-      await Original.bulkCreate([{ sha256: intake.sha256, bytes: file.bytes, size: file.bytes.length }], { ignoreDuplicates: true, transaction, returning: false });
+      await Original.bulkCreate(
+        [{ sha256: intake.sha256, bytes: file.bytes, size: file.bytes.length }],
+        { ignoreDuplicates: true, transaction, returning: false },
+      );
       await this.blobs.write(intake.blobs, transaction);
       const ids: string[] = [];
-      for (const song of intake.songs) ids.push(await storeSong(song, intake.sha256, file.name, reading, transaction));
+      for (const song of intake.songs)
+        ids.push(await storeSong(song, intake.sha256, file.name, reading, transaction));
       return ids;
     });
   }
@@ -79,7 +90,9 @@ export class SongStore {
   /** A revision, which nobody ever changes: those used lately are kept at hand. */
   async revision(songId: string, number: number): Promise<Revision> {
     const key = `${songId} ${number}`;
-    const revision = this.recent.get(key) ?? (await Revision.findOne({ where: { songId, number }, rejectOnEmpty: true }));
+    const revision =
+      this.recent.get(key) ??
+      (await Revision.findOne({ where: { songId, number }, rejectOnEmpty: true }));
     this.recent.set(key, revision);
     return revision;
   }
@@ -93,18 +106,39 @@ export class SongStore {
   }
 
   /** Adds a revision made from `base`, if the song is still at it, with its step and blobs. Gives its number. */
-  async addStep(songId: string, base: number, { manifest, view, step, blobs }: Pick<StepTaken, 'manifest' | 'view' | 'step'> & { blobs: Blobs }): Promise<number> {
+  async addStep(
+    songId: string,
+    base: number,
+    {
+      manifest,
+      view,
+      step,
+      blobs,
+    }: Pick<StepTaken, 'manifest' | 'view' | 'step'> & { blobs: Blobs },
+  ): Promise<number> {
     return this.sequelize.transaction(async (transaction) => {
       await shareLock(this.sequelize, transaction);
       await lockedAt(songId, base, transaction);
       await this.blobs.write(blobs, transaction);
       await noteUses(songId, blobs.keys(), transaction);
       await noteSources(songId, sourcesOf(step), transaction);
-      const number = 1 + (await Revision.max<number, Revision>('number', { where: { songId }, transaction }));
-      const { depth } = await Revision.findOne({ where: { songId, number: base }, attributes: ['depth'], transaction, rejectOnEmpty: true });
-      await Revision.create({ songId, number, parent: base, depth: depth + 1, overview: view.overview, manifest }, { transaction, returning: false });
+      const number =
+        1 + (await Revision.max<number, Revision>('number', { where: { songId }, transaction }));
+      const { depth } = await Revision.findOne({
+        where: { songId, number: base },
+        attributes: ['depth'],
+        transaction,
+        rejectOnEmpty: true,
+      });
+      await Revision.create(
+        { songId, number, parent: base, depth: depth + 1, overview: view.overview, manifest },
+        { transaction, returning: false },
+      );
       await Step.create({ songId, revision: number, ...step }, { transaction, returning: false });
-      await SongRecord.update({ head: number, title: manifest.title }, { where: { id: songId }, transaction });
+      await SongRecord.update(
+        { head: number, title: manifest.title },
+        { where: { id: songId }, transaction },
+      );
       return number;
     });
   }
@@ -112,7 +146,12 @@ export class SongStore {
   /** Moves the head to the revision before it. */
   async undo(songId: string, expected: number | undefined): Promise<Moved> {
     return this.move(songId, expected, 'back', async (head, transaction) => {
-      const at = await Revision.findOne({ where: { songId, number: head }, attributes: ['parent'], transaction, rejectOnEmpty: true });
+      const at = await Revision.findOne({
+        where: { songId, number: head },
+        attributes: ['parent'],
+        transaction,
+        rejectOnEmpty: true,
+      });
       if (at.parent === null) throw new Refusal({ code: 'nothing-to-undo', where: { id: songId } });
       return { to: at.parent, step: head };
     });
@@ -121,47 +160,94 @@ export class SongStore {
   /** Moves the head to the newest revision that was made from it. */
   async redo(songId: string, expected: number | undefined): Promise<Moved> {
     return this.move(songId, expected, 'on', async (head, transaction) => {
-      const next = await Revision.findOne({ where: { songId, parent: head }, order: [['number', 'DESC']], attributes: ['number'], transaction });
+      const next = await Revision.findOne({
+        where: { songId, parent: head },
+        order: [['number', 'DESC']],
+        attributes: ['number'],
+        transaction,
+      });
       if (!next) throw new Refusal({ code: 'nothing-to-redo', where: { id: songId } });
       return { to: next.number, step: next.number };
     });
   }
 
-  private async move(songId: string, expected: number | undefined, way: 'back' | 'on', choose: (head: number, transaction: Transaction) => Promise<{ to: number; step: number }>): Promise<Moved> {
+  private async move(
+    songId: string,
+    expected: number | undefined,
+    way: 'back' | 'on',
+    choose: (head: number, transaction: Transaction) => Promise<{ to: number; step: number }>,
+  ): Promise<Moved> {
     return this.sequelize.transaction(async (transaction) => {
       const head = await lockedAt(songId, expected, transaction);
       const { to, step } = await choose(head, transaction);
-      const { overview: now } = await Revision.findOne({ where: { songId, number: to }, attributes: ['overview'], transaction, rejectOnEmpty: true });
-      await SongRecord.update({ head: to, title: now.title }, { where: { id: songId }, transaction });
-      const { described, moves } = await Step.findOne({ where: { songId, revision: step }, attributes: ['described', 'moves'], transaction, rejectOnEmpty: true });
-      return { revision: to, described, ...(moves ? { moves: way === 'on' ? moves : inverseMoves(moves) } : {}) };
+      const { overview: now } = await Revision.findOne({
+        where: { songId, number: to },
+        attributes: ['overview'],
+        transaction,
+        rejectOnEmpty: true,
+      });
+      await SongRecord.update(
+        { head: to, title: now.title },
+        { where: { id: songId }, transaction },
+      );
+      const { described, moves } = await Step.findOne({
+        where: { songId, revision: step },
+        attributes: ['described', 'moves'],
+        transaction,
+        rejectOnEmpty: true,
+      });
+      return {
+        revision: to,
+        described,
+        ...(moves ? { moves: way === 'on' ? moves : inverseMoves(moves) } : {}),
+      };
     });
   }
 
   /** What undo would take back and redo would do again, in words; null where there is none. */
-  async neighbours({ id: songId, head }: SongRecord): Promise<{ undo: string | null; redo: string | null }> {
+  async neighbours({
+    id: songId,
+    head,
+  }: SongRecord): Promise<{ undo: string | null; redo: string | null }> {
     const [undone, next] = await Promise.all([
       Step.findOne({ where: { songId, revision: head }, attributes: ['described'] }),
-      Revision.findOne({ where: { songId, parent: head }, order: [['number', 'DESC']], attributes: ['number'] }),
+      Revision.findOne({
+        where: { songId, parent: head },
+        order: [['number', 'DESC']],
+        attributes: ['number'],
+      }),
     ]);
-    const redone = next && (await Step.findOne({ where: { songId, revision: next.number }, attributes: ['described'] }));
+    const redone =
+      next &&
+      (await Step.findOne({ where: { songId, revision: next.number }, attributes: ['described'] }));
     return { undo: undone?.described ?? null, redo: redone?.described ?? null };
   }
 
   /** All steps ever taken, oldest first, and the way from the first revision to the head. */
-  async history(record: SongRecord): Promise<{ steps: Step[]; parents: Map<number, number | null> }> {
-    const [steps, parents] = await Promise.all([Step.findAll({ where: { songId: record.id }, order: [['revision', 'ASC']] }), this.parents(record.id)]);
+  async history(
+    record: SongRecord,
+  ): Promise<{ steps: Step[]; parents: Map<number, number | null> }> {
+    const [steps, parents] = await Promise.all([
+      Step.findAll({ where: { songId: record.id }, order: [['revision', 'ASC']] }),
+      this.parents(record.id),
+    ]);
     return { steps, parents };
   }
 
   private async parents(songId: string): Promise<Map<number, number | null>> {
-    const revisions = await Revision.findAll({ where: { songId }, attributes: ['number', 'parent'] });
+    const revisions = await Revision.findAll({
+      where: { songId },
+      attributes: ['number', 'parent'],
+    });
     return new Map(revisions.map((r) => [r.number, r.parent]));
   }
 
   /** The song as it was read, and as it came in: split by channel where the split at intake is still in force. */
   async before(record: SongRecord): Promise<{ asRead: Manifest; received: Manifest }> {
-    const split = await Step.findOne({ where: { songId: record.id, revision: 1, operation: 'tracks.split-by-channel' }, attributes: ['revision'] });
+    const split = await Step.findOne({
+      where: { songId: record.id, revision: 1, operation: 'tracks.split-by-channel' },
+      attributes: ['revision'],
+    });
     const inForce = split !== null && wayTo(await this.parents(record.id), record.head).includes(1);
     const { manifest: asRead } = await this.revision(record.id, 0);
     return { asRead, received: inForce ? (await this.revision(record.id, 1)).manifest : asRead };
@@ -174,13 +260,18 @@ export class SongStore {
   }
 
   async leave(songId: string, key: string, leftAlone: boolean): Promise<void> {
-    if (leftAlone) await LeftAlone.bulkCreate([{ songId, key }], { ignoreDuplicates: true, returning: false });
+    if (leftAlone)
+      await LeftAlone.bulkCreate([{ songId, key }], { ignoreDuplicates: true, returning: false });
     else await LeftAlone.destroy({ where: { songId, key } });
   }
 
   /** Sizes in bytes of originals, by hash. */
   async sizes(hashes: readonly string[]): Promise<Map<string, number>> {
-    const rows = await Original.findAll({ where: { sha256: { [Op.in]: [...new Set(hashes)] } }, attributes: ['sha256', 'size'], raw: true });
+    const rows = await Original.findAll({
+      where: { sha256: { [Op.in]: [...new Set(hashes)] } },
+      attributes: ['sha256', 'size'],
+      raw: true,
+    });
     return new Map(rows.map((r) => [r.sha256, r.size]));
   }
 
@@ -191,13 +282,17 @@ export class SongStore {
   /** Removes a song; gives when. It can be restored until it is purged. */
   async remove(id: string): Promise<Date> {
     const removedAt = new Date();
-    const [changed] = isId(id) ? await SongRecord.update({ removedAt }, { where: { id, removedAt: null } }) : [0];
+    const [changed] = isId(id)
+      ? await SongRecord.update({ removedAt }, { where: { id, removedAt: null } })
+      : [0];
     if (changed === 0) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
     return removedAt;
   }
 
   async restore(id: string): Promise<void> {
-    const [found] = isId(id) ? await SongRecord.update({ removedAt: null }, { where: { id } }) : [0];
+    const [found] = isId(id)
+      ? await SongRecord.update({ removedAt: null }, { where: { id } })
+      : [0];
     if (found === 0) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
   }
 }
@@ -205,31 +300,89 @@ export class SongStore {
 /** Revisions from `head` back to the first. */
 export function wayTo(parents: ReadonlyMap<number, number | null>, head: number): number[] {
   const way: number[] = [];
-  for (let at: number | null | undefined = head; at !== null && at !== undefined; at = parents.get(at)) way.push(at);
+  for (
+    let at: number | null | undefined = head;
+    at !== null && at !== undefined;
+    at = parents.get(at)
+  )
+    way.push(at);
   return way;
 }
 
 /** Locks the song for this transaction and makes sure that nobody changed it since `expected`. */
-async function lockedAt(songId: string, expected: number | undefined, transaction: Transaction): Promise<number> {
-  const record = await SongRecord.findOne({ where: { id: songId, removedAt: null }, lock: transaction.LOCK.UPDATE, transaction });
+async function lockedAt(
+  songId: string,
+  expected: number | undefined,
+  transaction: Transaction,
+): Promise<number> {
+  const record = await SongRecord.findOne({
+    where: { id: songId, removedAt: null },
+    lock: transaction.LOCK.UPDATE,
+    transaction,
+  });
   if (!record) throw new Refusal({ code: 'song-unknown', where: { id: songId } });
-  if (expected !== undefined && record.head !== expected) throw new Refusal({ code: 'revision-stale', where: { id: songId, field: 'revision' }, given: expected, head: record.head });
+  if (expected !== undefined && record.head !== expected)
+    throw new Refusal({
+      code: 'revision-stale',
+      where: { id: songId, field: 'revision' },
+      given: expected,
+      head: record.head,
+    });
   return record.head;
 }
 
-async function storeSong(song: NewSong, original: string, fileName: string, reading: ProblemText[], transaction: Transaction): Promise<string> {
+async function storeSong(
+  song: NewSong,
+  original: string,
+  fileName: string,
+  reading: ProblemText[],
+  transaction: Transaction,
+): Promise<string> {
   const id = randomUUID();
   const { first, split } = song;
-  await SongRecord.create({ id, original, title: (split ?? first).manifest.title, fileName, reading, head: split ? 1 : 0, removedAt: null }, { transaction });
+  await SongRecord.create(
+    {
+      id,
+      original,
+      title: (split ?? first).manifest.title,
+      fileName,
+      reading,
+      head: split ? 1 : 0,
+      removedAt: null,
+    },
+    { transaction },
+  );
   await storeRevision(id, 0, first, transaction);
   if (split) {
     await storeRevision(id, 1, split, transaction);
-    await Step.create({ songId: id, revision: 1, ...split.step }, { transaction, returning: false });
+    await Step.create(
+      { songId: id, revision: 1, ...split.step },
+      { transaction, returning: false },
+    );
   }
-  await noteUses(id, [...blobsOf(first.manifest), ...(split ? blobsOf(split.manifest) : [])], transaction);
+  await noteUses(
+    id,
+    [...blobsOf(first.manifest), ...(split ? blobsOf(split.manifest) : [])],
+    transaction,
+  );
   return id;
 }
 
-async function storeRevision(songId: string, number: number, { manifest, view }: MadeRevision, transaction: Transaction): Promise<void> {
-  await Revision.create({ songId, number, parent: number === 0 ? null : number - 1, depth: number, overview: view.overview, manifest }, { transaction, returning: false });
+async function storeRevision(
+  songId: string,
+  number: number,
+  { manifest, view }: MadeRevision,
+  transaction: Transaction,
+): Promise<void> {
+  await Revision.create(
+    {
+      songId,
+      number,
+      parent: number === 0 ? null : number - 1,
+      depth: number,
+      overview: view.overview,
+      manifest,
+    },
+    { transaction, returning: false },
+  );
 }

@@ -41,27 +41,48 @@ export class SongViews {
     let view = this.views.get(keyOf(record.id, number));
     if (!view || blobs.some((b) => !known.has(b))) {
       const missing = await this.songs.blobs.read(blobs.filter((b) => !known.has(b)));
-      const had = new Map([...known].map(([blob, { value }]) => [blob, { facts: value.facts, notes: value.content.notes }]));
+      const had = new Map(
+        [...known].map(([blob, { value }]) => [
+          blob,
+          { facts: value.facts, notes: value.content.notes },
+        ]),
+      );
       const worked = need(await this.pool.run('view', { manifest, blobs: missing, known: had }));
       view = worked.view;
       this.views.set(keyOf(record.id, number), view);
       this.facts.keep(worked.facts);
-      known = new Map([...known, ...worked.facts.map((f) => [f.blob, f as Fact & { kind: 'track' }] as const)]);
+      known = new Map([
+        ...known,
+        ...worked.facts.map((f) => [f.blob, f as Fact & { kind: 'track' }] as const),
+      ]);
     }
     const activity = await this.activity(blobs, view);
     const tracks = manifest.tracks.map(({ id, blob, parked }) => {
       const { facts, content } = known.get(blob)!.value;
-      return summaryOf({ id, facts, ...(parked ? { parked } : {}) }, manifest.encoding, content, activity.get(blob)!);
+      return summaryOf(
+        { id, facts, ...(parked ? { parked } : {}) },
+        manifest.encoding,
+        content,
+        activity.get(blob)!,
+      );
     });
     return { view, tracks };
   }
 
   /** How many notes of each track sound in each cell of the revision's bars. */
-  private async activity(blobs: readonly string[], { grid, timing }: RevisionView): Promise<Map<string, readonly number[]>> {
+  private async activity(
+    blobs: readonly string[],
+    { grid, timing }: RevisionView,
+  ): Promise<Map<string, readonly number[]>> {
     const found = await this.facts.read('activity', blobs);
     const stale = blobs.filter((b) => found.get(b)?.depends !== grid);
     if (stale.length > 0) {
-      const worked = need(await this.pool.run('activity', { blobs: await this.songs.blobs.read(stale), starts: timing.cellTicks }));
+      const worked = need(
+        await this.pool.run('activity', {
+          blobs: await this.songs.blobs.read(stale),
+          starts: timing.cellTicks,
+        }),
+      );
       this.facts.keep(worked);
       for (const fact of worked) found.set(fact.blob, fact as Fact & { kind: 'activity' });
     }

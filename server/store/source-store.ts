@@ -17,20 +17,34 @@ export class SourceStore {
 
   /** Those of the sources that are stored; a step says which it misses. A song that was removed is one as long as it is not purged. */
   async read(sources: readonly NamedSource[]): Promise<StoredSource[]> {
-    const stored = await Promise.all(sources.map((name) => ('original' in name ? this.file(name) : this.revision(name))));
+    const stored = await Promise.all(
+      sources.map((name) => ('original' in name ? this.file(name) : this.revision(name))),
+    );
     return stored.filter((source) => source !== undefined);
   }
 
-  private async file(name: Extract<NamedSource, { original: string }>): Promise<StoredSource | undefined> {
+  private async file(
+    name: Extract<NamedSource, { original: string }>,
+  ): Promise<StoredSource | undefined> {
     const file = await Original.findByPk(name.original);
-    return file ? { name, stored: { bytes: new Uint8Array(file.bytes), fileName: name.called ?? '' } } : undefined;
+    return file
+      ? { name, stored: { bytes: new Uint8Array(file.bytes), fileName: name.called ?? '' } }
+      : undefined;
   }
 
-  private async revision(name: Extract<NamedSource, { song: string }>): Promise<StoredSource | undefined> {
-    const revision = await Revision.findOne({ where: { songId: name.song, number: name.revision }, attributes: ['manifest'] });
+  private async revision(
+    name: Extract<NamedSource, { song: string }>,
+  ): Promise<StoredSource | undefined> {
+    const revision = await Revision.findOne({
+      where: { songId: name.song, number: name.revision },
+      attributes: ['manifest'],
+    });
     if (!revision) return undefined;
     const { manifest } = revision;
-    const [blobs, known] = await Promise.all([this.blobs.read(blobsOf(manifest)), this.facts.known(manifest.tracks.map((t) => t.blob))]);
+    const [blobs, known] = await Promise.all([
+      this.blobs.read(blobsOf(manifest)),
+      this.facts.known(manifest.tracks.map((t) => t.blob)),
+    ]);
     return { name, stored: { manifest, blobs, known } };
   }
 }

@@ -23,7 +23,10 @@ export class WorkPool {
     });
   }
 
-  async run<N extends Name>(name: N, input: Parameters<Tasks[N]>[0]): Promise<Awaited<ReturnType<Tasks[N]>> | Result<never>> {
+  async run<N extends Name>(
+    name: N,
+    input: Parameters<Tasks[N]>[0],
+  ): Promise<Awaited<ReturnType<Tasks[N]>> | Result<never>> {
     // Only a file is somebody else's; steps and handoffs work on what has been read within its limit, and a whole file may be written and read back.
     const timeoutMs = name === 'readFile' ? this.timeoutMs : this.timeoutMs * 4;
     const stopped = name === 'readFile' ? 'reading-stopped' : 'work-stopped';
@@ -31,9 +34,20 @@ export class WorkPool {
     try {
       return (await this.pool.run(input, { name, signal: stop })) as Awaited<ReturnType<Tasks[N]>>;
     } catch (error) {
-      if (stop.aborted) return refused({ code: stopped, where: {}, why: `more than ${timeoutMs / 1000} seconds of work` });
-      if (isCode(error, 'ERR_WORKER_OUT_OF_MEMORY') || isTooMuch(error)) return refused({ code: stopped, where: {}, why: 'more memory than a task may use' });
-      if (error instanceof Error && /queue/i.test(error.name + error.message) && this.pool.queueSize >= 200) return refused({ code: 'busy', where: {} });
+      if (stop.aborted)
+        return refused({
+          code: stopped,
+          where: {},
+          why: `more than ${timeoutMs / 1000} seconds of work`,
+        });
+      if (isCode(error, 'ERR_WORKER_OUT_OF_MEMORY') || isTooMuch(error))
+        return refused({ code: stopped, where: {}, why: 'more memory than a task may use' });
+      if (
+        error instanceof Error &&
+        /queue/i.test(error.name + error.message) &&
+        this.pool.queueSize >= 200
+      )
+        return refused({ code: 'busy', where: {} });
       throw error;
     }
   }
@@ -43,7 +57,12 @@ export class WorkPool {
   }
 }
 
-const isCode = (error: unknown, code: string): boolean => error instanceof Error && 'code' in error && error.code === code;
+const isCode = (error: unknown, code: string): boolean =>
+  error instanceof Error && 'code' in error && error.code === code;
 
 /** Buffers and lists that cannot be as long as they would have to be. Any other RangeError is a defect. */
-const isTooMuch = (error: unknown): boolean => error instanceof RangeError && /allocation|Invalid (typed )?array (buffer )?length|Invalid string length|Map maximum size|Set maximum size/i.test(error.message);
+const isTooMuch = (error: unknown): boolean =>
+  error instanceof RangeError &&
+  /allocation|Invalid (typed )?array (buffer )?length|Invalid string length|Map maximum size|Set maximum size/i.test(
+    error.message,
+  );

@@ -22,13 +22,19 @@ const sizeOfEvents = ({ count, pool }: Events): number => count * bytesARow + po
 const mostLooks = 4000;
 
 const sha256 = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
-const ports: Ports = { sha256, decoded: new KeptLately(mostDecodedBytes, sizeOfEvents), looks: new KeptLately(mostLooks, () => 1) };
+const ports: Ports = {
+  sha256,
+  decoded: new KeptLately(mostDecodedBytes, sizeOfEvents),
+  looks: new KeptLately(mostLooks, () => 1),
+};
 
-export const readFile = (input: Parameters<typeof intake.readFile>[0]) => intake.readFile(input, ports);
+export const readFile = (input: Parameters<typeof intake.readFile>[0]) =>
+  intake.readFile(input, ports);
 export const step = (input: stepping.StepInput) => stepping.step(input, ports);
 export const look = (input: looking.LookInput) => ok(looking.look(input, ports));
 export const view = (input: Parameters<typeof viewing.view>[0]) => ok(viewing.view(input, ports));
-export const activity = (input: Parameters<typeof viewing.activity>[0]) => ok(viewing.activity(input, ports));
+export const activity = (input: Parameters<typeof viewing.activity>[0]) =>
+  ok(viewing.activity(input, ports));
 export const handoff = (input: handing.HandoffInput) => handing.handoff(input, ports);
 
 interface Stored {
@@ -38,10 +44,15 @@ interface Stored {
 }
 
 /** Every tempo of a revision, as two lists. */
-export function tempos({ manifest, blobs, known }: Stored): Result<{ ticks: number[]; tempos: number[] }> {
+export function tempos({
+  manifest,
+  blobs,
+  known,
+}: Stored): Result<{ ticks: number[]; tempos: number[] }> {
   const points = timingOf(fromManifest(manifest, blobs, ports, factsIn(known)).song).tempos;
   return ok({ ticks: points.map((p) => p.atTick), tempos: points.map((p) => p.tempo) });
 }
 
 /** The map of a revision as a MIDI file without notes. */
-export const mapFile = ({ manifest, blobs }: Stored): Result<Uint8Array> => mapAlone(fromManifest(manifest, blobs, ports).song);
+export const mapFile = ({ manifest, blobs }: Stored): Result<Uint8Array> =>
+  mapAlone(fromManifest(manifest, blobs, ports).song);

@@ -1,7 +1,10 @@
 import { readIndependently } from '../support/independent.ts';
 import { demo, expect, expectAccessible, row, test } from './fixture.ts';
 
-test('the worst file is cleaned from its findings alone, each step seen before it is taken', async ({ page, api }) => {
+test('the worst file is cleaned from its findings alone, each step seen before it is taken', async ({
+  page,
+  api,
+}) => {
   const file = demo('instrument capture.mid');
   const { id } = await api.bring('capture.mid', file);
   await page.goto(`/songs/${id}`);
@@ -19,7 +22,10 @@ test('the worst file is cleaned from its findings alone, each step seen before i
     await expect(findings.getByRole('heading')).not.toHaveText(before!);
   }
   await expect(findings).toContainText('Nothing to settle');
-  const notes = (bytes: Uint8Array): string[][] => readIndependently(bytes).tracks.map((t) => t.filter((e) => / [89]/.test(e)).map((e) => e.slice(0, -2)));
+  const notes = (bytes: Uint8Array): string[][] =>
+    readIndependently(bytes).tracks.map((t) =>
+      t.filter((e) => / [89]/.test(e)).map((e) => e.slice(0, -2)),
+    );
   const { bytes, handoff } = await api.handOff(id);
   expect(notes(bytes)).toEqual(notes(file));
   expect(handoff.slip.proof.holds).toBe(true);
@@ -27,7 +33,10 @@ test('the worst file is cleaned from its findings alone, each step seen before i
   expect(bytes.length).toBeLessThan(file.length / 4);
 });
 
-test('a part is cleaned by hand: only its notes, in some bars, an octave down', async ({ page, api }) => {
+test('a part is cleaned by hand: only its notes, in some bars, an octave down', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('hand.mid', demo('instrument capture.mid'));
   await page.goto(`/songs/${id}`);
   await row(page, 'Track 1').click();
@@ -54,12 +63,18 @@ test('a part is cleaned by hand: only its notes, in some bars, an octave down', 
   await api.send('POST', `/api/songs/${id}/redo`, {});
   const [, part] = readIndependently((await api.handOff(id)).bytes).tracks;
   const [, before] = readIndependently(demo('instrument capture.mid')).tracks;
-  const keys = (events: readonly string[]): number[] => events.filter((e) => / 90/.test(e)).map((e) => Number.parseInt(e.split(' ')[1]!.slice(2, 4), 16));
+  const keys = (events: readonly string[]): number[] =>
+    events
+      .filter((e) => / 90/.test(e))
+      .map((e) => Number.parseInt(e.split(' ')[1]!.slice(2, 4), 16));
   expect(keys(part!)).toEqual(keys(before!).map((k, i) => (i < 4 ? k - 12 : k)));
   expect(part!.some((e) => / [abcde]0/.test(e))).toBe(false);
 });
 
-test('the whole of the worst file is cleaned by hand: only notes are left, and their velocities come to life', async ({ page, api }) => {
+test('the whole of the worst file is cleaned by hand: only notes are left, and their velocities come to life', async ({
+  page,
+  api,
+}) => {
   const file = demo('instrument capture.mid');
   const { id } = await api.bring('whole.mid', file);
   await page.goto(`/songs/${id}`);
@@ -72,12 +87,22 @@ test('the whole of the worst file is cleaned by hand: only notes are left, and t
     await expect(step).toHaveCount(0);
   };
   await take(/^Keep only notes …/);
-  await take(/^Randomise velocity …/, () => step.getByRole('spinbutton', { name: /^Spread/ }).fill('20'));
+  await take(/^Randomise velocity …/, () =>
+    step.getByRole('spinbutton', { name: /^Spread/ }).fill('20'),
+  );
   const after = readIndependently((await api.handOff(id)).bytes);
-  const notes = (tracks: readonly (readonly string[])[]): string[][] => tracks.map((t) => t.filter((e) => / [89]/.test(e)).map((e) => e.slice(0, -2)));
+  const notes = (tracks: readonly (readonly string[])[]): string[][] =>
+    tracks.map((t) => t.filter((e) => / [89]/.test(e)).map((e) => e.slice(0, -2)));
   expect(notes(after.tracks)).toEqual(notes(readIndependently(file).tracks));
   expect(after.tracks.flat().filter((e) => / ([abcde]|f0)/.test(e))).toEqual([]);
-  expect(new Set(after.tracks.flat().filter((e) => / 9/.test(e)).map((e) => e.slice(-2))).size).toBeGreaterThan(10);
+  expect(
+    new Set(
+      after.tracks
+        .flat()
+        .filter((e) => / 9/.test(e))
+        .map((e) => e.slice(-2)),
+    ).size,
+  ).toBeGreaterThan(10);
 });
 
 test('a finding that is meant to be is left alone and stays so', async ({ page, api }) => {
@@ -85,7 +110,11 @@ test('a finding that is meant to be is left alone and stays so', async ({ page, 
   await page.goto(`/songs/${id}`);
   const findings = page.getByRole('region', { name: 'Findings' });
   // A finding is opened at its place: its bars become those of the scope.
-  await findings.getByRole('listitem').filter({ hasText: 'rest stand' }).getByRole('button', { name: 'Show' }).click();
+  await findings
+    .getByRole('listitem')
+    .filter({ hasText: 'rest stand' })
+    .getByRole('button', { name: 'Show' })
+    .click();
   await page.getByRole('button', { name: /^Bars? 1/ }).click();
   const doubled = findings.getByRole('listitem').filter({ hasText: 'doubles' });
   await doubled.getByRole('button', { name: 'Leave' }).click();

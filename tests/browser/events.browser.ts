@@ -1,7 +1,10 @@
 import { readIndependently } from '../support/independent.ts';
 import { choose, demo, expect, expectAccessible, row, test } from './fixture.ts';
 
-test('the event list shows every event by name, filters, and deletes exactly what is chosen', async ({ page, api }) => {
+test('the event list shows every event by name, filters, and deletes exactly what is chosen', async ({
+  page,
+  api,
+}) => {
   const file = demo('The Lantern Ferry.mid');
   const before = readIndependently(file).tracks;
   const { id } = await api.bring('events.mid', file);
@@ -21,7 +24,11 @@ test('the event list shows every event by name, filters, and deletes exactly wha
   await list.getByRole('option').first().click();
   await page.keyboard.press('Shift+ArrowDown');
   await page.keyboard.press('Delete');
-  await expect(page.getByText('Deleted 2 notes in Clarinet').or(page.getByText('Deleted 2 events in Clarinet'))).toBeVisible();
+  await expect(
+    page
+      .getByText('Deleted 2 notes in Clarinet')
+      .or(page.getByText('Deleted 2 events in Clarinet')),
+  ).toBeVisible();
   await expect(page.getByText(`${shown - 2} events`)).toBeVisible();
   const after = readIndependently((await api.handOff(id)).bytes).tracks;
   expect(after.filter((_, i) => i !== 2)).toEqual(before.filter((_, i) => i !== 2));

@@ -8,10 +8,27 @@ import { choose, expect, expectAccessible, test } from './fixture.ts';
 
 /** Four notes a bar apart at 96 PPQ, a quarter long, and some expression. */
 function fourNotes(): Uint8Array {
-  const notes = [60, 62, 64, 65].flatMap((key, i) => [channelEvent(i * 384, 0x90, key, 60 + i), channelEvent(i * 384 + 96, 0x80, key, 64)]);
-  const map = eventsFrom([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)), metaEvent(1536, meta.endOfTrack)]);
-  const part = eventsFrom([metaEvent(0, meta.trackName, encodeText('Oboe')), ...Array.from({ length: 32 }, (_, i) => channelEvent(i * 48, 0xb0, 11, 40 + i)), ...notes, metaEvent(1536, meta.endOfTrack)]);
-  return writeSmf({ format: 1, division: { kind: 'ppq', ticksPerQuarter: 96 }, headerExtra: new Uint8Array(0), tracks: [{ events: map }, { events: part }], alienChunks: [] });
+  const notes = [60, 62, 64, 65].flatMap((key, i) => [
+    channelEvent(i * 384, 0x90, key, 60 + i),
+    channelEvent(i * 384 + 96, 0x80, key, 64),
+  ]);
+  const map = eventsFrom([
+    metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20)),
+    metaEvent(1536, meta.endOfTrack),
+  ]);
+  const part = eventsFrom([
+    metaEvent(0, meta.trackName, encodeText('Oboe')),
+    ...Array.from({ length: 32 }, (_, i) => channelEvent(i * 48, 0xb0, 11, 40 + i)),
+    ...notes,
+    metaEvent(1536, meta.endOfTrack),
+  ]);
+  return writeSmf({
+    format: 1,
+    division: { kind: 'ppq', ticksPerQuarter: 96 },
+    headerExtra: new Uint8Array(0),
+    tracks: [{ events: map }, { events: part }],
+    alienChunks: [],
+  });
 }
 
 const part = (bytes: Uint8Array): readonly string[] => readIndependently(bytes).tracks[1]!;
@@ -26,7 +43,11 @@ async function place(page: Page, tick: number, key: number): Promise<{ x: number
   return { x: box.x + (tick / (16 * 384)) * box.width, y: box.y + (top - key + 0.5) * rows };
 }
 
-async function drag(page: Page, from: { x: number; y: number }, to: { x: number; y: number }): Promise<void> {
+async function drag(
+  page: Page,
+  from: { x: number; y: number },
+  to: { x: number; y: number },
+): Promise<void> {
   await page.mouse.move(from.x, from.y);
   await page.mouse.down();
   await page.mouse.move((from.x + to.x) / 2, (from.y + to.y) / 2, { steps: 3 });
@@ -34,7 +55,10 @@ async function drag(page: Page, from: { x: number; y: number }, to: { x: number;
   await page.mouse.up();
 }
 
-test('notes are moved, stretched, drawn, made louder and deleted on the plane, and the file has just that', async ({ page, api }) => {
+test('notes are moved, stretched, drawn, made louder and deleted on the plane, and the file has just that', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('four.mid', fourNotes());
   await page.goto(`/songs/${id}/notes`);
   const plane = page.getByRole('application');
@@ -42,7 +66,10 @@ test('notes are moved, stretched, drawn, made louder and deleted on the plane, a
   await expectAccessible(page);
   const steps = async (n: number): Promise<void> => {
     await expect(page.getByRole('link', { name: 'History' })).toContainText(`${n} step`);
-    await expect(page.getByRole('main', { name: 'Note view' })).toHaveAttribute('aria-busy', 'false');
+    await expect(page.getByRole('main', { name: 'Note view' })).toHaveAttribute(
+      'aria-busy',
+      'false',
+    );
   };
   // The first note two steps of the grid (a sixteenth is 24 ticks) later and three keys up.
   await drag(page, await place(page, 30, 60), await place(page, 30 + 48, 63));
@@ -64,10 +91,22 @@ test('notes are moved, stretched, drawn, made louder and deleted on the plane, a
   await page.getByRole('button', { name: 'Draw' }).click();
   await drag(page, await place(page, 1536 + 10, 62), await place(page, 1536 + 97, 62));
   await steps(6);
-  expect(notes((await api.handOff(id)).bytes)).toEqual(['48 904b41', '168 804b40', '384 903e3d', '480 803e40', '768 90403e', '864 804040', '1536 903e3f', '1632 803e40']);
+  expect(notes((await api.handOff(id)).bytes)).toEqual([
+    '48 904b41',
+    '168 804b40',
+    '384 903e3d',
+    '480 803e40',
+    '768 90403e',
+    '864 804040',
+    '1536 903e3f',
+    '1632 803e40',
+  ]);
 });
 
-test('keys pressed one after the other all count, whatever is on its way, and a run of them is one step', async ({ page, api }) => {
+test('keys pressed one after the other all count, whatever is on its way, and a run of them is one step', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('four.mid', fourNotes());
   await page.goto(`/songs/${id}/notes`);
   const plane = page.getByRole('application');
@@ -83,7 +122,9 @@ test('keys pressed one after the other all count, whatever is on its way, and a 
   await page.keyboard.press('Alt+ArrowUp');
   // To the last note, which goes.
   for (const key of ['.', '.', '.', 'Delete']) await page.keyboard.press(key);
-  await expect.poll(async () => notes((await api.handOff(id)).bytes)).toEqual(['192 903d41', '288 803d40', '384 903e3d', '480 803e40', '768 90403e', '864 804040']);
+  await expect
+    .poll(async () => notes((await api.handOff(id)).bytes))
+    .toEqual(['192 903d41', '288 803d40', '384 903e3d', '480 803e40', '768 90403e', '864 804040']);
   expect((await api.song(id)).steps).toBeLessThan(9);
 });
 
@@ -94,7 +135,9 @@ test('notes moved by keys are moved, though the view is left at once', async ({ 
   const first = await place(page, 30, 60);
   await page.mouse.click(first.x, first.y);
   await page.keyboard.press('ArrowRight');
-  await page.evaluate(() => document.querySelector<HTMLAnchorElement>('a[href$="/history"]')!.click());
+  await page.evaluate(() =>
+    document.querySelector<HTMLAnchorElement>('a[href$="/history"]')!.click(),
+  );
   await expect.poll(async () => notes((await api.handOff(id)).bytes)[0]).toBe('24 903c3c');
 });
 
@@ -109,7 +152,11 @@ test('velocities follow a stroke, and a rectangle selects', async ({ page, api }
   await expect(page.getByText(/Drew the velocity of 2 notes/)).toBeVisible();
   await drag(page, await place(page, 700, 67), await place(page, 1300, 61));
   await expect(page.getByText('2 notes selected')).toBeVisible();
-  expect(notes((await api.handOff(id)).bytes).filter((e) => e.includes(' 90')).map((e) => e.slice(-2))).toEqual(['7f', '7f', '3e', '3f']);
+  expect(
+    notes((await api.handOff(id)).bytes)
+      .filter((e) => e.includes(' 90'))
+      .map((e) => e.slice(-2)),
+  ).toEqual(['7f', '7f', '3e', '3f']);
 });
 
 test('a lane is drawn, erased, parked and unparked', async ({ page, api }) => {
@@ -120,12 +167,15 @@ test('a lane is drawn, erased, parked and unparked', async ({ page, api }) => {
   await expectAccessible(page);
   const box = (await lane.boundingBox())!;
   const x = (tick: number): number => box.x + (tick / (16 * 384)) * box.width;
-  const expression = async (): Promise<string[]> => part((await api.handOff(id)).bytes).filter((e) => e.includes('b00b'));
+  const expression = async (): Promise<string[]> =>
+    part((await api.handOff(id)).bytes).filter((e) => e.includes('b00b'));
   await drag(page, { x: x(384), y: box.y + 3 }, { x: x(768), y: box.y + 3 });
   await expect(page.getByText(/Drew expression in Oboe/)).toBeVisible();
   const drawn = await expression();
   expect(drawn.filter((e) => e.endsWith('7f'))).toHaveLength(1);
-  expect(drawn.filter((e) => Number(e.split(' ')[0]) > 400 && Number(e.split(' ')[0]) < 760)).toEqual([]);
+  expect(
+    drawn.filter((e) => Number(e.split(' ')[0]) > 400 && Number(e.split(' ')[0]) < 760),
+  ).toEqual([]);
   await page.getByRole('button', { name: 'Erase' }).click();
   await drag(page, { x: x(1000), y: box.y + 20 }, { x: x(1700), y: box.y + 20 });
   await expect(page.getByText(/Erased expression in Oboe/)).toBeVisible();
@@ -140,7 +190,10 @@ test('a lane is drawn, erased, parked and unparked', async ({ page, api }) => {
   expect(await expression()).toEqual(left);
 });
 
-test('events are edited in place and inserted, and what cannot be is told', async ({ page, api }) => {
+test('events are edited in place and inserted, and what cannot be is told', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('four.mid', fourNotes());
   await page.goto(`/songs/${id}/events`);
   await choose(page.getByRole('combobox', { name: 'Show' }), 'notes');
@@ -171,12 +224,19 @@ test('events are edited in place and inserted, and what cannot be is told', asyn
   await expect(page.getByText('2 events')).toBeVisible();
 });
 
-test('dragging on the bar strip sets the bars that steps and lists work on', async ({ page, api }) => {
+test('dragging on the bar strip sets the bars that steps and lists work on', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('four.mid', fourNotes());
   await page.goto(`/songs/${id}/events`);
   const strip = page.getByRole('slider', { name: 'Place in the bars' });
   const box = (await strip.boundingBox())!;
-  await drag(page, { x: box.x + box.width * 0.3, y: box.y + 40 }, { x: box.x + box.width * 0.7, y: box.y + 40 });
+  await drag(
+    page,
+    { x: box.x + box.width * 0.3, y: box.y + 40 },
+    { x: box.x + box.width * 0.7, y: box.y + 40 },
+  );
   await expect(page.getByText(/, bars 2 to 3;/)).toBeVisible();
   await choose(page.getByRole('combobox', { name: 'Show' }), 'notes');
   await expect(page.getByText('2 events')).toBeVisible();
@@ -187,7 +247,11 @@ test('dragging on the bar strip sets the bars that steps and lists work on', asy
   await expect(step).toContainText('Only in bars 2 to 3');
   await step.getByRole('button', { name: 'Do it' }).click();
   await expect(step).toHaveCount(0);
-  expect(notes((await api.handOff(id)).bytes).filter((e) => e.includes(' 90')).map((e) => e.split(' ')[1]!.slice(2, 4))).toEqual(['3c', '4a', '4c', '41']);
+  expect(
+    notes((await api.handOff(id)).bytes)
+      .filter((e) => e.includes(' 90'))
+      .map((e) => e.split(' ')[1]!.slice(2, 4)),
+  ).toEqual(['3c', '4a', '4c', '41']);
   await page.getByRole('button', { name: 'Bars 2 to 3' }).click();
   await expect(page.getByRole('button', { name: 'Bars 2 to 3' })).toHaveCount(0);
 });
@@ -197,7 +261,11 @@ test('selected bars go where a step, an undo and a redo move the music', async (
   await page.goto(`/songs/${id}`);
   const strip = page.getByRole('slider', { name: 'Place in the bars' });
   const box = (await strip.boundingBox())!;
-  await drag(page, { x: box.x + box.width * 0.3, y: box.y + 40 }, { x: box.x + box.width * 0.7, y: box.y + 40 });
+  await drag(
+    page,
+    { x: box.x + box.width * 0.3, y: box.y + 40 },
+    { x: box.x + box.width * 0.7, y: box.y + 40 },
+  );
   await expect(page.getByRole('button', { name: 'Bars 2 to 3' })).toBeVisible();
   await page.getByRole('button', { name: /^Add, drop or mark a lead-in/ }).click();
   await page.getByRole('region', { name: 'Step' }).getByRole('button', { name: 'Do it' }).click();

@@ -11,7 +11,13 @@ const ear = (): void => {
     if (to === this.context.destination) {
       const analyser = new AnalyserNode(this.context as AudioContext, { fftSize: 2048 });
       connect.call(this, analyser);
-      Object.assign(globalThis, { loudness: () => ((samples) => (analyser.getFloatTimeDomainData(samples), Math.max(...samples.map(Math.abs))))(new Float32Array(2048)) });
+      Object.assign(globalThis, {
+        loudness: () =>
+          ((samples) => (
+            analyser.getFloatTimeDomainData(samples),
+            Math.max(...samples.map(Math.abs))
+          ))(new Float32Array(2048)),
+      });
     }
     return connect.call(this, to);
   } as typeof AudioNode.prototype.connect;
@@ -20,10 +26,16 @@ const ear = (): void => {
 /** Keeps the first time that is shown as heard: a test that looks late still learns where playing began. */
 const witness = (): void => {
   const page = globalThis as unknown as { firstHeard?: string | undefined };
-  new MutationObserver(() => (page.firstHeard ??= document.querySelector('[data-testid=heard]')?.textContent || undefined)).observe(document, { subtree: true, childList: true, characterData: true });
+  new MutationObserver(
+    () =>
+      (page.firstHeard ??= document.querySelector('[data-testid=heard]')?.textContent || undefined),
+  ).observe(document, { subtree: true, childList: true, characterData: true });
 };
 
-test('a song is played from the bars of the scope, heard, followed on the strip, and paused', async ({ page, api }) => {
+test('a song is played from the bars of the scope, heard, followed on the strip, and paused', async ({
+  page,
+  api,
+}) => {
   test.skip(!sounds(), 'no sounds are installed');
   await page.addInitScript(ear);
   await page.addInitScript(witness);
@@ -32,7 +44,12 @@ test('a song is played from the bars of the scope, heard, followed on the strip,
   const loudest = async (): Promise<number> => {
     let most = 0;
     for (let i = 0; i < 20; i++) {
-      most = Math.max(most, await page.evaluate(() => (globalThis as unknown as { loudness?: () => number }).loudness?.() ?? 0));
+      most = Math.max(
+        most,
+        await page.evaluate(
+          () => (globalThis as unknown as { loudness?: () => number }).loudness?.() ?? 0,
+        ),
+      );
       await page.waitForTimeout(50);
     }
     return most;
@@ -47,7 +64,9 @@ test('a song is played from the bars of the scope, heard, followed on the strip,
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   await expect.poll(loudest).toBeGreaterThan(0.005);
-  expect(await page.evaluate(() => (globalThis as unknown as { firstHeard?: string }).firstHeard)).toMatch(/^0:5[3-5]/);
+  expect(
+    await page.evaluate(() => (globalThis as unknown as { firstHeard?: string }).firstHeard),
+  ).toMatch(/^0:5[3-5]/);
   await expect(page.getByTestId('playhead')).toBeVisible();
   // A step while it plays: the sound goes on with the song as it is now.
   await page.getByRole('button', { name: /^Transpose/ }).click();
@@ -66,7 +85,16 @@ test('a file whose ticks are parts of frames is played by its own clock', async 
   test.skip(!sounds(), 'no sounds are installed');
   // 25 frames of 40 ticks: ten seconds of music.
   const notes = Array.from({ length: 20 }, (_, i) => note(i * 500, 400, 60 + (i % 12))).flat();
-  const { id } = await api.bring('frames.mid', writeSmf({ format: 1, division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 }, headerExtra: new Uint8Array(0), alienChunks: [], tracks: [{ events: eventsFrom(notes) }] }));
+  const { id } = await api.bring(
+    'frames.mid',
+    writeSmf({
+      format: 1,
+      division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 },
+      headerExtra: new Uint8Array(0),
+      alienChunks: [],
+      tracks: [{ events: eventsFrom(notes) }],
+    }),
+  );
   await page.goto(`/songs/${id}`);
   await page.getByRole('button', { name: 'Play' }).click();
   await expect(page.getByTestId('heard')).toHaveText('0:03', { timeout: 20_000 });

@@ -1,14 +1,29 @@
 import { readIndependently } from '../support/independent.ts';
-import { choose, asFile, demo, downloaded, drop, expect, expectAccessible, names, row, test } from './fixture.ts';
+import {
+  choose,
+  asFile,
+  demo,
+  downloaded,
+  drop,
+  expect,
+  expectAccessible,
+  names,
+  row,
+  test,
+} from './fixture.ts';
 
 const hex = (text: string): string => Buffer.from(text).toString('hex');
 
-test('a file dropped on the page is looked over, renamed, reordered, cut down, undone, redone and downloaded with exactly that difference', async ({ page }) => {
+test('a file dropped on the page is looked over, renamed, reordered, cut down, undone, redone and downloaded with exactly that difference', async ({
+  page,
+}) => {
   const file = demo('The Lantern Ferry.mid');
   const before = readIndependently(file).tracks;
   await page.goto('/');
   await drop(page, { name: 'The Lantern Ferry.mid', bytes: file });
-  await expect(page.getByRole('main', { name: 'Bring in' })).toContainText('12 parts with 3,687 notes');
+  await expect(page.getByRole('main', { name: 'Bring in' })).toContainText(
+    '12 parts with 3,687 notes',
+  );
   await expect(page.getByText('None. It is written as the specification wants it.')).toBeVisible();
   await page.getByRole('link', { name: 'Look it over' }).click();
   await expect(page.locator('tr[data-track]')).toHaveCount(13);
@@ -28,7 +43,23 @@ test('a file dropped on the page is looked over, renamed, reordered, cut down, u
   await page.mouse.move(from.x + 4, from.y - 30, { steps: 4 });
   await page.mouse.move(from.x + 4, target.y + 8, { steps: 12 });
   await page.mouse.up();
-  await expect.poll(() => names(page)).toEqual(['The Lantern Ferry', 'Ferryman ♪', 'Double Bass', 'Clarinet', 'Bass Clarinet', 'Accordion', 'Marimba', 'Toy Piano', 'Glass Harmonica', 'Violin', 'Viola', 'Hand Drums', 'Cello']);
+  await expect
+    .poll(() => names(page))
+    .toEqual([
+      'The Lantern Ferry',
+      'Ferryman ♪',
+      'Double Bass',
+      'Clarinet',
+      'Bass Clarinet',
+      'Accordion',
+      'Marimba',
+      'Toy Piano',
+      'Glass Harmonica',
+      'Violin',
+      'Viola',
+      'Hand Drums',
+      'Cello',
+    ]);
 
   // Remove two at once, undo, redo.
   await row(page, 'Marimba').click();
@@ -45,16 +76,29 @@ test('a file dropped on the page is looked over, renamed, reordered, cut down, u
   await page.getByRole('button', { name: 'Make the file' }).click();
   await expect(page.getByText(/Read back: 11 tracks/)).toBeVisible();
   await expect(page.getByRole('article', { name: 'Slip' })).toContainText('Marimba');
-  const got = await downloaded(page, () => page.getByRole('link', { name: 'Download', exact: true }).click());
+  const got = await downloaded(page, () =>
+    page.getByRole('link', { name: 'Download', exact: true }).click(),
+  );
   expect(got.name).toBe('The Lantern Ferry.mid');
-  const renamed = before[1]!.map((e) => (e.startsWith('0 ff03') ? `0 ff03 ${hex('Ferryman ♪')}` : e));
-  expect(readIndependently(got.bytes).tracks).toEqual([before[0], renamed, before[12], ...[2, 3, 4, 7, 8, 9, 10, 11].map((i) => before[i])]);
+  const renamed = before[1]!.map((e) =>
+    e.startsWith('0 ff03') ? `0 ff03 ${hex('Ferryman ♪')}` : e,
+  );
+  expect(readIndependently(got.bytes).tracks).toEqual([
+    before[0],
+    renamed,
+    before[12],
+    ...[2, 3, 4, 7, 8, 9, 10, 11].map((i) => before[i]),
+  ]);
 
   // The history tells it all, and the original is still what came.
   await page.getByRole('link', { name: /History/ }).click();
-  await expect(page.getByRole('main', { name: 'History' })).toContainText('Removed Marimba, Toy Piano');
+  await expect(page.getByRole('main', { name: 'History' })).toContainText(
+    'Removed Marimba, Toy Piano',
+  );
   await page.getByRole('link', { name: /Bring in/ }).click();
-  const original = await downloaded(page, () => page.getByRole('link', { name: 'Original' }).click());
+  const original = await downloaded(page, () =>
+    page.getByRole('link', { name: 'Original' }).click(),
+  );
   expect(original.bytes).toEqual(file);
 });
 
@@ -72,7 +116,9 @@ test('everything on the sheet works by keys alone', async ({ page, api }) => {
   await page.locator('tr[data-track]').nth(2).focus();
   await page.keyboard.press('Space');
   await page.keyboard.press('Alt+ArrowUp');
-  await expect.poll(async () => (await names(page)).slice(0, 3)).toEqual(['The Lantern Ferry', 'Klarinette', 'Voice']);
+  await expect
+    .poll(async () => (await names(page)).slice(0, 3))
+    .toEqual(['The Lantern Ferry', 'Klarinette', 'Voice']);
   await page.keyboard.press('Delete');
   await expect(page.locator('tr[data-track]')).toHaveCount(12);
   await page.keyboard.press('Control+k');
@@ -80,10 +126,17 @@ test('everything on the sheet works by keys alone', async ({ page, api }) => {
   await page.keyboard.press('Enter');
   await expect(page.locator('tr[data-track]')).toHaveCount(13);
   const song = await api.song(id);
-  expect(song.tracks.map((t) => t.name).slice(0, 3)).toEqual(['The Lantern Ferry', 'Klarinette', 'Voice']);
+  expect(song.tracks.map((t) => t.name).slice(0, 3)).toEqual([
+    'The Lantern Ferry',
+    'Klarinette',
+    'Voice',
+  ]);
 });
 
-test('several tracks are numbered in one go, and the song is named in place', async ({ page, api }) => {
+test('several tracks are numbered in one go, and the song is named in place', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('phone.mid', demo('phone sketch.mid'));
   await page.goto(`/songs/${id}`);
   await expect(page.getByText('no name')).toHaveCount(4);
@@ -92,7 +145,9 @@ test('several tracks are numbered in one go, and the song is named in place', as
   await page.getByRole('button', { name: 'Rename' }).click();
   await page.getByRole('textbox', { name: 'Name of 4 tracks' }).fill('Sketch {n}');
   await page.keyboard.press('Enter');
-  await expect.poll(() => names(page)).toEqual(['song map', 'Sketch 1', 'Sketch 2', 'Sketch 3', 'Sketch 4']);
+  await expect
+    .poll(() => names(page))
+    .toEqual(['song map', 'Sketch 1', 'Sketch 2', 'Sketch 3', 'Sketch 4']);
   await page.getByRole('button', { name: 'phone' }).click();
   await page.getByRole('textbox', { name: 'Name of the song' }).fill('Ferry sketch');
   await page.keyboard.press('Enter');
@@ -100,15 +155,25 @@ test('several tracks are numbered in one go, and the song is named in place', as
   await expect(page).toHaveTitle('Ferry sketch · Amber Satchel');
 });
 
-test('many files come in at once with progress; what is no MIDI file is named, the damaged one is explained', async ({ page }) => {
+test('many files come in at once with progress; what is no MIDI file is named, the damaged one is explained', async ({
+  page,
+}) => {
   await page.goto('/');
   const files = ['phone sketch.mid', 'damaged copy.mid', 'market groove.mid'].map((n) => asFile(n));
-  await page.getByTestId('files').setInputFiles([...files, asFile('holiday.zip', Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0, 0, 0))]);
+  await page
+    .getByTestId('files')
+    .setInputFiles([...files, asFile('holiday.zip', Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0, 0, 0))]);
   await expect(page.getByText('4 files done')).toBeVisible();
-  await expect(page.getByRole('region', { name: 'Arriving' })).toContainText('it looks like a zip archive');
-  await expect(page.getByRole('region', { name: 'Arriving' })).toContainText('Unpack it and bring in the MIDI files inside.');
+  await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
+    'it looks like a zip archive',
+  );
+  await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
+    'Unpack it and bring in the MIDI files inside.',
+  );
   await page.getByRole('link', { name: 'damaged copy.mid' }).click();
-  await expect(page.getByRole('region', { name: 'Faults' })).toContainText('The file ends inside a chunk');
+  await expect(page.getByRole('region', { name: 'Faults' })).toContainText(
+    'The file ends inside a chunk',
+  );
   await expect(page.getByRole('region', { name: 'Faults' })).toContainText('track 13');
 });
 
@@ -123,9 +188,18 @@ test('a song removed by mistake is brought back', async ({ page, api }) => {
   await expect(page.getByRole('link', { name: 'oops', exact: true })).toBeVisible();
 });
 
-test('hundreds of songs: found, ordered, and only those in view are drawn; a removed one is told until when it is kept', async ({ page, api }) => {
+test('hundreds of songs: found, ordered, and only those in view are drawn; a removed one is told until when it is kept', async ({
+  page,
+  api,
+}) => {
   const groove = demo('market groove.mid');
-  for (const hundred of [0, 1, 2]) await api.upload(...Array.from({ length: 90 }, (_, n) => ({ name: `take ${hundred * 90 + n} ${n === 7 ? 'harbour' : 'street'}.mid`, bytes: groove })));
+  for (const hundred of [0, 1, 2])
+    await api.upload(
+      ...Array.from({ length: 90 }, (_, n) => ({
+        name: `take ${hundred * 90 + n} ${n === 7 ? 'harbour' : 'street'}.mid`,
+        bytes: groove,
+      })),
+    );
   await page.goto('/');
   const table = page.getByRole('table', { name: 'Songs' });
   await expect(table).toBeVisible();
@@ -135,7 +209,9 @@ test('hundreds of songs: found, ordered, and only those in view are drawn; a rem
   const rows = page.getByRole('rowgroup', { name: 'Rows' });
   await expect(async () => {
     await rows.evaluate((r) => r.scrollTo(0, r.scrollHeight));
-    await expect(page.getByRole('link', { name: 'take 0 street', exact: true })).toBeVisible({ timeout: 1000 });
+    await expect(page.getByRole('link', { name: 'take 0 street', exact: true })).toBeVisible({
+      timeout: 1000,
+    });
   }).toPass();
   expect(await page.locator('*').count()).toBeLessThan(1200);
   await page.getByRole('searchbox', { name: 'Search songs' }).fill('harbour');
@@ -143,14 +219,19 @@ test('hundreds of songs: found, ordered, and only those in view are drawn; a rem
   await choose(page.getByLabel('Order'), 'by name');
   await expect(table.getByRole('link').first()).toHaveText('take 187 harbour');
   await page.getByRole('button', { name: 'Remove take 7 harbour' }).click();
-  await expect(page.getByText(/It can be brought back until \d+ \w+ \d{4}; then it is purged/)).toBeVisible();
+  await expect(
+    page.getByText(/It can be brought back until \d+ \w+ \d{4}; then it is purged/),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Show removed ones' }).click();
   await expect(page.getByText('Removed songs are kept for 90 days')).toBeVisible();
   await expect(page.getByRole('row', { name: /take 7 harbour/ })).toBeVisible();
   await expectAccessible(page);
 });
 
-test('a step on a song that somebody else changed is refused and the page shows the newer one', async ({ page, api }) => {
+test('a step on a song that somebody else changed is refused and the page shows the newer one', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('two.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}`);
   await expect(row(page, 'Voice').first()).toBeVisible();

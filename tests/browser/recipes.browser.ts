@@ -1,7 +1,10 @@
 import { readIndependently } from '../support/independent.ts';
 import { choose, demo, expect, expectAccessible, row, test } from './fixture.ts';
 
-test('a shipped recipe is seen, run on two songs at once, and undone in one', async ({ page, api }) => {
+test('a shipped recipe is seen, run on two songs at once, and undone in one', async ({
+  page,
+  api,
+}) => {
   const capture = await api.bring('one for all.mid', demo('instrument capture.mid'));
   await api.bring('two for all.mid', demo('market groove.mid'));
   await page.goto('/');
@@ -25,7 +28,10 @@ test('a shipped recipe is seen, run on two songs at once, and undone in one', as
   await expect(row(page, 'Track 1')).toContainText('Violin');
 });
 
-test('steps of a history become a recipe, which is changed, kept and run on some tracks of another song', async ({ page, api }) => {
+test('steps of a history become a recipe, which is changed, kept and run on some tracks of another song', async ({
+  page,
+  api,
+}) => {
   const first = await api.bring('first.mid', demo('phone sketch.mid'));
   await api.step(first.id, 1, 'velocity.set', { to: 70 }, ['t2']);
   await api.step(first.id, 2, 'notes.transpose', { semitones: -12 }, 'all');
@@ -44,7 +50,9 @@ test('steps of a history become a recipe, which is changed, kept and run on some
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Seventy, an octave down/ })).toBeVisible();
   await page.reload();
-  await expect(page.getByRole('list', { name: 'Steps' }).getByRole('listitem').first()).toContainText('Transpose');
+  await expect(
+    page.getByRole('list', { name: 'Steps' }).getByRole('listitem').first(),
+  ).toContainText('Transpose');
   const other = await api.bring('other.mid', demo('instrument capture.mid'));
   await page.goto(`/songs/${other.id}`);
   await row(page, 'Track 2').click();

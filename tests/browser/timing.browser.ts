@@ -8,11 +8,18 @@ import { temposOf } from '../../web/api/runs.ts';
 import { mapScale, tempoRange } from '../../web/screens/timing/map-scale.ts';
 import { choose, asFile, demo, downloaded, expect, expectAccessible, test } from './fixture.ts';
 
-test('a map is typed, the shredded ramp thinned, the length and the start timecode set, and an independent reader agrees', async ({ page, api }) => {
+test('a map is typed, the shredded ramp thinned, the length and the start timecode set, and an independent reader agrees', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('ramp.mid', demo('squall ramp.mid'));
   await page.goto(`/songs/${id}/timing`);
   // 560 steps are shown as the one change that they are.
-  await expect(page.getByRole('row', { name: /Gradual change 103\.96 to 151\.87 BPM .* 559 steps, at most 0\.0 ms off/ })).toBeVisible();
+  await expect(
+    page.getByRole('row', {
+      name: /Gradual change 103\.96 to 151\.87 BPM .* 559 steps, at most 0\.0 ms off/,
+    }),
+  ).toBeVisible();
   await expectAccessible(page);
   const step = page.getByRole('region', { name: 'Step', exact: true });
   const doIt = async (): Promise<void> => {
@@ -49,17 +56,26 @@ test('a map is typed, the shredded ramp thinned, the length and the start timeco
   await expect(page.getByRole('button', { name: 'Take out marker at 3.1.0' })).toHaveCount(0);
 });
 
-test('markers come in from lists: the good lines taken, the bad ones named', async ({ page, api }) => {
+test('markers come in from lists: the good lines taken, the bad ones named', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}/timing`);
-  const list = (name: string, text: string) => page.getByTestId('list').setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+  const list = (name: string, text: string) =>
+    page
+      .getByTestId('list')
+      .setInputFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
   const card = page.getByRole('region', { name: 'List', exact: true });
   const bringIn = async (): Promise<void> => {
     await card.getByRole('button', { name: 'Bring them in' }).click();
     await expect(card).toHaveCount(0);
   };
   // The song begins at 01:00:00:00; 3.6364 s in, bar 2 begins (66 BPM): frame 91 of 25 a second is 3.64 s, tick 1921.92.
-  await list('cut.edl', 'TITLE: X\nFCM: NON-DROP FRAME\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:03:16 01:00:05:00\n* FROM CLIP NAME: Lamp\n002  AX  V\n');
+  await list(
+    'cut.edl',
+    'TITLE: X\nFCM: NON-DROP FRAME\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:03:16 01:00:05:00\n* FROM CLIP NAME: Lamp\n002  AX  V\n',
+  );
   await expect(card.getByRole('checkbox', { name: '1 marker' })).toBeChecked();
   await expect(card).toContainText('Line 5: an edit without its four timecodes');
   await expectAccessible(page);
@@ -73,7 +89,9 @@ test('markers come in from lists: the good lines taken, the bad ones named', asy
   expect(map.markers).toContainEqual([1922, 'Lamp']);
   expect(map.markers).toContainEqual([3840, 'Door']);
   expect(map.tempos).toContainEqual([5760, 655_738]);
-  const { bytes } = await downloaded(page, () => page.getByRole('button', { name: 'As CSV' }).click());
+  const { bytes } = await downloaded(page, () =>
+    page.getByRole('button', { name: 'As CSV' }).click(),
+  );
   // 66 BPM are 909,091 microseconds a quarter in the file; two bars of 4/4 are 7.272728 s.
   const csv = new TextDecoder().decode(bytes);
   expect(csv.split('\n')[0]).toBe('kind,position,seconds,timecode,value,end');
@@ -84,11 +102,17 @@ test('markers come in from lists: the good lines taken, the bad ones named', asy
   await expect(card.getByRole('button', { name: 'Bring them in' })).toBeDisabled();
 });
 
-test('the map travels alone: out as a MIDI file, and in from one, in place of what is there', async ({ page, api }) => {
+test('the map travels alone: out as a MIDI file, and in from one, in place of what is there', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('map.mid', emptyFile);
-  for (const [operation, settings] of namedMapSteps) await api.step(id, (await api.song(id)).revision, operation, settings);
+  for (const [operation, settings] of namedMapSteps)
+    await api.step(id, (await api.song(id)).revision, operation, settings);
   await page.goto(`/songs/${id}/timing`);
-  const { name, bytes } = await downloaded(page, () => page.getByRole('link', { name: 'As MIDI' }).click());
+  const { name, bytes } = await downloaded(page, () =>
+    page.getByRole('link', { name: 'As MIDI' }).click(),
+  );
   expect(name).toBe('map map.mid');
   expect(independentMap(bytes)).toEqual(namedMap);
   // 480 PPQ: five times the ticks of the map.
@@ -97,7 +121,8 @@ test('the map travels alone: out as a MIDI file, and in from one, in place of wh
   await page.goto(`/songs/${song.id}/timing`);
   await page.getByTestId('list').setInputFiles(asFile('a map.mid', bytes));
   const card = page.getByRole('region', { name: 'List', exact: true });
-  for (const held of ['4 tempos', '4 meters', '2 sections', '2 markers']) await expect(card.getByRole('checkbox', { name: held })).toBeChecked();
+  for (const held of ['4 tempos', '4 meters', '2 sections', '2 markers'])
+    await expect(card.getByRole('checkbox', { name: held })).toBeChecked();
   await card.getByRole('checkbox', { name: '2 markers' }).uncheck();
   await card.getByRole('radio', { name: 'In place of what is there' }).check();
   await card.getByRole('checkbox', { name: 'The music keeps its seconds' }).check();
@@ -108,13 +133,18 @@ test('the map travels alone: out as a MIDI file, and in from one, in place of wh
   expect(map.tempos).toEqual(namedMap.tempos.map(([tick, tempo]) => [tick! * 5, tempo]));
   expect(map.meters).toEqual(namedMap.meters.map(([tick, ...meter]) => [tick! * 5, ...meter]));
   const { sections, markers, seconds } = (await api.song(song.id)).timing;
-  expect(sections.map(({ name: its, from, to }) => ({ name: its, from, to }))).toEqual(namedSections);
+  expect(sections.map(({ name: its, from, to }) => ({ name: its, from, to }))).toEqual(
+    namedSections,
+  );
   expect(markers.map((m) => m.text)).toContain('Mist');
   // The music lasts as long as before.
   expect(seconds).toBeCloseTo(before.timing.seconds, 2);
 });
 
-test('the converter of the strip says a place in every way, and marks what is none', async ({ page, api }) => {
+test('the converter of the strip says a place in every way, and marks what is none', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}/timing`);
   const converter = page.getByRole('region', { name: 'Converter' });
@@ -142,9 +172,16 @@ test('the converter of the strip says a place in every way, and marks what is no
 });
 
 /** Drags over the tempo line from one place to another, in parts of its width and height. */
-async function drag(page: Page, from: readonly [number, number], to: readonly [number, number]): Promise<void> {
+async function drag(
+  page: Page,
+  from: readonly [number, number],
+  to: readonly [number, number],
+): Promise<void> {
   const box = (await page.getByTestId('tempo-line').boundingBox())!;
-  const at = ([x, y]: readonly [number, number]): [number, number] => [box.x + x * box.width, box.y + y * box.height];
+  const at = ([x, y]: readonly [number, number]): [number, number] => [
+    box.x + x * box.width,
+    box.y + y * box.height,
+  ];
   await page.mouse.move(...at(from));
   await page.mouse.down();
   await page.mouse.move(...at([(from[0] + to[0]) / 2, (from[1] + to[1]) / 2]), { steps: 3 });
@@ -159,15 +196,37 @@ async function emptySong(api: Api): Promise<string> {
   return id;
 }
 
-test('the whole map is typed into a song without a note, goes out by the page, and comes in again', async ({ page, api }) => {
+test('the whole map is typed into a song without a note, goes out by the page, and comes in again', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('map.mid', emptyFile);
   await page.goto(`/songs/${id}/timing`);
   const step = page.getByRole('region', { name: 'Step', exact: true });
-  const buttons: Record<string, string | RegExp> = { 'timing.tempo': '+ Tempo', 'timing.meter': '+ Meter', 'timing.marker': '+ Marker', 'timing.section': '+ Section', 'timing.length': /^Set the length/ };
-  const fields = { bpm: ['spinbutton', /^Tempo/], bar: ['spinbutton', /^Bar$/], beat: ['spinbutton', /^Beat$/], bars: ['spinbutton', /^Last bar/], lastBar: ['spinbutton', /^Last bar/], numerator: ['spinbutton', /^Beats$/], denominator: ['combobox', /^Of/], of: ['combobox', /^Counted in/], name: ['textbox', /^Name/], text: ['textbox', /^Text/] } as const;
+  const buttons: Record<string, string | RegExp> = {
+    'timing.tempo': '+ Tempo',
+    'timing.meter': '+ Meter',
+    'timing.marker': '+ Marker',
+    'timing.section': '+ Section',
+    'timing.length': /^Set the length/,
+  };
+  const fields = {
+    bpm: ['spinbutton', /^Tempo/],
+    bar: ['spinbutton', /^Bar$/],
+    beat: ['spinbutton', /^Beat$/],
+    bars: ['spinbutton', /^Last bar/],
+    lastBar: ['spinbutton', /^Last bar/],
+    numerator: ['spinbutton', /^Beats$/],
+    denominator: ['combobox', /^Of/],
+    of: ['combobox', /^Counted in/],
+    name: ['textbox', /^Name/],
+    text: ['textbox', /^Text/],
+  } as const;
   for (const [operation, settings] of namedMapSteps) {
     await page.getByRole('button', { name: buttons[operation]! }).click();
-    for (const [name, value] of Object.entries(operation === 'timing.length' ? settings : { bar: 1, ...settings })) {
+    for (const [name, value] of Object.entries(
+      operation === 'timing.length' ? settings : { bar: 1, ...settings },
+    )) {
       const [role, label] = fields[name as keyof typeof fields];
       const field = step.getByRole(role, { name: label });
       await (role === 'combobox' ? choose(field, String(value)) : field.fill(String(value)));
@@ -175,22 +234,36 @@ test('the whole map is typed into a song without a note, goes out by the page, a
     await step.getByRole('button', { name: 'Do it' }).click();
     await expect(step).toHaveCount(0);
   }
-  await expect(page.getByRole('row', { name: /^4\.1\.0 .* Section Rise until 11\.1/ })).toBeVisible();
-  await expect(page.getByRole('row', { name: /^8\.1\.0 .* Section Turn until 17\.1/ })).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /^4\.1\.0 .* Section Rise until 11\.1/ }),
+  ).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /^8\.1\.0 .* Section Turn until 17\.1/ }),
+  ).toBeVisible();
   await page.getByRole('link', { name: /Hand off/ }).click();
   await page.getByRole('radio', { name: /^Format 1/ }).check();
   await page.getByRole('button', { name: /^Make the/ }).click();
-  const { bytes } = await downloaded(page, () => page.getByRole('link', { name: 'Download', exact: true }).click());
+  const { bytes } = await downloaded(page, () =>
+    page.getByRole('link', { name: 'Download', exact: true }).click(),
+  );
   expect(independentMap(bytes)).toEqual(namedMap);
   await page.goto('/');
   await page.getByTestId('files').setInputFiles(asFile('back.mid', bytes));
-  const songs = async () => (await api.send<{ songs: { id: string; fileName: string }[] }>('GET', '/api/songs')).body.songs;
-  await expect.poll(async () => (await songs()).some((row) => row.fileName === 'back.mid')).toBe(true);
+  const songs = async () =>
+    (await api.send<{ songs: { id: string; fileName: string }[] }>('GET', '/api/songs')).body.songs;
+  await expect
+    .poll(async () => (await songs()).some((row) => row.fileName === 'back.mid'))
+    .toBe(true);
   const back = (await songs()).find((row) => row.fileName === 'back.mid')!;
-  expect((await api.song(back.id)).timing.sections.map(({ name, from, to }) => ({ name, from, to }))).toEqual(namedSections);
+  expect(
+    (await api.song(back.id)).timing.sections.map(({ name, from, to }) => ({ name, from, to })),
+  ).toEqual(namedSections);
 });
 
-test('the tempo line is drawn, dragged, pressed on and nudged, and the file has what was drawn', async ({ page, api }) => {
+test('the tempo line is drawn, dragged, pressed on and nudged, and the file has what was drawn', async ({
+  page,
+  api,
+}) => {
   const id = await emptySong(api);
   await page.goto(`/songs/${id}/timing`);
   const readout = page.getByTestId('tempo-at');
@@ -200,8 +273,12 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   const box = (await line.boundingBox())!;
   await line.dblclick({ position: { x: box.width * 0.25, y: box.height * 0.3 } });
   await expect(readout).toContainText('BPM');
-  const [, bar, before] = /^(\d+)\.1\.0 · ([\d.]+) BPM/.exec((await readout.textContent())!) ?? /^(\d+\.\d+)\.0 · ([\d.]+)/.exec((await readout.textContent())!)!;
-  await expect(row(new RegExp(`^${bar!.replaceAll('.', '\\.')}\\..* Tempo ${before} BPM`))).toBeVisible();
+  const [, bar, before] =
+    /^(\d+)\.1\.0 · ([\d.]+) BPM/.exec((await readout.textContent())!) ??
+    /^(\d+\.\d+)\.0 · ([\d.]+)/.exec((await readout.textContent())!)!;
+  await expect(
+    row(new RegExp(`^${bar!.replaceAll('.', '\\.')}\\..* Tempo ${before} BPM`)),
+  ).toBeVisible();
   for (let i = 0; i < 3; i++) await page.keyboard.press('Alt+ArrowUp');
   await expect(readout).toContainText(`${Number(before) + 3} BPM`);
   await expect(row(new RegExp(` Tempo ${Number(before) + 3} BPM`))).toBeVisible();
@@ -221,16 +298,42 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   // A drag on the ground: a gradual change, which is dragged further by its end.
   await drag(page, [0.35, 0.3], [0.6, 0.75]);
   await expect(row(/Gradual change/)).toBeVisible();
-  const changes = async () => gradualRuns(independentMap((await api.handOff(id)).bytes).tempos.map(([atTick, tempo]) => ({ atTick, tempo })), 96);
+  const changes = async () =>
+    gradualRuns(
+      independentMap((await api.handOff(id)).bytes).tempos.map(([atTick, tempo]) => ({
+        atTick,
+        tempo,
+      })),
+      96,
+    );
   const [drawn] = await changes();
   expect(drawn!.from).toBeGreaterThan(drawn!.to);
   expect([drawn!.fromTick % 96, drawn!.toTick % 96]).toEqual([0, 0]);
   // The hand takes it by its end: where that is drawn follows from what is in view.
-  const tempos = temposOf([{ atTick: 0, tempo: 500_000 }, ...independentMap((await api.handOff(id)).bytes).tempos.map(([atTick, tempo]) => ({ atTick, tempo }))], 96);
-  const scale = mapScale({ fromTick: 0, toTick: 16 * 384, ...tempoRange([tempos], 0, 16 * 384) }, box.width, box.height);
-  await drag(page, [scale.x(drawn!.toTick) / box.width, scale.y(drawn!.to) / box.height], [scale.x(14 * 384) / box.width, scale.y(drawn!.to) / box.height]);
+  const tempos = temposOf(
+    [
+      { atTick: 0, tempo: 500_000 },
+      ...independentMap((await api.handOff(id)).bytes).tempos.map(([atTick, tempo]) => ({
+        atTick,
+        tempo,
+      })),
+    ],
+    96,
+  );
+  const scale = mapScale(
+    { fromTick: 0, toTick: 16 * 384, ...tempoRange([tempos], 0, 16 * 384) },
+    box.width,
+    box.height,
+  );
+  await drag(
+    page,
+    [scale.x(drawn!.toTick) / box.width, scale.y(drawn!.to) / box.height],
+    [scale.x(14 * 384) / box.width, scale.y(drawn!.to) / box.height],
+  );
   await expect(row(/Gradual change .* until 15\.1/)).toBeVisible();
-  expect(await changes()).toMatchObject([{ fromTick: drawn!.fromTick, toTick: 14 * 384, from: drawn!.from }]);
+  expect(await changes()).toMatchObject([
+    { fromTick: drawn!.fromTick, toTick: 14 * 384, from: drawn!.from },
+  ]);
   await page.keyboard.press('ArrowLeft');
   await expect(readout).not.toHaveText('');
   const end = await readout.textContent();
@@ -246,12 +349,17 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   await expectAccessible(page);
 });
 
-test('sections are made of markers and of bars on the strip, and changed in their rows', async ({ page, api }) => {
+test('sections are made of markers and of bars on the strip, and changed in their rows', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}/timing`);
   await page.getByRole('button', { name: /^Make sections of the markers/ }).click();
   await page.getByRole('button', { name: 'Do it' }).click();
-  await expect(page.getByRole('row', { name: /^15\.1\.0 .* Section Ferryman, row until 31\.1/ })).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /^15\.1\.0 .* Section Ferryman, row until 31\.1/ }),
+  ).toBeVisible();
   const strip = page.getByRole('slider', { name: 'Place in the bars' });
   const box = (await strip.boundingBox())!;
   // 120 bars over the width: from the middle of bar 3 to the middle of bar 6.
@@ -262,13 +370,17 @@ test('sections are made of markers and of bars on the strip, and changed in thei
   await page.getByRole('button', { name: 'Section …', exact: true }).click();
   await page.getByRole('textbox', { name: 'Name of the section' }).fill('Bell');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('row', { name: /^3\.1\.0 .* Section Bell until 7\.1/ })).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /^3\.1\.0 .* Section Bell until 7\.1/ }),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Change section at 3.1.0' }).click();
   const editor = page.getByRole('form', { name: 'Change section Bell' });
   await editor.getByRole('textbox', { name: 'Name' }).fill('Bells');
   await editor.getByRole('textbox', { name: 'Until' }).press('Shift+ArrowUp');
   await editor.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByRole('row', { name: /^3\.1\.0 .* Section Bells until 8\.1/ })).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /^3\.1\.0 .* Section Bells until 8\.1/ }),
+  ).toBeVisible();
   const { markers } = independentMap((await api.handOff(id)).bytes);
   expect(markers).toContainEqual([2 * 1920, 'Bells']);
   expect(markers).toContainEqual([7 * 1920, 'Bells (end)']);
@@ -289,11 +401,16 @@ test('a marker goes from the song into a track', async ({ page, api }) => {
   const editor = page.getByRole('form', { name: 'Change marker Breathe' });
   await choose(editor.getByRole('combobox', { name: 'in', exact: true }), 'Voice');
   await editor.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByRole('row', { name: /^3\.1\.0 .* Marker Breathe in Voice/ })).toBeVisible();
+  await expect(
+    page.getByRole('row', { name: /^3\.1\.0 .* Marker Breathe in Voice/ }),
+  ).toBeVisible();
   expect((await api.song(id)).timing.markers.find((m) => m.text === 'Breathe')!.track).toBe('t2');
 });
 
-test('a marker is renamed, moved to the bar, made a cue point, and kept from the file', async ({ page, api }) => {
+test('a marker is renamed, moved to the bar, made a cue point, and kept from the file', async ({
+  page,
+  api,
+}) => {
   const id = await emptySong(api);
   await api.step(id, 1, 'timing.marker', { bar: 3, tick: 7, text: 'Hit' });
   await page.goto(`/songs/${id}/timing`);
@@ -305,20 +422,34 @@ test('a marker is renamed, moved to the bar, made a cue point, and kept from the
   await editor.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('row', { name: /^3\.1\.0 .* Cue point Door/ })).toBeVisible();
   await page.getByRole('button', { name: 'Change cue point at 3.1.0' }).click();
-  await page.getByRole('form', { name: 'Change cue point Door' }).getByRole('checkbox', { name: 'sent' }).uncheck();
+  await page
+    .getByRole('form', { name: 'Change cue point Door' })
+    .getByRole('checkbox', { name: 'sent' })
+    .uncheck();
   await page.getByRole('button', { name: 'Keep' }).click();
   await expect(page.getByRole('row', { name: /Cue point Door not sent/ })).toBeVisible();
   expect(new TextDecoder('latin1').decode((await api.handOff(id)).bytes)).not.toContain('Door');
 });
 
-test('the page says what resolutions do to markers on frames; the tempo is tapped, bars are fitted, the click is saved', async ({ page, api }) => {
+test('the page says what resolutions do to markers on frames; the tempo is tapped, bars are fitted, the click is saved', async ({
+  page,
+  api,
+}) => {
   const id = await emptySong(api);
   await api.step(id, 1, 'timing.timecode', {});
   await api.step(id, 2, 'timing.resolution', { ppq: 960 });
   // Frames 7, 33 and 101 of 25 a second at 120 BPM and 960 PPQ: 537.6, 2534.4 and 7756.8 ticks.
   const frames = [7, 33, 101];
   await page.goto(`/songs/${id}/timing`);
-  await page.getByTestId('list').setInputFiles({ name: 'cut.edl', mimeType: 'text/plain', buffer: Buffer.from(`TITLE: X\n${frames.map((f, i) => `00${i + 1}  AX  V  C  00:00:00:00 00:00:01:00 01:00:0${Math.floor(f / 25)}:${String(f % 25).padStart(2, '0')} 01:00:09:00`).join('\n')}\n`) });
+  await page
+    .getByTestId('list')
+    .setInputFiles({
+      name: 'cut.edl',
+      mimeType: 'text/plain',
+      buffer: Buffer.from(
+        `TITLE: X\n${frames.map((f, i) => `00${i + 1}  AX  V  C  00:00:00:00 00:00:01:00 01:00:0${Math.floor(f / 25)}:${String(f % 25).padStart(2, '0')} 01:00:09:00`).join('\n')}\n`,
+      ),
+    });
   await page.getByRole('button', { name: 'Bring them in' }).click();
   await expect(page.getByRole('row', { name: /01:00:04:01 Marker AX/ })).toBeVisible();
   const { markers } = independentMap((await api.handOff(id)).bytes);
@@ -327,19 +458,25 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   const table = page.getByRole('region', { name: 'What resolutions do to markers' });
   // By hand: 24 PPQ has a tick every 20.83 ms; frame 7 at 280 ms lies 9.17 ms from the 13th, frame 33 7.5 from the 63rd, frame 101 1.67 from the 194th; a tenth of a frame is 4 ms.
   await expect(table.getByRole('row', { name: /^24 9\.17 6\.11 2/ })).toBeVisible();
-  for (const ppq of ['96', '480', '960']) await expect(table.getByRole('row', { name: new RegExp(`^${ppq} .* 0$`) })).toBeVisible();
+  for (const ppq of ['96', '480', '960'])
+    await expect(table.getByRole('row', { name: new RegExp(`^${ppq} .* 0$`) })).toBeVisible();
   await table.getByRole('button', { name: '480', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Step', exact: true })).toContainText(/At most 0\.\d+ ms off, 0\.\d+ ms on average/);
+  await expect(page.getByRole('region', { name: 'Step', exact: true })).toContainText(
+    /At most 0\.\d+ ms off, 0\.\d+ ms on average/,
+  );
   await page.getByRole('button', { name: 'Not now' }).click();
   await page.getByRole('button', { name: '+ Tempo' }).click();
   const tap = page.getByRole('button', { name: 'Tap the tempo' });
   // Taps as the page is told of them: four, 400 ms apart by their own time stamps, however slow the machine is. 150 BPM by hand.
   for (let i = 0; i < 4; i++) {
-    await tap.evaluate((button, at) => {
-      const press = new PointerEvent('pointerdown', { bubbles: true });
-      Object.defineProperty(press, 'timeStamp', { value: at });
-      button.dispatchEvent(press);
-    }, 1000 + i * 400);
+    await tap.evaluate(
+      (button, at) => {
+        const press = new PointerEvent('pointerdown', { bubbles: true });
+        Object.defineProperty(press, 'timeStamp', { value: at });
+        button.dispatchEvent(press);
+      },
+      1000 + i * 400,
+    );
   }
   await expect(page.getByRole('spinbutton', { name: /^Tempo/ })).toHaveValue('150');
   await page.getByRole('button', { name: 'Not now' }).click();
@@ -350,7 +487,9 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   // 16 bars of 4/4 in 40 s: 96 BPM.
   await expect(page.getByRole('row', { name: /Tempo 96 BPM/ })).toBeVisible();
   await choose(page.getByLabel('Count-in'), 'a bar');
-  const { name, bytes } = await downloaded(page, () => page.getByRole('button', { name: 'Save the click' }).click());
+  const { name, bytes } = await downloaded(page, () =>
+    page.getByRole('button', { name: 'Save the click' }).click(),
+  );
   expect(name).toBe('empty click.wav');
   const wave = new wavefile.WaveFile(bytes);
   // 17 bars of 2.5 s at 48 kHz.

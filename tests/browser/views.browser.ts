@@ -33,7 +33,9 @@ for (const theme of ['light', 'dark'] as const) {
     await expect(page.getByText('Renamed Track 1 to “Seen”')).toBeVisible();
     await expectAccessible(page);
     await page.goto(`/songs/${id}/events`);
-    await expect(page.getByRole('listbox', { name: 'Events' }).getByRole('option').first()).toBeVisible();
+    await expect(
+      page.getByRole('listbox', { name: 'Events' }).getByRole('option').first(),
+    ).toBeVisible();
     await expectAccessible(page);
     await page.goto(`/songs/${id}/notes`);
     await expect(page.getByRole('application')).toBeVisible();
@@ -53,19 +55,28 @@ for (const theme of ['light', 'dark'] as const) {
   });
 }
 
-for (const [width, height] of [[1024, 700], [1280, 800], [1920, 1080]] as const) {
+for (const [width, height] of [
+  [1024, 700],
+  [1280, 800],
+  [1920, 1080],
+] as const) {
   test(`nothing is cut off at ${width}x${height}`, async ({ page, api }) => {
     await page.setViewportSize({ width, height });
     const { id } = await api.bring('wide.mid', demo('instrument capture.mid'));
     for (const view of ['', '/in', '/notes', '/lanes', '/timing', '/events', '/out', '/history']) {
       await page.goto(`/songs/${id}${view}`);
       await expect(page.getByRole('navigation', { name: 'Trail' })).toBeVisible();
-      const overflow = await page.evaluate(() => document.documentElement.scrollWidth - document.documentElement.clientWidth);
+      const overflow = await page.evaluate(
+        () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+      );
       expect(overflow).toBe(0);
     }
     await page.goto(`/songs/${id}`);
     await expect(row(page, 'Track 1')).toBeVisible();
-    const sheet = await page.getByRole('main', { name: 'Track sheet' }).locator('> div').evaluate((e) => e.scrollWidth - e.clientWidth);
+    const sheet = await page
+      .getByRole('main', { name: 'Track sheet' })
+      .locator('> div')
+      .evaluate((e) => e.scrollWidth - e.clientWidth);
     expect(sheet).toBe(0);
   });
 }
@@ -83,8 +94,13 @@ test('a file may be dropped on any view, and the theme stays', async ({ page, ap
 
 test('a song of a thousand tracks scrolls with only the rows in view', async ({ page, api }) => {
   const header = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, 1000 >> 8, 1000 & 255, 0, 96];
-  const track = [0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 12, 0, 0x90, 60, 64, 96, 0x80, 60, 64, 0, 0xff, 0x2f, 0];
-  const { id } = await api.bring('thousand.mid', Uint8Array.from([...header, ...Array.from({ length: 1000 }, () => track).flat()]));
+  const track = [
+    0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 12, 0, 0x90, 60, 64, 96, 0x80, 60, 64, 0, 0xff, 0x2f, 0,
+  ];
+  const { id } = await api.bring(
+    'thousand.mid',
+    Uint8Array.from([...header, ...Array.from({ length: 1000 }, () => track).flat()]),
+  );
   const asked: string[] = [];
   page.on('request', (r) => r.url().includes('/api/') && asked.push(r.url()));
   await page.goto(`/songs/${id}`);
@@ -104,7 +120,13 @@ test('a song of a thousand tracks scrolls with only the rows in view', async ({ 
 
 test('what the first view waits for stays small', async ({ page }) => {
   let bytes = 0;
-  page.on('response', (r) => void (/\.(js|css)$/.test(new URL(r.url()).pathname) && r.body().then((b) => (bytes += b.length))));
+  page.on(
+    'response',
+    (r) =>
+      void (
+        /\.(js|css)$/.test(new URL(r.url()).pathname) && r.body().then((b) => (bytes += b.length))
+      ),
+  );
   await page.goto('/');
   await expect(page.getByRole('main')).toBeVisible();
   // 0.9 MB before it is packed: 830 kB on 2026-11-26. Screens that are gone to later come later.
@@ -112,12 +134,17 @@ test('what the first view waits for stays small', async ({ page }) => {
   expect(bytes).toBeLessThan(900_000);
 });
 
-test('the bar strip tells the place under the pointer in bars, time, tempo and timecode', async ({ page, api }) => {
+test('the bar strip tells the place under the pointer in bars, time, tempo and timecode', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('strip.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}`);
   const strip = page.getByRole('slider', { name: 'Place in the bars' });
   const box = (await strip.boundingBox())!;
   // Bar 63 of 120 is where the waltz begins (14 + 16 + 8 + 24 bars before it), at 126 BPM.
   await page.mouse.move(box.x + (62.02 / 120) * box.width, box.y + 40);
-  await expect(page.getByText(/^63\.1\.\d+ · \d:\d\d\.\d{3} · 126 BPM · 01:0\d:\d\d:\d\d$/)).toBeVisible();
+  await expect(
+    page.getByText(/^63\.1\.\d+ · \d:\d\d\.\d{3} · 126 BPM · 01:0\d:\d\d:\d\d$/),
+  ).toBeVisible();
 });

@@ -17,31 +17,41 @@ const middle = demoFiles.find((f) => f.name === 'phone sketch.mid')!.bytes();
 const sources = [workedFormat0, workedFormat1, small, small, middle];
 
 describe('mutated files', () => {
-  it.each(seeds)('are salvaged with an account or refused with a reason, quickly, and what was salvaged can be written (seed %i)', (seed) => {
-    const chance = dice(seed);
-    let slowest = 0;
-    for (let n = 0; n < total / seeds.length; n++) {
-      const source = sources[n % sources.length]!;
-      const file = mutate(source, chance);
-      const began = performance.now();
-      const reading = readSmf(file);
-      slowest = Math.max(slowest, performance.now() - began);
-      if (!reading.ok) {
-        expect(say(reading.problem).remedy.length).toBeGreaterThan(0);
-        continue;
+  it.each(seeds)(
+    'are salvaged with an account or refused with a reason, quickly, and what was salvaged can be written (seed %i)',
+    (seed) => {
+      const chance = dice(seed);
+      let slowest = 0;
+      for (let n = 0; n < total / seeds.length; n++) {
+        const source = sources[n % sources.length]!;
+        const file = mutate(source, chance);
+        const began = performance.now();
+        const reading = readSmf(file);
+        slowest = Math.max(slowest, performance.now() - began);
+        if (!reading.ok) {
+          expect(say(reading.problem).remedy.length).toBeGreaterThan(0);
+          continue;
+        }
+        const { smf, problems } = reading.value;
+        // Nothing is mended in silence: a track that lost its very bytes has a problem that says why.
+        if (smf.tracks.some((t) => t.body === undefined) && problems.length === 0)
+          throw new Error(`silent, seed ${seed}, file ${n}`);
+        const events = smf.tracks.reduce((sum, t) => sum + t.events.count, 0);
+        if (events > file.length)
+          throw new Error(`more events than bytes, seed ${seed}, file ${n}`);
+        if (n % 10 === 0 && smf.tracks.every((t) => fitsFormat(t.events))) {
+          const back = readSmf(writeSmf(smf));
+          if (
+            !back.ok ||
+            back.value.smf.tracks.some((t, i) => !sameEvents(t.events, smf.tracks[i]!.events))
+          )
+            throw new Error(`not written back, seed ${seed}, file ${n}`);
+        }
       }
-      const { smf, problems } = reading.value;
-      // Nothing is mended in silence: a track that lost its very bytes has a problem that says why.
-      if (smf.tracks.some((t) => t.body === undefined) && problems.length === 0) throw new Error(`silent, seed ${seed}, file ${n}`);
-      const events = smf.tracks.reduce((sum, t) => sum + t.events.count, 0);
-      if (events > file.length) throw new Error(`more events than bytes, seed ${seed}, file ${n}`);
-      if (n % 10 === 0 && smf.tracks.every((t) => fitsFormat(t.events))) {
-        const back = readSmf(writeSmf(smf));
-        if (!back.ok || back.value.smf.tracks.some((t, i) => !sameEvents(t.events, smf.tracks[i]!.events))) throw new Error(`not written back, seed ${seed}, file ${n}`);
-      }
-    }
-    expect(slowest).toBeLessThan(2000);
-  }, 900_000);
+      expect(slowest).toBeLessThan(2000);
+    },
+    900_000,
+  );
 
   it('the whole piece, damaged in two thousand ways, is read in bounded time', () => {
     const chance = dice(5);

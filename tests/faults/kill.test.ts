@@ -31,7 +31,12 @@ afterAll(async () => {
   cluster.stop();
 });
 
-const ended = (running: RunningServer): Promise<void> => new Promise((resolve) => (running.process.exitCode !== null || running.process.signalCode !== null ? resolve() : running.process.once('exit', () => resolve())));
+const ended = (running: RunningServer): Promise<void> =>
+  new Promise((resolve) =>
+    running.process.exitCode !== null || running.process.signalCode !== null
+      ? resolve()
+      : running.process.once('exit', () => resolve()),
+  );
 
 describe('killed at random', () => {
   it(`loses no acknowledged step and keeps no half of one (seed ${seed})`, async () => {
@@ -44,7 +49,9 @@ describe('killed at random', () => {
       const { revision } = await api.song(id);
       const victim = chance() < 0.12 ? (chance() < 0.5 ? 'server' : 'database') : undefined;
       const name = `name ${n}`;
-      const asked = api.step(id, revision, 'tracks.rename', { name }, [`t${2 + (n % 12)}`]).catch(() => undefined);
+      const asked = api
+        .step(id, revision, 'tracks.rename', { name }, [`t${2 + (n % 12)}`])
+        .catch(() => undefined);
       if (victim) {
         await new Promise((resolve) => setTimeout(resolve, chance() * 40));
         process.kill(victim === 'server' ? server.process.pid! : cluster.pid(), 'SIGKILL');
@@ -59,18 +66,24 @@ describe('killed at random', () => {
         api = await startAll();
       }
     }
-    const { body } = await api.send<{ head: number; steps: StepView[] }>('GET', `/api/songs/${id}/steps`);
+    const { body } = await api.send<{ head: number; steps: StepView[] }>(
+      'GET',
+      `/api/songs/${id}/steps`,
+    );
     const kept = body.steps.map((s) => String(s.settings.name));
     expect(acknowledged.filter((name) => !kept.includes(name))).toEqual([]);
     expect(kills).toBeGreaterThan(10);
     // Whole or not at all: each revision follows the one before, the head is the last, and every track's bytes are there.
-    expect(body.steps.map((s) => [s.revision, s.parent])).toEqual(body.steps.map((_, i) => [i + 1, i]));
+    expect(body.steps.map((s) => [s.revision, s.parent])).toEqual(
+      body.steps.map((_, i) => [i + 1, i]),
+    );
     expect(body.head).toBe(body.steps.length);
-    const last = new Map(body.steps.map((s) => [(s.scope.tracks as string[])[0]!, String(s.settings.name)]));
+    const last = new Map(
+      body.steps.map((s) => [(s.scope.tracks as string[])[0]!, String(s.settings.name)]),
+    );
     const song = await api.song(id);
     for (const track of song.tracks.slice(1)) expect(track.name).toBe(last.get(track.id));
     expect((await api.handOff(id)).handoff.slip.proof.holds).toBe(true);
     console.log(`${kills} kills, ${acknowledged.length} steps acknowledged, ${kept.length} kept`);
   }, 600_000);
 });
-

@@ -1,5 +1,15 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, existsSync, lstatSync, mkdirSync, mkdtempSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
@@ -23,14 +33,21 @@ afterEach(async () => {
 
 /** A start command on a data folder, with what it has printed so far. */
 function start(data: string): { child: ChildProcess; said: () => string } {
-  const child = spawn(process.execPath, [path.join(root, 'tools/start.mjs')], { env: { ...process.env, SATCHEL_DATA: data, SATCHEL_PORT: '0' }, stdio: ['ignore', 'pipe', 'pipe'] });
+  const child = spawn(process.execPath, [path.join(root, 'tools/start.mjs')], {
+    env: { ...process.env, SATCHEL_DATA: data, SATCHEL_PORT: '0' },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   running.push(child);
   let text = '';
-  for (const stream of [child.stdout, child.stderr]) stream.on('data', (d: Buffer) => (text += d.toString()));
+  for (const stream of [child.stdout, child.stderr])
+    stream.on('data', (d: Buffer) => (text += d.toString()));
   return { child, said: () => text };
 }
 
-async function until<T>(look: () => T | undefined | false | Promise<T | undefined | false>, seconds = 90): Promise<T> {
+async function until<T>(
+  look: () => T | undefined | false | Promise<T | undefined | false>,
+  seconds = 90,
+): Promise<T> {
   for (let n = 0; n < seconds * 10; n++) {
     const found = await look();
     if (found) return found;
@@ -44,7 +61,13 @@ const temporary = (): string => {
   folders.push(folder);
   return folder;
 };
-const facts = (data: string): { serverPid: number; address: string } | undefined => (existsSync(path.join(data, 'running.json')) ? (JSON.parse(readFileSync(path.join(data, 'running.json'), 'utf8')) as { serverPid: number; address: string }) : undefined);
+const facts = (data: string): { serverPid: number; address: string } | undefined =>
+  existsSync(path.join(data, 'running.json'))
+    ? (JSON.parse(readFileSync(path.join(data, 'running.json'), 'utf8')) as {
+        serverPid: number;
+        address: string;
+      })
+    : undefined;
 
 describe('issue 9.1: a dead server', () => {
   it('is started again where it was, with everything that was acknowledged; two starts at once are one', async () => {

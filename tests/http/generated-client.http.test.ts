@@ -11,8 +11,16 @@ import { freshServer, root, type RunningServer } from '../support/server.ts';
 interface Generated {
   bringIn(asked: { body: { file: File[] } }): Promise<{ data: { songs: SongRow[] } }>;
   getSong(asked: { path: { id: string } }): Promise<{ data: SongView }>;
-  takeStep(asked: { path: { id: string }; body: object }): Promise<{ data?: { described: string; revision: number }; error?: { code: string } }>;
-  handOff(asked: { path: { id: string }; body: object }): Promise<{ data: { id: string; files: { name: string }[]; slip: { proof: { holds: boolean } } } }>;
+  takeStep(asked: {
+    path: { id: string };
+    body: object;
+  }): Promise<{ data?: { described: string; revision: number }; error?: { code: string } }>;
+  handOff(asked: {
+    path: { id: string };
+    body: object;
+  }): Promise<{
+    data: { id: string; files: { name: string }[]; slip: { proof: { holds: boolean } } };
+  }>;
   getMap(asked: { path: { id: string }; parseAs: 'blob' }): Promise<{ data: Blob }>;
 }
 
@@ -28,8 +36,14 @@ beforeAll(async () => {
   const document = path.join(folder, 'openapi.json');
   writeFileSync(document, await (await fetch(`${server.address}/api/openapi.json`)).text());
   // A public generator (npm @hey-api/openapi-ts 0.94), with what it does by default.
-  await createClient({ input: document, output: path.join(folder, 'client'), logs: { level: 'silent', file: false } });
-  const { client } = (await import(path.join(folder, 'client', 'client.gen.ts'))) as { client: { setConfig(config: object): void } };
+  await createClient({
+    input: document,
+    output: path.join(folder, 'client'),
+    logs: { level: 'silent', file: false },
+  });
+  const { client } = (await import(path.join(folder, 'client', 'client.gen.ts'))) as {
+    client: { setConfig(config: object): void };
+  };
   client.setConfig({ baseUrl: server.address });
   api = (await import(path.join(folder, 'client', 'sdk.gen.ts'))) as Generated;
 });
@@ -40,12 +54,19 @@ afterAll(async () => {
 
 describe('a client made from the document', () => {
   it('brings in, looks, takes a step, hands off and gets the map, as the README does by hand', async () => {
-    const { data: uploaded } = await api.bringIn({ body: { file: [new File([workedFormat1.slice()], 'song.mid')] } });
+    const { data: uploaded } = await api.bringIn({
+      body: { file: [new File([workedFormat1.slice()], 'song.mid')] },
+    });
     const { id, title } = uploaded.songs[0]!;
     const at = { id };
     const { data: song } = await api.getSong({ path: at });
     expect([song.title, song.tracks.length]).toEqual([title, 4]);
-    const step = { operation: 'tracks.rename', settings: { name: 'Horn' }, scope: { tracks: ['t2'] }, revision: 0 };
+    const step = {
+      operation: 'tracks.rename',
+      settings: { name: 'Horn' },
+      scope: { tracks: ['t2'] },
+      revision: 0,
+    };
     const { data: taken } = await api.takeStep({ path: at, body: step });
     expect(taken).toMatchObject({ revision: 1, changed: true });
     const { error } = await api.takeStep({ path: at, body: step });
@@ -54,6 +75,11 @@ describe('a client made from the document', () => {
     expect(handoff.slip.proof.holds).toBe(true);
     const { data: map } = await api.getMap({ path: at, parseAs: 'blob' });
     // Tempo and meter of the worked example: 500,000 µs a quarter and 4/4 (SMF 1.0, appendix).
-    expect(readIndependently(new Uint8Array(await map.arrayBuffer())).tracks[0]).toEqual(expect.arrayContaining([expect.stringContaining('ff51 500000'), expect.stringContaining('ff58 4 4')]));
+    expect(readIndependently(new Uint8Array(await map.arrayBuffer())).tracks[0]).toEqual(
+      expect.arrayContaining([
+        expect.stringContaining('ff51 500000'),
+        expect.stringContaining('ff58 4 4'),
+      ]),
+    );
   });
 });

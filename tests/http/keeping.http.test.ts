@@ -12,7 +12,10 @@ let api: Api;
 let database: Sequelize;
 beforeAll(async () => {
   // Songs are purged three seconds after they were removed.
-  server = await freshServer({ SATCHEL_KEEP_REMOVED_DAYS: String(3 / 86_400), SATCHEL_PURGE_EVERY_S: '0.1' });
+  server = await freshServer({
+    SATCHEL_KEEP_REMOVED_DAYS: String(3 / 86_400),
+    SATCHEL_PURGE_EVERY_S: '0.1',
+  });
   api = new Api(server.address);
   database = new Sequelize(server.databaseUrl, { logging: false });
 });
@@ -21,18 +24,27 @@ afterAll(async () => {
   await server.stop();
 });
 
-const list = async (query = ''): Promise<SongList> => (await api.send<SongList>('GET', `/api/songs?${query}`)).body;
-const rows = (sql: string): Promise<{ n: number }[]> => database.query<{ n: number }>(sql, { type: QueryTypes.SELECT });
+const list = async (query = ''): Promise<SongList> =>
+  (await api.send<SongList>('GET', `/api/songs?${query}`)).body;
+const rows = (sql: string): Promise<{ n: number }[]> =>
+  database.query<{ n: number }>(sql, { type: QueryTypes.SELECT });
 const until = async (done: () => Promise<boolean>): Promise<void> => {
-  for (let n = 0; n < 300 && !(await done()); n++) await new Promise((resolve) => setTimeout(resolve, 100));
+  for (let n = 0; n < 300 && !(await done()); n++)
+    await new Promise((resolve) => setTimeout(resolve, 100));
   expect(await done()).toBe(true);
 };
 
 /** What no purge may break: everything that is named is there; and what a purge should have taken is gone. */
 async function expectWhole(): Promise<void> {
-  const [missing] = await rows(`SELECT count(*)::int AS n FROM revisions r, jsonb_array_elements(r.manifest->'tracks') t WHERE NOT EXISTS (SELECT FROM blobs b WHERE b.sha256 = t->>'blob')`);
-  const [unused] = await rows('SELECT count(*)::int AS n FROM blobs b WHERE NOT EXISTS (SELECT FROM blob_uses u WHERE u.sha256 = b.sha256)');
-  const [orphans] = await rows('SELECT count(*)::int AS n FROM originals o WHERE NOT EXISTS (SELECT FROM songs s WHERE s.original = o.sha256)');
+  const [missing] = await rows(
+    `SELECT count(*)::int AS n FROM revisions r, jsonb_array_elements(r.manifest->'tracks') t WHERE NOT EXISTS (SELECT FROM blobs b WHERE b.sha256 = t->>'blob')`,
+  );
+  const [unused] = await rows(
+    'SELECT count(*)::int AS n FROM blobs b WHERE NOT EXISTS (SELECT FROM blob_uses u WHERE u.sha256 = b.sha256)',
+  );
+  const [orphans] = await rows(
+    'SELECT count(*)::int AS n FROM originals o WHERE NOT EXISTS (SELECT FROM songs s WHERE s.original = o.sha256)',
+  );
   expect([missing!.n, unused!.n, orphans!.n]).toEqual([0, 0, 0]);
 }
 
@@ -66,20 +78,29 @@ describe('issue 9.5: removing frees', () => {
     const act = async (n: number): Promise<void> => {
       const id = songs[Math.floor(chance() * songs.length)];
       const turn = chance();
-      if (!id || turn < 0.2) songs.push((await api.bring(`law ${n}.mid`, files[Math.floor(chance() * files.length)]!)).id);
-      else if (turn < 0.5) await api.step(id, (await api.song(id)).revision, 'velocity.set', { add: 1 + Math.floor(chance() * 5) });
+      if (!id || turn < 0.2)
+        songs.push(
+          (await api.bring(`law ${n}.mid`, files[Math.floor(chance() * files.length)]!)).id,
+        );
+      else if (turn < 0.5)
+        await api.step(id, (await api.song(id)).revision, 'velocity.set', {
+          add: 1 + Math.floor(chance() * 5),
+        });
       else if (turn < 0.6) await api.send('POST', `/api/songs/${id}/undo`, {});
       else if (turn < 0.7) await api.send('POST', `/api/songs/${id}/handoffs`, { format: 1 });
       else if (turn < 0.9) await api.send('DELETE', `/api/songs/${id}`);
       else await api.send('POST', `/api/songs/${id}/restore`);
     };
     // Four at once, as several people would.
-    await Promise.all([0, 1, 2, 3].map(async (lane) => {
-      for (let n = 0; n < 40; n++) await act(lane * 100 + n);
-    }));
+    await Promise.all(
+      [0, 1, 2, 3].map(async (lane) => {
+        for (let n = 0; n < 40; n++) await act(lane * 100 + n);
+      }),
+    );
     await until(async () => (await list('removed=true')).total === 0);
     await expectWhole();
-    for (const { id } of (await list('limit=500')).songs) expect((await api.handOff(id)).handoff.slip.proof.holds).toBe(true);
+    for (const { id } of (await list('limit=500')).songs)
+      expect((await api.handOff(id)).handoff.slip.proof.holds).toBe(true);
   });
 });
 
@@ -97,9 +118,19 @@ describe('issue 9.5: the list of songs', () => {
     expect(all.total).toBeGreaterThan(20_000);
     expect((await list('search=song%2000017')).songs.map((s) => s.title)).toEqual(['Song 00017']);
     expect((await list('search=100%25%20lark')).total).toBe(20);
-    expect((await list('sort=name&search=Song&from=19990&limit=500')).songs.map((s) => s.title).at(-1)).toBe('Song 20000 100% lark');
+    expect(
+      (await list('sort=name&search=Song&from=19990&limit=500')).songs.map((s) => s.title).at(-1),
+    ).toBe('Song 20000 100% lark');
     const times: Record<string, number> = {};
-    for (const query of ['', 'sort=name', 'sort=touched', 'sort=largest', 'search=lark', 'search=file', 'from=19000']) {
+    for (const query of [
+      '',
+      'sort=name',
+      'sort=touched',
+      'sort=largest',
+      'search=lark',
+      'search=file',
+      'from=19000',
+    ]) {
       await list(query);
       let best = Infinity;
       // The best of many: the machine may be doing other things beside it.

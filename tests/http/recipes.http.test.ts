@@ -12,15 +12,28 @@ beforeAll(async () => {
 });
 afterAll(() => server.stop());
 
-const list = async (): Promise<RecipeView[]> => recipeListSchema.parse((await api.send('GET', '/api/recipes')).body).recipes;
-const recipe = { name: 'Louder', about: 'All of it.', steps: [{ operation: 'velocity.set', settings: { add: 10 }, who: 'all' }] };
-const code = ({ status, body }: { status: number; body: unknown }): [number, string] => [status, (body as { code: string }).code];
+const list = async (): Promise<RecipeView[]> =>
+  recipeListSchema.parse((await api.send('GET', '/api/recipes')).body).recipes;
+const recipe = {
+  name: 'Louder',
+  about: 'All of it.',
+  steps: [{ operation: 'velocity.set', settings: { add: 10 }, who: 'all' }],
+};
+const code = ({ status, body }: { status: number; body: unknown }): [number, string] => [
+  status,
+  (body as { code: string }).code,
+];
 
 describe('recipes', () => {
   it('are saved, changed, removed and restored; the shipped ones stand behind one’s own', async () => {
     expect((await list()).every((r) => r.shipped)).toBe(true);
     const saved = recipeViewSchema.parse((await api.send('POST', '/api/recipes', recipe)).body);
-    expect((await list())[0]).toEqual({ ...recipe, steps: [{ ...recipe.steps[0], version: 1 }], id: saved.id, shipped: false });
+    expect((await list())[0]).toEqual({
+      ...recipe,
+      steps: [{ ...recipe.steps[0], version: 1 }],
+      id: saved.id,
+      shipped: false,
+    });
     await api.send('PUT', `/api/recipes/${saved.id}`, { ...recipe, name: 'Much louder' });
     expect((await list())[0]!.name).toBe('Much louder');
     expect((await api.send('DELETE', `/api/recipes/${saved.id}`)).status).toBe(204);
@@ -30,10 +43,25 @@ describe('recipes', () => {
   });
 
   it('that are none are refused in plain words', async () => {
-    expect(code(await api.send('POST', '/api/recipes', { ...recipe, steps: [] }))).toEqual([400, 'settings-invalid']);
-    expect(code(await api.send('POST', '/api/recipes', { ...recipe, steps: [{ operation: 'x', who: 'nobody' }] }))).toEqual([400, 'settings-invalid']);
-    expect(code(await api.send('PUT', '/api/recipes/notes-only', recipe))).toEqual([422, 'recipe-shipped']);
-    expect(code(await api.send('DELETE', '/api/recipes/00000000-0000-4000-8000-000000000000'))).toEqual([404, 'recipe-unknown']);
+    expect(code(await api.send('POST', '/api/recipes', { ...recipe, steps: [] }))).toEqual([
+      400,
+      'settings-invalid',
+    ]);
+    expect(
+      code(
+        await api.send('POST', '/api/recipes', {
+          ...recipe,
+          steps: [{ operation: 'x', who: 'nobody' }],
+        }),
+      ),
+    ).toEqual([400, 'settings-invalid']);
+    expect(code(await api.send('PUT', '/api/recipes/notes-only', recipe))).toEqual([
+      422,
+      'recipe-shipped',
+    ]);
+    expect(
+      code(await api.send('DELETE', '/api/recipes/00000000-0000-4000-8000-000000000000')),
+    ).toEqual([404, 'recipe-unknown']);
     expect(code(await api.send('PUT', '/api/recipes/x', recipe))).toEqual([404, 'recipe-unknown']);
   });
 
@@ -43,9 +71,18 @@ describe('recipes', () => {
     const shipped = (await list()).find((r) => r.id === 'another-instrument')!;
     const ran = await api.step(id, 0, 'recipe.run', { name: shipped.name, steps: shipped.steps });
     expect(ran.body).toMatchObject({ changed: true, revision: 1 });
-    expect((await api.song(id)).undo).toBe('Ran “Ready for another instrument”: 2 steps on 5 tracks');
-    const missing = await api.step(id, 1, 'recipe.run', { name: 'x', steps: [...shipped.steps, { operation: 'velocity.set', who: { named: ['Oboe'] } }] });
-    expect([missing.status, missing.body.code, missing.body.where]).toEqual([422, 'recipe-tracks-missing', { field: 'settings.steps.3' }]);
+    expect((await api.song(id)).undo).toBe(
+      'Ran “Ready for another instrument”: 2 steps on 5 tracks',
+    );
+    const missing = await api.step(id, 1, 'recipe.run', {
+      name: 'x',
+      steps: [...shipped.steps, { operation: 'velocity.set', who: { named: ['Oboe'] } }],
+    });
+    expect([missing.status, missing.body.code, missing.body.where]).toEqual([
+      422,
+      'recipe-tracks-missing',
+      { field: 'settings.steps.3' },
+    ]);
     expect((await api.song(id)).revision).toBe(1);
     await api.send('POST', `/api/songs/${id}/undo`, {});
     expect((await api.handOff(id)).bytes).toEqual(file);
@@ -57,7 +94,9 @@ describe('recipes', () => {
     await api.step(id, 0, 'controllers.park', { lanes: [7, 11, 'program'] });
     expect((await api.song(id)).tracks[1]!.parked).toEqual(['0:11', '0:program']);
     const parked = await api.handOff(id);
-    expect(parked.handoff.slip.notes.some((n) => n.startsWith('Parked in Track 1 and not sent'))).toBe(true);
+    expect(
+      parked.handoff.slip.notes.some((n) => n.startsWith('Parked in Track 1 and not sent')),
+    ).toBe(true);
     expect(parked.bytes.length).toBeLessThan(file.length);
     await api.step(id, 1, 'tracks.rename', { name: 'Part {n}' }, ['t2']);
     expect((await api.song(id)).tracks[1]!.parked).toEqual(['0:11', '0:program']);

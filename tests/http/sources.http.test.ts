@@ -10,7 +10,10 @@ let server: RunningServer & { databaseUrl: string };
 let api: Api;
 let database: Sequelize;
 beforeAll(async () => {
-  server = await freshServer({ SATCHEL_KEEP_REMOVED_DAYS: String(2 / 86_400), SATCHEL_PURGE_EVERY_S: '0.1' });
+  server = await freshServer({
+    SATCHEL_KEEP_REMOVED_DAYS: String(2 / 86_400),
+    SATCHEL_PURGE_EVERY_S: '0.1',
+  });
   api = new Api(server.address);
   database = new Sequelize(server.databaseUrl, { logging: false });
 });
@@ -21,10 +24,17 @@ afterAll(async () => {
 
 const groove = demoFiles[5]!.bytes();
 const sketch = demoFiles[1]!.bytes();
-const songs = async (query = ''): Promise<string[]> => (await api.send<SongList>('GET', `/api/songs?${query}`)).body.songs.map((s) => s.id);
-const originals = async (): Promise<string[]> => (await database.query<{ sha256: string }>('SELECT sha256 FROM originals', { type: QueryTypes.SELECT })).map((o) => o.sha256);
+const songs = async (query = ''): Promise<string[]> =>
+  (await api.send<SongList>('GET', `/api/songs?${query}`)).body.songs.map((s) => s.id);
+const originals = async (): Promise<string[]> =>
+  (
+    await database.query<{ sha256: string }>('SELECT sha256 FROM originals', {
+      type: QueryTypes.SELECT,
+    })
+  ).map((o) => o.sha256);
 const until = async (done: () => Promise<boolean>): Promise<void> => {
-  for (let n = 0; n < 100 && !(await done()); n++) await new Promise((resolve) => setTimeout(resolve, 100));
+  for (let n = 0; n < 100 && !(await done()); n++)
+    await new Promise((resolve) => setTimeout(resolve, 100));
   expect(await done()).toBe(true);
 };
 const withNotes = (song: SongView) => song.tracks.filter((t) => t.notes > 0);
@@ -34,48 +44,97 @@ describe('a step that takes from outside its song', () => {
     const into = await api.bring('into.mid', sketch);
     const other = await api.song((await api.bring('other.mid', groove)).id);
     const wanted = withNotes(other)[0]!;
-    const settings = { source: { original: other.original.sha256, called: 'other.mid' }, tracks: [wanted.id], bar: 3 };
+    const settings = {
+      source: { original: other.original.sha256, called: 'other.mid' },
+      tracks: [wanted.id],
+      bar: 3,
+    };
     const seen = await api.step(into.id, into.revision, 'tracks.bring-in', settings, 'all', true);
-    expect(seen.body).toMatchObject({ changed: true, preview: true, revision: into.revision, after: [{ notes: wanted.notes }] });
+    expect(seen.body).toMatchObject({
+      changed: true,
+      preview: true,
+      revision: into.revision,
+      after: [{ notes: wanted.notes }],
+    });
     const taken = await api.step(into.id, into.revision, 'tracks.bring-in', settings);
     expect(taken.body.described).toMatch(/^Brought in .* of “other.mid” at bar 3$/);
     const after = await api.song(into.id);
     await api.send('POST', `/api/songs/${into.id}/undo`, {});
     expect((await api.handOff(into.id)).bytes).toEqual(sketch);
-    const again = await api.step(into.id, into.revision, 'tracks.bring-in', { ...settings, source: { song: other.id, revision: other.revision } });
+    const again = await api.step(into.id, into.revision, 'tracks.bring-in', {
+      ...settings,
+      source: { song: other.id, revision: other.revision },
+    });
     expect(again.status).toBe(200);
-    expect((await api.song(into.id)).tracks.map((t) => t.sha256)).toEqual(after.tracks.map((t) => t.sha256));
+    expect((await api.song(into.id)).tracks.map((t) => t.sha256)).toEqual(
+      after.tracks.map((t) => t.sha256),
+    );
     // An independent reader finds as many notes more as the part had.
-    const ons = (bytes: Uint8Array): number => readIndependently(bytes).tracks.flat().filter((line) => / 9\w{3}(?!00)\w\w$/.test(line)).length;
+    const ons = (bytes: Uint8Array): number =>
+      readIndependently(bytes)
+        .tracks.flat()
+        .filter((line) => / 9\w{3}(?!00)\w\w$/.test(line)).length;
     expect(ons((await api.handOff(into.id, 1)).bytes) - ons(sketch)).toBe(wanted.notes);
   });
 
   it('whose source is not stored is refused by name, with what to do', async () => {
     const into = await api.bring('into.mid', sketch);
-    for (const source of [{ original: 'f'.repeat(64), called: 'gone.mid' }, { song: into.id, revision: 99, called: 'gone.mid' }]) {
-      const { status, body } = await api.step(into.id, into.revision, 'tracks.bring-in', { source });
-      expect([status, body.code, body.message]).toEqual([422, 'source-missing', 'What the step takes from is not here: “gone.mid”']);
+    for (const source of [
+      { original: 'f'.repeat(64), called: 'gone.mid' },
+      { song: into.id, revision: 99, called: 'gone.mid' },
+    ]) {
+      const { status, body } = await api.step(into.id, into.revision, 'tracks.bring-in', {
+        source,
+      });
+      expect([status, body.code, body.message]).toEqual([
+        422,
+        'source-missing',
+        'What the step takes from is not here: “gone.mid”',
+      ]);
     }
-    expect((await api.step(into.id, into.revision, 'tracks.bring-in', { source: { blank: 'The drums' } })).body.message).toBe('Nothing is given for “The drums”');
+    expect(
+      (
+        await api.step(into.id, into.revision, 'tracks.bring-in', {
+          source: { blank: 'The drums' },
+        })
+      ).body.message,
+    ).toBe('Nothing is given for “The drums”');
     expect((await api.song(into.id)).revision).toBe(into.revision);
   });
 
   it('keeps it from being purged: the song it took from, and what that one took from, stay as long as it does', async () => {
-    const [first, second, third] = [await api.bring('first.mid', groove), await api.bring('second.mid', sketch), await api.bring('third.mid', demoFiles[2]!.bytes())];
+    const [first, second, third] = [
+      await api.bring('first.mid', groove),
+      await api.bring('second.mid', sketch),
+      await api.bring('third.mid', demoFiles[2]!.bytes()),
+    ];
     const from = async (id: string) => ({ song: id, revision: (await api.song(id)).revision });
-    await api.step(second.id, second.revision, 'recipe.run', { name: 'In', steps: [{ operation: 'tracks.bring-in', settings: { source: { blank: 'x' } } }], sources: { x: await from(first.id) } });
+    await api.step(second.id, second.revision, 'recipe.run', {
+      name: 'In',
+      steps: [{ operation: 'tracks.bring-in', settings: { source: { blank: 'x' } } }],
+      sources: { x: await from(first.id) },
+    });
     await api.step(third.id, third.revision, 'tracks.bring-in', { source: await from(second.id) });
     for (const song of [first, second]) await api.send('DELETE', `/api/songs/${song.id}`);
     await new Promise((resolve) => setTimeout(resolve, 3000));
     expect(await songs('removed=true')).toEqual(expect.arrayContaining([first.id, second.id]));
-    expect((await api.step(third.id, (await api.song(third.id)).revision, 'tracks.bring-in', { source: { song: first.id, revision: first.revision } })).status).toBe(200);
+    expect(
+      (
+        await api.step(third.id, (await api.song(third.id)).revision, 'tracks.bring-in', {
+          source: { song: first.id, revision: first.revision },
+        })
+      ).status,
+    ).toBe(200);
     await api.send('DELETE', `/api/songs/${third.id}`);
     await until(async () => (await songs('removed=true')).length === 0);
   });
 
   it('keeps the file: it is purged when the last that took from it is', async () => {
     const bytes = demoFiles[3]!.bytes();
-    const [gone, stays] = [await api.song((await api.bring('gone.mid', bytes)).id), await api.bring('stays.mid', sketch)];
+    const [gone, stays] = [
+      await api.song((await api.bring('gone.mid', bytes)).id),
+      await api.bring('stays.mid', sketch),
+    ];
     const { sha256 } = gone.original;
     await api.step(stays.id, stays.revision, 'tracks.bring-in', { source: { original: sha256 } });
     await api.send('DELETE', `/api/songs/${gone.id}`);

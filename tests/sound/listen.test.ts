@@ -18,12 +18,21 @@ async function heard(song: Song, seconds: number): Promise<Float32Array> {
   await BasicSoundBank.isSF3DecoderReady;
   await synth.processorInitialized;
   const file = readFileSync(bank!);
-  synth.soundBankManager.addSoundBank(SoundBankLoader.fromArrayBuffer(file.buffer.slice(file.byteOffset, file.byteOffset + file.length)), 'main');
-  const player = new Player(song.tracks.map((t) => t.events), tempoMap(timingOf(song).tempos, song.division), {
-    message: (_, status, data1, data2) => synth.processMessage([status, data1, data2], 0),
-    systemExclusive: () => undefined,
-    reset: () => synth.reset(),
-  });
+  synth.soundBankManager.addSoundBank(
+    SoundBankLoader.fromArrayBuffer(
+      file.buffer.slice(file.byteOffset, file.byteOffset + file.length),
+    ),
+    'main',
+  );
+  const player = new Player(
+    song.tracks.map((t) => t.events),
+    tempoMap(timingOf(song).tempos, song.division),
+    {
+      message: (_, status, data1, data2) => synth.processMessage([status, data1, data2], 0),
+      systemExclusive: () => undefined,
+      reset: () => synth.reset(),
+    },
+  );
   const out = new Float32Array(Math.ceil((seconds * rate) / 64) * 64);
   const right = new Float32Array(out.length);
   for (let at = 0; at < out.length; at += 64) {
@@ -46,17 +55,30 @@ function onsets(samples: Float32Array): number[] {
 }
 
 // The sounds are installed by the test command where it may install packages.
-it.skipIf(!bank)('songs are heard when they say: over a tempo change, and in files whose ticks are parts of frames', async () => {
-  // Wood blocks, short and dry: key 76 of the drums.
-  const blocks = (ticks: number[]): EventValue[] => ticks.flatMap((tick) => note(tick, 20, 76, 110, 9));
-  // 96 PPQ: one quarter at 120 BPM, then 60: beats at 0.5, 1.5 and 2.5 s.
-  const tempo = songOf([metaEvent(96, meta.tempo, Uint8Array.of(0x0f, 0x42, 0x40))], [channelEvent(0, 0xb9, 7, 127), ...blocks([96, 192, 288])]);
-  // 25 frames of 40 ticks: 1,000 ticks a second.
-  const frames: Song = { ...songOf(blocks([700, 1700, 2500])), division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } };
-  for (const [song, times] of [[tempo, [0.5, 1.5, 2.5]], [frames, [0.7, 1.7, 2.5]]] as const) {
-    const found = onsets(await heard(song, 3));
-    expect(found).toHaveLength(3);
-    // A grid of 64 samples is 1.3 ms, and the sample itself may begin softly.
-    found.forEach((at, i) => expect(Math.abs(at - times[i]!)).toBeLessThan(0.012));
-  }
-});
+it.skipIf(!bank)(
+  'songs are heard when they say: over a tempo change, and in files whose ticks are parts of frames',
+  async () => {
+    // Wood blocks, short and dry: key 76 of the drums.
+    const blocks = (ticks: number[]): EventValue[] =>
+      ticks.flatMap((tick) => note(tick, 20, 76, 110, 9));
+    // 96 PPQ: one quarter at 120 BPM, then 60: beats at 0.5, 1.5 and 2.5 s.
+    const tempo = songOf(
+      [metaEvent(96, meta.tempo, Uint8Array.of(0x0f, 0x42, 0x40))],
+      [channelEvent(0, 0xb9, 7, 127), ...blocks([96, 192, 288])],
+    );
+    // 25 frames of 40 ticks: 1,000 ticks a second.
+    const frames: Song = {
+      ...songOf(blocks([700, 1700, 2500])),
+      division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 },
+    };
+    for (const [song, times] of [
+      [tempo, [0.5, 1.5, 2.5]],
+      [frames, [0.7, 1.7, 2.5]],
+    ] as const) {
+      const found = onsets(await heard(song, 3));
+      expect(found).toHaveLength(3);
+      // A grid of 64 samples is 1.3 ms, and the sample itself may begin softly.
+      found.forEach((at, i) => expect(Math.abs(at - times[i]!)).toBeLessThan(0.012));
+    }
+  },
+);

@@ -16,13 +16,15 @@ function replaced(file: Uint8Array, from: number, to: number, by: Uint8Array): D
   return { bytes: concatBytes([file.subarray(0, from), by, file.subarray(to)]), from, to };
 }
 
-const noise = (chance: Chance, length: number): Uint8Array => Uint8Array.from({ length }, () => chance() * 256);
+const noise = (chance: Chance, length: number): Uint8Array =>
+  Uint8Array.from({ length }, () => chance() * 256);
 
 /** Places of the track chunks' heads. */
 export function trackHeads(file: Uint8Array): number[] {
   const view = new DataView(file.buffer, file.byteOffset, file.byteLength);
   const heads: number[] = [];
-  for (let at = 8 + view.getUint32(4); at + 8 <= file.length; at += 8 + view.getUint32(at + 4)) heads.push(at);
+  for (let at = 8 + view.getUint32(4); at + 8 <= file.length; at += 8 + view.getUint32(at + 4))
+    heads.push(at);
   return heads;
 }
 
@@ -65,7 +67,12 @@ export const damages: Readonly<Record<string, Damage>> = {
   'cut off': (f, c) => replaced(f, place(f, c), f.length, new Uint8Array(0)),
   'a wrong length of a track': (f, c) => {
     const at = anyTrack(f, c) + 4;
-    return replaced(f, at, at + 4, c() < 0.5 ? noise(c, 4) : Uint8Array.of(0, 0, Math.floor(c() * 256), Math.floor(c() * 256)));
+    return replaced(
+      f,
+      at,
+      at + 4,
+      c() < 0.5 ? noise(c, 4) : Uint8Array.of(0, 0, Math.floor(c() * 256), Math.floor(c() * 256)),
+    );
   },
   'a damaged head': (f, c) => {
     const at = c() < 0.5 ? Math.floor(c() * 8) : anyTrack(f, c) + Math.floor(c() * 4);
@@ -124,15 +131,27 @@ function notesOfTrack(file: Uint8Array, from: number, end: number, notes: Placed
       else open.set(id, [{ tick, velocity: value, on: [start, at] }]);
     } else if (status >> 4 === 8 || status >> 4 === 9) {
       const note = open.get(id)?.shift();
-      if (note) notes.push({ text: noteText(status & 15, key, note.tick, tick, note.velocity), on: note.on, off: [start, at] });
+      if (note)
+        notes.push({
+          text: noteText(status & 15, key, note.tick, tick, note.velocity),
+          on: note.on,
+          off: [start, at],
+        });
     }
   }
 }
 
-export const noteText = (channel: number, key: number, from: number, to: number, velocity: number): string => `${channel} ${key} ${from} ${to} ${velocity}`;
+export const noteText = (
+  channel: number,
+  key: number,
+  from: number,
+  to: number,
+  velocity: number,
+): string => `${channel} ${key} ${from} ${to} ${velocity}`;
 
 /** Notes none of whose bytes were touched; what is put in between two bytes of an event touches it. */
 export function untouched(notes: readonly PlacedNote[], { from, to }: Damaged): string[] {
-  const clear = ([a, b]: readonly [number, number]): boolean => (from === to ? from <= a || from >= b : to <= a || from >= b);
+  const clear = ([a, b]: readonly [number, number]): boolean =>
+    from === to ? from <= a || from >= b : to <= a || from >= b;
   return notes.filter((n) => clear(n.on) && clear(n.off)).map((n) => n.text);
 }

@@ -12,7 +12,12 @@ export interface IndependentMap {
 
 /** The map of a file as the independent reader (npm `midi-file`) sees it. */
 export function independentMap(file: Uint8Array): IndependentMap {
-  const map: { tempos: [number, number][]; meters: [number, number, number][]; markers: [number, string][]; end: number } = { tempos: [], meters: [], markers: [], end: 0 };
+  const map: {
+    tempos: [number, number][];
+    meters: [number, number, number][];
+    markers: [number, string][];
+    end: number;
+  } = { tempos: [], meters: [], markers: [], end: 0 };
   for (const track of parseMidi(file).tracks) {
     let tick = 0;
     for (const e of track) {

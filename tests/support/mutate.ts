@@ -14,7 +14,12 @@ function changed(file: Uint8Array, change: (copy: Uint8Array) => void): Uint8Arr
 const damages: readonly Damage[] = [
   (f, c) => changed(f, (b) => void (b[at(f, c)]! ^= 1 << Math.floor(c() * 8))),
   (f, c) => changed(f, (b) => void (b[at(f, c)] = Math.floor(c() * 256))),
-  (f, c) => changed(f, (b) => void (b[at(f, c)] = [0, 0x7f, 0x80, 0xff, 0xf0, 0xf7, 0x2f, 0x90][Math.floor(c() * 8)]!)),
+  (f, c) =>
+    changed(
+      f,
+      (b) =>
+        void (b[at(f, c)] = [0, 0x7f, 0x80, 0xff, 0xf0, 0xf7, 0x2f, 0x90][Math.floor(c() * 8)]!),
+    ),
   (f, c) => f.slice(0, at(f, c)),
   (f, c) => f.slice(at(f, c)),
   (f, c) => {
@@ -23,7 +28,11 @@ const damages: readonly Damage[] = [
   },
   (f, c) => {
     const from = at(f, c);
-    return concatBytes([f.slice(0, from), Uint8Array.from({ length: 1 + Math.floor(c() * 20) }, () => c() * 256), f.slice(from)]);
+    return concatBytes([
+      f.slice(0, from),
+      Uint8Array.from({ length: 1 + Math.floor(c() * 20) }, () => c() * 256),
+      f.slice(from),
+    ]);
   },
   (f, c) => {
     const [a, b] = [at(f, c), at(f, c)];
@@ -35,6 +44,7 @@ const damages: readonly Damage[] = [
 /** The file with one to four damages. */
 export function mutate(file: Uint8Array, chance: () => number): Uint8Array {
   let result = file;
-  for (let n = 1 + Math.floor(chance() * 4); n > 0 && result.length > 0; n--) result = damages[Math.floor(chance() * damages.length)]!(result, chance);
+  for (let n = 1 + Math.floor(chance() * 4); n > 0 && result.length > 0; n--)
+    result = damages[Math.floor(chance() * damages.length)]!(result, chance);
   return result;
 }

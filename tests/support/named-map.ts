@@ -1,5 +1,8 @@
 /** An SMF of one empty track, 96 PPQ: nothing but its end. */
-export const emptyFile = Uint8Array.from([0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 4, 0, 0xff, 0x2f, 0]);
+export const emptyFile = Uint8Array.from([
+  0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, 0, 1, 0, 96, 0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 4, 0,
+  0xff, 0x2f, 0,
+]);
 
 /** A map with everything in it and no notes, as steps: operation and settings. */
 export const namedMapSteps: readonly (readonly [string, Record<string, unknown>])[] = [
@@ -26,9 +29,26 @@ const bar15 = bar12 + 3 * 336;
 
 /** What an independent reader must find in its file; 84 dotted quarters are 126 quarters a minute. */
 export const namedMap = {
-  tempos: [[0, 625_000], [4 * 384, 454_545], [bar9, 476_190], [bar12 + 48, 909_091]],
-  meters: [[0, 4, 4], [bar9, 9, 8], [bar12, 7, 8], [bar15, 3, 4]],
-  markers: [[2 * 384, 'Verse'], [3 * 384, 'Rise'], [7 * 384, 'Turn'], [bar9 + 432, 'Bridge'], [bar9 + 2 * 432, 'Rise (end)'], [bar15 + 2 * 288, 'Turn (end)']],
+  tempos: [
+    [0, 625_000],
+    [4 * 384, 454_545],
+    [bar9, 476_190],
+    [bar12 + 48, 909_091],
+  ],
+  meters: [
+    [0, 4, 4],
+    [bar9, 9, 8],
+    [bar12, 7, 8],
+    [bar15, 3, 4],
+  ],
+  markers: [
+    [2 * 384, 'Verse'],
+    [3 * 384, 'Rise'],
+    [7 * 384, 'Turn'],
+    [bar9 + 432, 'Bridge'],
+    [bar9 + 2 * 432, 'Rise (end)'],
+    [bar15 + 2 * 288, 'Turn (end)'],
+  ],
   end: bar15 + 4 * 288,
 };
 

@@ -15,7 +15,12 @@ export interface Share {
 }
 
 /** Damages every file `times` times in each of ten ways, and counts what salvage keeps. */
-export function salvageShare(files: readonly Uint8Array[], times: number, seed: number, bad?: (kind: string, file: number, damaged: Uint8Array, lost: number, from: number) => void): Record<string, Share> {
+export function salvageShare(
+  files: readonly Uint8Array[],
+  times: number,
+  seed: number,
+  bad?: (kind: string, file: number, damaged: Uint8Array, lost: number, from: number) => void,
+): Record<string, Share> {
   const chance = dice(seed);
   const shares: Record<string, Share> = {};
   for (const [kind, damage] of Object.entries(damages)) {
@@ -54,7 +59,13 @@ function salvaged(bytes: Uint8Array): { notes: Map<string, number>; told: string
     for (let n = 0; n < count; n++) {
       if (off[n] === -1) continue;
       const [a, b] = [on[n]!, off[n]!];
-      const text = noteText(events.status[a]! & 15, events.data1[a]!, events.atTick[a]!, events.atTick[b]!, events.data2[a]!);
+      const text = noteText(
+        events.status[a]! & 15,
+        events.data1[a]!,
+        events.atTick[a]!,
+        events.atTick[b]!,
+        events.data2[a]!,
+      );
       found.set(text, (found.get(text) ?? 0) + 1);
     }
   }
@@ -67,4 +78,5 @@ function take(found: Map<string, number>, text: string): boolean {
   return left > 0;
 }
 
-export const shareText = ({ notes, kept }: { notes: number; kept: number }): string => `${((100 * kept) / Math.max(1, notes)).toFixed(2)} %`;
+export const shareText = ({ notes, kept }: { notes: number; kept: number }): string =>
+  `${((100 * kept) / Math.max(1, notes)).toFixed(2)} %`;

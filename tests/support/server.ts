@@ -21,12 +21,28 @@ export interface RunningServer {
 }
 
 /** Starts the built server on a free port, with the given database and settings. */
-export async function startServer(databaseUrl: string, settings: Record<string, string> = {}): Promise<RunningServer> {
+export async function startServer(
+  databaseUrl: string,
+  settings: Record<string, string> = {},
+): Promise<RunningServer> {
   const data = mkdtempSync(path.join(tmpdir(), 'satchel-test-'));
   const child = spawn(process.execPath, [path.join(root, 'dist/server/index.js')], {
     cwd: root,
-    env: { ...process.env, NODE_ENV: 'production', SATCHEL_PORT: '0', SATCHEL_DATA: data, SATCHEL_WEB: path.join(root, 'dist/web'), SATCHEL_DATABASE_URL: databaseUrl, SATCHEL_LOG: 'error', ...settings },
-    stdio: ['ignore', 'pipe', settings.SATCHEL_TEST_OUTPUT ? openSync(settings.SATCHEL_TEST_OUTPUT, 'a') : 'inherit'],
+    env: {
+      ...process.env,
+      NODE_ENV: 'production',
+      SATCHEL_PORT: '0',
+      SATCHEL_DATA: data,
+      SATCHEL_WEB: path.join(root, 'dist/web'),
+      SATCHEL_DATABASE_URL: databaseUrl,
+      SATCHEL_LOG: 'error',
+      ...settings,
+    },
+    stdio: [
+      'ignore',
+      'pipe',
+      settings.SATCHEL_TEST_OUTPUT ? openSync(settings.SATCHEL_TEST_OUTPUT, 'a') : 'inherit',
+    ],
   });
   const ended = new Promise<void>((resolve) => child.once('exit', () => resolve()));
   const address = await new Promise<string>((resolve, reject) => {
@@ -48,7 +64,9 @@ export async function startServer(databaseUrl: string, settings: Record<string, 
 let made = 0;
 
 /** A server with an empty database of its own. */
-export async function freshServer(settings: Record<string, string> = {}): Promise<RunningServer & { databaseUrl: string }> {
+export async function freshServer(
+  settings: Record<string, string> = {},
+): Promise<RunningServer & { databaseUrl: string }> {
   watchAnswers();
   const cluster = await testCluster();
   const databaseUrl = cluster.create(`test_${process.pid}_${Date.now()}_${made++}`);

@@ -1,5 +1,11 @@
 import { EventBuilder, eventsFrom } from '#core/smf/event-builder.ts';
-import { channelEvent, eventValues, metaEvent, type EventValue, type Events } from '#core/smf/events.ts';
+import {
+  channelEvent,
+  eventValues,
+  metaEvent,
+  type EventValue,
+  type Events,
+} from '#core/smf/events.ts';
 import { readSmf } from '#core/smf/read.ts';
 import type { Smf } from '#core/smf/smf.ts';
 import { writeSmf } from '#core/smf/write.ts';
@@ -20,26 +26,55 @@ const smfOf = (bytes: Uint8Array): Smf => {
 };
 
 /** The file with every track's events made anew. */
-const changed = (bytes: Uint8Array, change: (events: readonly EventValue[], track: number) => readonly EventValue[]): Uint8Array => {
+const changed = (
+  bytes: Uint8Array,
+  change: (events: readonly EventValue[], track: number) => readonly EventValue[],
+): Uint8Array => {
   const smf = smfOf(bytes);
-  return writeSmf({ ...smf, tracks: smf.tracks.map((t, n) => ({ events: eventsFrom(change(eventValues(t.events), n)) })) });
+  return writeSmf({
+    ...smf,
+    tracks: smf.tracks.map((t, n) => ({ events: eventsFrom(change(eventValues(t.events), n)) })),
+  });
 };
 
-const isOff = (e: EventValue): boolean => e.status >> 4 === 8 || (e.status >> 4 === 9 && e.data2 === 0);
+const isOff = (e: EventValue): boolean =>
+  e.status >> 4 === 8 || (e.status >> 4 === 9 && e.data2 === 0);
 
 const faults: Readonly<Record<string, (bytes: Uint8Array) => Uint8Array>> = {
-  'notes that overlap themselves': (b) => changed(b, (events) => events.map((e, i) => (isOff(e) && i % 3 === 0 ? { ...e, atTick: e.atTick + 700 } : e))),
-  'notes that hang': (b) => changed(b, (events) => events.filter((e, i) => !isOff(e) || i % 7 !== 0)),
-  'notes of no length': (b) => changed(b, (events) => events.flatMap((e) => (e.status >> 4 === 9 && e.data2 > 0 && e.atTick % 5 === 0 ? [e, channelEvent(e.atTick, 0x80 | (e.status & 15), e.data1, 64)] : [e]))),
-  'two ports': (b) => changed(b, (events, n) => [metaEvent(0, 0x21, Uint8Array.of(n % 2)), ...events]),
-  'metas of a wrong length': (b) => changed(b, (events) => [metaEvent(0, 0x58, Uint8Array.of(3, 2)), metaEvent(480, 0x51, Uint8Array.of(7, 0xa1, 0x20, 0)), ...events]),
+  'notes that overlap themselves': (b) =>
+    changed(b, (events) =>
+      events.map((e, i) => (isOff(e) && i % 3 === 0 ? { ...e, atTick: e.atTick + 700 } : e)),
+    ),
+  'notes that hang': (b) =>
+    changed(b, (events) => events.filter((e, i) => !isOff(e) || i % 7 !== 0)),
+  'notes of no length': (b) =>
+    changed(b, (events) =>
+      events.flatMap((e) =>
+        e.status >> 4 === 9 && e.data2 > 0 && e.atTick % 5 === 0
+          ? [e, channelEvent(e.atTick, 0x80 | (e.status & 15), e.data1, 64)]
+          : [e],
+      ),
+    ),
+  'two ports': (b) =>
+    changed(b, (events, n) => [metaEvent(0, 0x21, Uint8Array.of(n % 2)), ...events]),
+  'metas of a wrong length': (b) =>
+    changed(b, (events) => [
+      metaEvent(0, 0x58, Uint8Array.of(3, 2)),
+      metaEvent(480, 0x51, Uint8Array.of(7, 0xa1, 0x20, 0)),
+      ...events,
+    ]),
   'a wait beyond 28 bits': (b) => {
     const smf = smfOf(b);
-    const far = eventsFrom([channelEvent(200_000_000, 0x90, 60, 64), channelEvent(400_000_000, 0x80, 60, 64)]);
+    const far = eventsFrom([
+      channelEvent(200_000_000, 0x90, 60, 64),
+      channelEvent(400_000_000, 0x80, 60, 64),
+    ]);
     return writeSmf({ ...smf, format: 1, tracks: [...smf.tracks, { events: far }] });
   },
-  'no notes at all': (b) => changed(b, (events) => events.filter((e) => e.status >> 4 !== 8 && e.status >> 4 !== 9)),
-  'time in frames': (b) => writeSmf({ ...smfOf(b), division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } }),
+  'no notes at all': (b) =>
+    changed(b, (events) => events.filter((e) => e.status >> 4 !== 8 && e.status >> 4 !== 9)),
+  'time in frames': (b) =>
+    writeSmf({ ...smfOf(b), division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 } }),
 };
 
 /** Notes by the million, as fast as they can be made: alternately on and off. */
@@ -53,7 +88,13 @@ export function manyEvents(count: number): Uint8Array {
     out.add((count / 16) * 60, 0xff, 0x2f, 0);
     return out.finish(new Uint8Array(0));
   };
-  return writeSmf({ format: 1, division: { kind: 'ppq', ticksPerQuarter: 480 }, headerExtra: new Uint8Array(0), alienChunks: [], tracks: Array.from({ length: 8 }, (_, c) => ({ events: track(c) })) });
+  return writeSmf({
+    format: 1,
+    division: { kind: 'ppq', ticksPerQuarter: 480 },
+    headerExtra: new Uint8Array(0),
+    alienChunks: [],
+    tracks: Array.from({ length: 8 }, (_, c) => ({ events: track(c) })),
+  });
 }
 
 export function* madeFiles(): Generator<MadeFile> {
@@ -64,5 +105,6 @@ export function* madeFiles(): Generator<MadeFile> {
     yield { name: `phone sketch, ${fault}`, bytes: make(middle) };
   }
   const chance = dice(9);
-  for (const [kind, damage] of Object.entries(damages)) yield { name: `phone sketch, ${kind}`, bytes: damage(middle, chance).bytes };
+  for (const [kind, damage] of Object.entries(damages))
+    yield { name: `phone sketch, ${kind}`, bytes: damage(middle, chance).bytes };
 }

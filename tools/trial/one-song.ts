@@ -19,10 +19,14 @@ function handOff(song: Song, received: Song): { bytes: Uint8Array; proven: boole
   if (!made.ok) return undefined;
   const back = readSmf(made.value.bytes);
   // Proven, and nothing in it that a reader would have to mend; the wrapper's size and a format's tracks are the file's own affair.
-  return { bytes: made.value.bytes, proven: made.value.proof.holds && back.ok && back.value.problems.length === 0 };
+  return {
+    bytes: made.value.bytes,
+    proven: made.value.proof.holds && back.ok && back.value.problems.length === 0,
+  };
 }
 
-const faultsOf = (tracks: readonly Track[]): number => tracks.reduce((sum, t) => sum + faultCount(noteFaults(t.events)), 0);
+const faultsOf = (tracks: readonly Track[]): number =>
+  tracks.reduce((sum, t) => sum + faultCount(noteFaults(t.events)), 0);
 
 /** Every rule, and every operation's examples, over one song. */
 export function tryOut(song: Song, file: string, tally: Tally, only?: readonly string[]): void {
@@ -30,18 +34,38 @@ export function tryOut(song: Song, file: string, tally: Tally, only?: readonly s
   if (!before) return tally.broken(file, 'cannot be handed off as it is');
   if (!before.proven) tally.broken(file, 'its handoff is not proven');
   const was = hash(before.bytes);
-  for (const [rule, findings] of countBy(lookOver(song).map((f) => f.rule))) tally.rule(rule, file, findings);
+  for (const [rule, findings] of countBy(lookOver(song).map((f) => f.rule)))
+    tally.rule(rule, file, findings);
   for (const operation of operations) {
     if (operation.byHand || (only && !only.includes(operation.id))) continue;
-    for (const { settings, scope } of operation.examples) tryStep(song, file, { operation: operation.id, settings, ...(scope ? { scope } : {}) }, tally);
+    for (const { settings, scope } of operation.examples)
+      tryStep(
+        song,
+        file,
+        { operation: operation.id, settings, ...(scope ? { scope } : {}) },
+        tally,
+      );
   }
-  if (hash(handOff(song, song)!.bytes) !== was) tally.broken(file, 'was changed by a step that was taken on it: undo would not give back the very bytes');
+  if (hash(handOff(song, song)!.bytes) !== was)
+    tally.broken(
+      file,
+      'was changed by a step that was taken on it: undo would not give back the very bytes',
+    );
 }
 
-function tryStep(song: Song, file: string, request: { operation: string; settings: unknown; scope?: unknown }, tally: Tally): void {
+function tryStep(
+  song: Song,
+  file: string,
+  request: { operation: string; settings: unknown; scope?: unknown },
+  tally: Tally,
+): void {
   const began = performance.now();
   // What it takes from outside is the very song: every channel and name is taken already.
-  const result = runStep(song, request, new Map(sourcesOf(request).map((source) => [sourceKey(source), song])));
+  const result = runStep(
+    song,
+    request,
+    new Map(sourcesOf(request).map((source) => [sourceKey(source), song])),
+  );
   const ms = performance.now() - began;
   const { operation } = request;
   if (!result.ok) return tally.refused(operation, result.problem.code);
@@ -52,11 +76,20 @@ function tryStep(song: Song, file: string, request: { operation: string; setting
   const changed = after.tracks.filter((t) => old.get(t.id) !== t);
   const whole = named.has(undefined);
   const touched = changed.filter((t) => old.has(t.id) && !named.has(t.id) && !whole);
-  if (touched.length > 0) tally.broken(file, `${operation} changed ${touched.length} tracks that its report does not name`);
-  const made = faultsOf(changed) - faultsOf(changed.flatMap((t) => old.get(t.id) ?? [])) - goneFaults(song, after);
-  if (made > 0 && !report.changes.some((c) => c.detail?.includes('more than before'))) tally.broken(file, `${operation} made ${made} faults in notes that its report does not name`);
+  if (touched.length > 0)
+    tally.broken(
+      file,
+      `${operation} changed ${touched.length} tracks that its report does not name`,
+    );
+  const made =
+    faultsOf(changed) -
+    faultsOf(changed.flatMap((t) => old.get(t.id) ?? [])) -
+    goneFaults(song, after);
+  if (made > 0 && !report.changes.some((c) => c.detail?.includes('more than before')))
+    tally.broken(file, `${operation} made ${made} faults in notes that its report does not name`);
   const handed = handOff(after, song);
-  if (!handed?.proven) tally.broken(file, `after ${operation} the handoff is ${handed ? 'not proven' : 'refused'}`);
+  if (!handed?.proven)
+    tally.broken(file, `after ${operation} the handoff is ${handed ? 'not proven' : 'refused'}`);
   tally.applied(operation, file, ms, Math.max(0, made));
 }
 

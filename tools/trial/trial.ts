@@ -35,7 +35,10 @@ function tryFile({ name, bytes }: MadeFile, only?: readonly string[]): void {
   const readings = readSmfs(bytes);
   tally.files++;
   if (!readings.ok) {
-    tally.refusedFiles.set(readings.problem.code, (tally.refusedFiles.get(readings.problem.code) ?? 0) + 1);
+    tally.refusedFiles.set(
+      readings.problem.code,
+      (tally.refusedFiles.get(readings.problem.code) ?? 0) + 1,
+    );
     return;
   }
   const problems = readings.value.flatMap((r) => r.problems);
@@ -46,32 +49,51 @@ function tryFile({ name, bytes }: MadeFile, only?: readonly string[]): void {
     const made = makeHandoff(song!, { received: song!, asRead: song! }, handoffSettings.parse({}));
     if (made.ok && sameBytes(made.value.bytes, bytes)) tally.sameBytes++;
     else tally.broken(name, 'is sound, and does not leave as it came');
-    if (bytes.length < 300_000 && readings.value[0]!.smf.alienChunks.length === 0 && !songs[0]!.wrapper) sound.push(bytes);
+    if (
+      bytes.length < 300_000 &&
+      readings.value[0]!.smf.alienChunks.length === 0 &&
+      !songs[0]!.wrapper
+    )
+      sound.push(bytes);
   }
   for (const song of songs) {
     try {
       tryOut(song, name, tally, only);
     } catch (error) {
-      tally.broken(name, `fell over: ${error instanceof Error ? `${error.message} ${error.stack?.split('\n')[1] ?? ''}` : String(error)}`);
+      tally.broken(
+        name,
+        `fell over: ${error instanceof Error ? `${error.message} ${error.stack?.split('\n')[1] ?? ''}` : String(error)}`,
+      );
     }
   }
 }
 
 const made = what === '--made';
 for (const file of made ? madeFiles() : filesBelow(path.resolve(what))) tryFile(file);
-if (made) tryFile({ name: 'ten million events', bytes: manyEvents(10_000_000) }, ['tracks.rename', 'velocity.set']);
+if (made)
+  tryFile({ name: 'ten million events', bytes: manyEvents(10_000_000) }, [
+    'tracks.rename',
+    'velocity.set',
+  ]);
 const broken = tally.print(console.log);
 
 if (!made && sound.length > 0) {
   console.log('\nDamaged on purpose: notes that no damage touched and that stay at their place');
-  const [all, seen] = [{ notes: 0, kept: 0 }, { notes: 0, kept: 0 }];
+  const [all, seen] = [
+    { notes: 0, kept: 0 },
+    { notes: 0, kept: 0 },
+  ];
   for (const [kind, share] of Object.entries(salvageShare(sound, 2, 11))) {
-    console.log(`${kind.padEnd(26)} ${shareText(share)}; of damage that leaves a trace ${shareText(share.seen)}`);
+    console.log(
+      `${kind.padEnd(26)} ${shareText(share)}; of damage that leaves a trace ${shareText(share.seen)}`,
+    );
     all.notes += share.notes;
     all.kept += share.kept;
     seen.notes += share.seen.notes;
     seen.kept += share.seen.kept;
   }
-  console.log(`${'all kinds'.padEnd(26)} ${shareText(all)}; of damage that leaves a trace ${shareText(seen)}`);
+  console.log(
+    `${'all kinds'.padEnd(26)} ${shareText(all)}; of damage that leaves a trace ${shareText(seen)}`,
+  );
 }
 process.exit(broken === 0 ? 0 : 1);

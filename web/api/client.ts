@@ -28,7 +28,8 @@ const unanswered: ApiError = {
   ...unreachable,
   code: 'unanswered',
   message: 'The server went away before it answered',
-  remedy: 'It is usually back within seconds. What you see is looked up again: see whether this was done before you do it again.',
+  remedy:
+    'It is usually back within seconds. What you see is looked up again: see whether this was done before you do it again.',
 };
 
 export function problemFrom(status: number, text: string): RequestFailed {
@@ -40,17 +41,33 @@ export function problemFrom(status: number, text: string): RequestFailed {
 }
 
 /** What a request is asked with: only what its route has. */
-type Asked<N extends RouteName> = ([keyof Params<N>] extends [never] ? { readonly params?: never } : { readonly params: Params<N> }) &
-  (QueryAsked<N> extends undefined ? { readonly query?: never } : { readonly query: QueryAsked<N> }) &
+type Asked<N extends RouteName> = ([keyof Params<N>] extends [never]
+  ? { readonly params?: never }
+  : { readonly params: Params<N> }) &
+  (QueryAsked<N> extends undefined
+    ? { readonly query?: never }
+    : { readonly query: QueryAsked<N> }) &
   (BodyAsked<N> extends undefined ? { readonly body?: never } : { readonly body: BodyAsked<N> });
 
 /** A request of the API by its name, as the table of routes has it; fails with {@link RequestFailed}. */
-export async function call<N extends RouteName>(name: N, ...[asked]: Record<never, never> extends Asked<N> ? [asked?: Asked<N>] : [asked: Asked<N>]): Promise<Answer<N>> {
+export async function call<N extends RouteName>(
+  name: N,
+  ...[asked]: Record<never, never> extends Asked<N> ? [asked?: Asked<N>] : [asked: Asked<N>]
+): Promise<Answer<N>> {
   const { method } = addressOf(name);
-  const { params, query, body } = (asked ?? {}) as { params?: Params<N>; query?: object; body?: unknown };
+  const { params, query, body } = (asked ?? {}) as {
+    params?: Params<N>;
+    query?: object;
+    body?: unknown;
+  };
   let response: Response;
   try {
-    response = await fetch(urlOf(name, params ?? ({} as Params<N>), query), { method, ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }) });
+    response = await fetch(urlOf(name, params ?? ({} as Params<N>), query), {
+      method,
+      ...(body === undefined
+        ? {}
+        : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
+    });
   } catch {
     throw new RequestFailed(0, method === 'GET' ? unreachable : unanswered);
   }
@@ -60,4 +77,13 @@ export async function call<N extends RouteName>(name: N, ...[asked]: Record<neve
   return (text === '' ? undefined : JSON.parse(text)) as Answer<N>;
 }
 
-export const problemOf = (error: unknown): ApiError => (error instanceof RequestFailed ? error.problem : { ...unreachable, code: 'page-defect', message: 'The page failed', found: String(error), remedy: 'Load the page again; what you had done is kept.' });
+export const problemOf = (error: unknown): ApiError =>
+  error instanceof RequestFailed
+    ? error.problem
+    : {
+        ...unreachable,
+        code: 'page-defect',
+        message: 'The page failed',
+        found: String(error),
+        remedy: 'Load the page again; what you had done is kept.',
+      };

@@ -13,5 +13,14 @@ export function useMaps(song: SongView): Maps {
     staleTime: Infinity,
     gcTime: 60_000,
   }).data;
-  return useMemo(() => mapsOf(song, all && all.revision === song.revision ? all.ticks.map((atTick, i) => ({ atTick, tempo: all.tempos[i]! })) : undefined), [song, all]);
+  return useMemo(
+    () =>
+      mapsOf(
+        song,
+        all && all.revision === song.revision
+          ? all.ticks.map((atTick, i) => ({ atTick, tempo: all.tempos[i]! }))
+          : undefined,
+      ),
+    [song, all],
+  );
 }

@@ -12,8 +12,19 @@ const mostEvents = 1_000_000;
 async function tryStep(song: SongView, { operation, settings, scope }: StepAsked): Promise<Tried> {
   // What a step takes from outside the song is on the server, too.
   const events = song.tracks.reduce((sum, t) => sum + t.events, 0);
-  if (events > mostEvents || namesSources(settings ?? {})) return { ...(await call('takeStep', { params: { id: song.id }, body: { operation, settings, scope, revision: song.revision, preview: true } })), pictures: {} };
-  const trial = await theDesk().tryStep(outlineOf(song), song.revision, { operation, settings, scope });
+  if (events > mostEvents || namesSources(settings ?? {}))
+    return {
+      ...(await call('takeStep', {
+        params: { id: song.id },
+        body: { operation, settings, scope, revision: song.revision, preview: true },
+      })),
+      pictures: {},
+    };
+  const trial = await theDesk().tryStep(outlineOf(song), song.revision, {
+    operation,
+    settings,
+    scope,
+  });
   if (!trial.ok) throw new RequestFailed(422, trial.problem);
   return trial.value;
 }

@@ -23,43 +23,75 @@ export interface SongsAsked {
 
 const pageSize = 100;
 
-const songsQuery = ({ removed, search, sort }: SongsAsked, from: number, limit: number) => ({ from, limit, removed: removed ? ('true' as const) : undefined, search: search || undefined, sort });
+const songsQuery = ({ removed, search, sort }: SongsAsked, from: number, limit: number) => ({
+  from,
+  limit,
+  removed: removed ? ('true' as const) : undefined,
+  search: search || undefined,
+  sort,
+});
 
 /** The songs by pages, as they are scrolled to. */
 export const useSongPages = (asked: SongsAsked) =>
   useInfiniteQuery({
     queryKey: keys.songs(asked),
-    queryFn: ({ pageParam }) => call('listSongs', { query: songsQuery(asked, pageParam, pageSize) }),
+    queryFn: ({ pageParam }) =>
+      call('listSongs', { query: songsQuery(asked, pageParam, pageSize) }),
     initialPageParam: 0,
-    getNextPageParam: (last, pages) => (pages.length * pageSize < last.total ? pages.length * pageSize : undefined),
+    getNextPageParam: (last, pages) =>
+      pages.length * pageSize < last.total ? pages.length * pageSize : undefined,
     placeholderData: (before) => before,
   });
 
 /** The first songs that a search finds, and how many it finds in all. */
 export const useSongs = (search = '', limit = 200) =>
-  useQuery({ queryKey: [...keys.songs({ search, sort: 'touched' }), limit], queryFn: () => call('listSongs', { query: songsQuery({ search, sort: 'touched' }, 0, limit) }), placeholderData: (before) => before });
+  useQuery({
+    queryKey: [...keys.songs({ search, sort: 'touched' }), limit],
+    queryFn: () => call('listSongs', { query: songsQuery({ search, sort: 'touched' }, 0, limit) }),
+    placeholderData: (before) => before,
+  });
 
-export const useSong = (id: string) => useQuery({ queryKey: keys.song(id), queryFn: () => call('getSong', { params: { id } }), retry: false });
+export const useSong = (id: string) =>
+  useQuery({
+    queryKey: keys.song(id),
+    queryFn: () => call('getSong', { params: { id } }),
+    retry: false,
+  });
 
-export const useSteps = (id: string) => useQuery({ queryKey: keys.steps(id), queryFn: () => call('listSteps', { params: { id } }) });
+export const useSteps = (id: string) =>
+  useQuery({ queryKey: keys.steps(id), queryFn: () => call('listSteps', { params: { id } }) });
 
 /** What can be done to a song. It changes with the program only. */
 export const useOperations = () =>
-  useQuery({ queryKey: ['operations'], queryFn: async () => (await call('listOperations')).operations, staleTime: Infinity });
+  useQuery({
+    queryKey: ['operations'],
+    queryFn: async () => (await call('listOperations')).operations,
+    staleTime: Infinity,
+  });
 
-export const useFindings = (id: string, revision: number) => useQuery({ queryKey: ['song', id, 'findings', revision], queryFn: () => call('listFindings', { params: { id } }), placeholderData: (before) => before });
+export const useFindings = (id: string, revision: number) =>
+  useQuery({
+    queryKey: ['song', id, 'findings', revision],
+    queryFn: () => call('listFindings', { params: { id } }),
+    placeholderData: (before) => before,
+  });
 
 /** Leaves a finding alone, or takes it up again. */
 export function useLeave(id: string) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { key: string; leftAlone: boolean }) => call('leaveFinding', { params: { id }, body }),
+    mutationFn: (body: { key: string; leftAlone: boolean }) =>
+      call('leaveFinding', { params: { id }, body }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['song', id, 'findings'] }),
     onError: say,
   });
 }
 
-export const useHandoffs = (id: string) => useQuery({ queryKey: keys.handoffs(id), queryFn: async () => (await call('listHandoffs', { params: { id } })).handoffs });
+export const useHandoffs = (id: string) =>
+  useQuery({
+    queryKey: keys.handoffs(id),
+    queryFn: async () => (await call('listHandoffs', { params: { id } })).handoffs,
+  });
 
 /** A step as the page asks for it. */
 export interface StepAsked {
@@ -93,11 +125,16 @@ export function useStep(id: string, revision: number) {
   const refresh = useRefresh(id);
   const undo = useUndo(id);
   return useMutation({
-    mutationFn: (asked: StepAsked) => call('takeStep', { params: { id }, body: { ...asked, revision } }),
+    mutationFn: (asked: StepAsked) =>
+      call('takeStep', { params: { id }, body: { ...asked, revision } }),
     onSuccess: async (result) => {
       await refresh(result);
       // One message at a time offers to undo, the one about the latest step, and it undoes no other.
-      if (result.changed) toast(result.described, { id: aboutSteps(id), action: { label: 'Undo', onClick: () => undo.mutate(result.revision) } });
+      if (result.changed)
+        toast(result.described, {
+          id: aboutSteps(id),
+          action: { label: 'Undo', onClick: () => undo.mutate(result.revision) },
+        });
       else toast(result.report.skipped[0]?.why ?? 'Nothing to change.');
     },
     onError: async (error) => {
@@ -110,7 +147,8 @@ export function useStep(id: string, revision: number) {
 function useMove(id: string, way: 'undo' | 'redo', done: string) {
   const refresh = useRefresh(id);
   return useMutation({
-    mutationFn: (revision: number | void) => call(way, { params: { id }, body: revision === undefined ? {} : { revision } }),
+    mutationFn: (revision: number | void) =>
+      call(way, { params: { id }, body: revision === undefined ? {} : { revision } }),
     onSuccess: async (moved) => {
       await refresh(moved);
       toast(`${done}: ${moved.described}`, { id: aboutSteps(id), action: undefined });
@@ -125,7 +163,11 @@ export const useRedo = (id: string) => useMove(id, 'redo', 'Redone');
 export function useHandoff(id: string, revision: number) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (settings: { format: 'as-received' | 0 | 1; runningStatus: boolean; chunks: boolean }) => call('handOff', { params: { id }, body: { ...settings, revision } }),
+    mutationFn: (settings: {
+      format: 'as-received' | 0 | 1;
+      runningStatus: boolean;
+      chunks: boolean;
+    }) => call('handOff', { params: { id }, body: { ...settings, revision } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.handoffs(id) }),
     onError: say,
   });
@@ -138,7 +180,12 @@ export function useRemoveSong() {
     mutationFn: (song: SongRow) => call('removeSong', { params: { id: song.id } }),
     onSuccess: async ({ purgeAt }, song) => {
       await client.invalidateQueries({ queryKey: ['songs'] });
-      toast(`Removed ${song.title}`, { description: purgeAt ? `It can be brought back until ${longDate(purgeAt)}; then it is purged with its history and handoffs.` : 'It is kept, and can be brought back.', action: { label: 'Bring back', onClick: () => restore.mutate(song) } });
+      toast(`Removed ${song.title}`, {
+        description: purgeAt
+          ? `It can be brought back until ${longDate(purgeAt)}; then it is purged with its history and handoffs.`
+          : 'It is kept, and can be brought back.',
+        action: { label: 'Bring back', onClick: () => restore.mutate(song) },
+      });
     },
     onError: say,
   });

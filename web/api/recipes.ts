@@ -10,13 +10,17 @@ import { say } from './queries.ts';
 
 const key = ['recipes'];
 
-export const useRecipes = () => useQuery({ queryKey: key, queryFn: async () => (await call('listRecipes')).recipes });
+export const useRecipes = () =>
+  useQuery({ queryKey: key, queryFn: async () => (await call('listRecipes')).recipes });
 
 /** Saves a recipe under its id, or as a new one. */
 export function useSaveRecipe() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ id, recipe }: { id?: string | undefined; recipe: Recipe }) => (id ? call('changeRecipe', { params: { id }, body: recipe }) : call('addRecipe', { body: recipe })),
+    mutationFn: ({ id, recipe }: { id?: string | undefined; recipe: Recipe }) =>
+      id
+        ? call('changeRecipe', { params: { id }, body: recipe })
+        : call('addRecipe', { body: recipe }),
     onSuccess: async (saved) => {
       await client.invalidateQueries({ queryKey: key });
       toast(`Saved “${saved.name}”`);
@@ -32,7 +36,12 @@ export function useRemoveRecipe() {
     mutationFn: (recipe: RecipeView) => call('removeRecipe', { params: { id: recipe.id } }),
     onSuccess: async (_, recipe) => {
       await again();
-      toast(`Removed “${recipe.name}”`, { action: { label: 'Bring back', onClick: () => void call('restoreRecipe', { params: { id: recipe.id } }).then(again, say) } });
+      toast(`Removed “${recipe.name}”`, {
+        action: {
+          label: 'Bring back',
+          onClick: () => void call('restoreRecipe', { params: { id: recipe.id } }).then(again, say),
+        },
+      });
     },
     onError: say,
   });
@@ -62,7 +71,13 @@ export function useRunRecipe() {
       const settings = { name: recipe.name, steps: recipe.steps, sources };
       for (const song of songs) {
         try {
-          ran.push({ song, result: await call('takeStep', { params: { id: song.id }, body: { operation: 'recipe.run', settings, revision: song.revision, preview } }) });
+          ran.push({
+            song,
+            result: await call('takeStep', {
+              params: { id: song.id },
+              body: { operation: 'recipe.run', settings, revision: song.revision, preview },
+            }),
+          });
         } catch (error) {
           ran.push({ song, problem: problemOf(error) });
         }

@@ -13,11 +13,20 @@ const mostLooked = 20_000;
 
 const known = new WeakMap<readonly TempoPoint[], Tempos>();
 
-export function temposOf(tempos: readonly TempoPoint[], ticksPerQuarter: number | undefined): Tempos {
+export function temposOf(
+  tempos: readonly TempoPoint[],
+  ticksPerQuarter: number | undefined,
+): Tempos {
   const had = known.get(tempos);
   if (had) return had;
   const points = effective(tempos);
-  const made = { points, runs: ticksPerQuarter === undefined || points.length > mostLooked ? [] : gradualRuns(points, ticksPerQuarter) };
+  const made = {
+    points,
+    runs:
+      ticksPerQuarter === undefined || points.length > mostLooked
+        ? []
+        : gradualRuns(points, ticksPerQuarter),
+  };
   known.set(tempos, made);
   return made;
 }

@@ -9,7 +9,10 @@ export function sendFile(file: File, progress: (part: number) => void): Promise<
     const form = new FormData();
     form.append('file', file);
     request.upload.onprogress = (e) => e.lengthComputable && progress(e.loaded / e.total);
-    request.onload = () => (request.status === 201 ? resolve(JSON.parse(request.responseText) as Uploaded) : reject(problemFrom(request.status, request.responseText)));
+    request.onload = () =>
+      request.status === 201
+        ? resolve(JSON.parse(request.responseText) as Uploaded)
+        : reject(problemFrom(request.status, request.responseText));
     request.onerror = () => reject(problemFrom(0, ''));
     request.open('POST', urlOf('bringIn', {}));
     request.send(form);

@@ -14,10 +14,35 @@ export function BarChart({ of, bins }: Distribution) {
     const ticks = { color: inks.faint, font: { size: 10 } };
     const chart = new Chart(canvas.current, {
       type: 'bar',
-      data: { labels: bins.map((b) => b.name), datasets: [{ data: bins.map((b) => b.count), backgroundColor: inks.stitch, barPercentage: 0.92, categoryPercentage: 0.96 }] },
+      data: {
+        labels: bins.map((b) => b.name),
+        datasets: [
+          {
+            data: bins.map((b) => b.count),
+            backgroundColor: inks.stitch,
+            barPercentage: 0.92,
+            categoryPercentage: 0.96,
+          },
+        ],
+      },
       options: {
-        animation: false, responsive: true, maintainAspectRatio: false, events: [],
-        scales: { x: { grid: { display: false }, border: { color: inks.line }, ticks: { ...ticks, maxRotation: 0, autoSkipPadding: 8 } }, y: { beginAtZero: true, grid: { color: inks.line }, border: { display: false }, ticks: { ...ticks, maxTicksLimit: 4, precision: 0 } } },
+        animation: false,
+        responsive: true,
+        maintainAspectRatio: false,
+        events: [],
+        scales: {
+          x: {
+            grid: { display: false },
+            border: { color: inks.line },
+            ticks: { ...ticks, maxRotation: 0, autoSkipPadding: 8 },
+          },
+          y: {
+            beginAtZero: true,
+            grid: { color: inks.line },
+            border: { display: false },
+            ticks: { ...ticks, maxTicksLimit: 4, precision: 0 },
+          },
+        },
       },
     });
     return () => chart.destroy();
@@ -32,14 +57,16 @@ export function BarChart({ of, bins }: Distribution) {
         <summary className="w-fit cursor-pointer">Numbers</summary>
         <table className="num mt-1 w-full" aria-label={of}>
           <tbody>
-            {bins.filter((b) => b.count > 0).map((b) => (
-              <tr key={b.name}>
-                <th scope="row" className="text-left font-normal">
-                  {b.name}
-                </th>
-                <td className="text-right">{b.count.toLocaleString('en')}</td>
-              </tr>
-            ))}
+            {bins
+              .filter((b) => b.count > 0)
+              .map((b) => (
+                <tr key={b.name}>
+                  <th scope="row" className="text-left font-normal">
+                    {b.name}
+                  </th>
+                  <td className="text-right">{b.count.toLocaleString('en')}</td>
+                </tr>
+              ))}
           </tbody>
         </table>
       </details>

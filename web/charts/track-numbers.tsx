@@ -13,9 +13,19 @@ export default function TrackNumbers({ song, track }: { song: SongView; track: T
   const tracks = useMemo(() => [track], [track]);
   const { events, error } = useTrackEvents(tracks);
   const maps = useMaps(song);
-  const distributions = useMemo(() => events && distributionsOf(events[0]!, { meters: maps.meters, tempo: maps.tempo, quarter: quarterTicks(song.division) }), [events, maps, song.division]);
+  const distributions = useMemo(
+    () =>
+      events &&
+      distributionsOf(events[0]!, {
+        meters: maps.meters,
+        tempo: maps.tempo,
+        quarter: quarterTicks(song.division),
+      }),
+    [events, maps, song.division],
+  );
   if (error) return <ProblemNote problem={problemOf(error)} harm />;
   if (!distributions) return <p className="text-faint">Counting …</p>;
-  if (distributions.length === 0) return <p className="text-faint">It has neither notes nor controllers.</p>;
+  if (distributions.length === 0)
+    return <p className="text-faint">It has neither notes nor controllers.</p>;
   return distributions.map((d) => <BarChart key={d.of} {...d} />);
 }

@@ -14,8 +14,20 @@ export const buttonLook = (kind: Kind = 'plain'): string =>
   `inline-flex items-center justify-center gap-1.5 rounded-[5px] px-2.5 py-1 text-[13px] whitespace-nowrap disabled:opacity-55 disabled:cursor-not-allowed ${looks[kind]}`;
 
 /** A button; what its title says beyond its words is shown where the pointer rests on it or the keys come to it. */
-export function Button({ kind = 'plain', className = '', title, ...rest }: ComponentProps<'button'> & { kind?: Kind }) {
-  const button = <button type="button" className={`${buttonLook(kind)} ${className}`} {...rest} {...(rest.disabled ? { title } : {})} />;
+export function Button({
+  kind = 'plain',
+  className = '',
+  title,
+  ...rest
+}: ComponentProps<'button'> & { kind?: Kind }) {
+  const button = (
+    <button
+      type="button"
+      className={`${buttonLook(kind)} ${className}`}
+      {...rest}
+      {...(rest.disabled ? { title } : {})}
+    />
+  );
   // A button that cannot be pressed says so by itself: nothing else hears the pointer there.
   return title && !rest.disabled ? <Hint says={title}>{button}</Hint> : button;
 }
@@ -24,7 +36,10 @@ const Hint = ({ says, children }: { says: string; children: ReactNode }) => (
   <Tooltip.Root>
     <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
     <Tooltip.Portal>
-      <Tooltip.Content sideOffset={4} className="z-50 max-w-[320px] rounded border border-line bg-sheet px-2 py-1 text-[12.5px] text-ink shadow">
+      <Tooltip.Content
+        sideOffset={4}
+        className="z-50 max-w-[320px] rounded border border-line bg-sheet px-2 py-1 text-[12.5px] text-ink shadow"
+      >
         {says}
       </Tooltip.Content>
     </Tooltip.Portal>

@@ -15,14 +15,16 @@ export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
       if (files.length > 1) void navigate('/');
       const arrived = await take(files, client);
       const [only] = arrived;
-      if (arrived.length === 1 && only?.state === 'in' && only.songs.length === 1) void navigate(`/songs/${only.songs[0]}/in`);
+      if (arrived.length === 1 && only?.state === 'in' && only.songs.length === 1)
+        void navigate(`/songs/${only.songs[0]}/in`);
       else void navigate('/');
     },
     [client, navigate, take],
   );
 }
 
-const holdsFiles = (event: DragEvent): boolean => event.dataTransfer?.types.includes('Files') ?? false;
+const holdsFiles = (event: DragEvent): boolean =>
+  event.dataTransfer?.types.includes('Files') ?? false;
 
 /** A file dropped on any view is brought in. */
 export function DropAnywhere() {
@@ -47,9 +49,11 @@ export function DropAnywhere() {
       if (e.dataTransfer) void filesIn(e.dataTransfer).then(take);
     };
     const listeners = { dragenter: enter, dragleave: leave, dragover: hover, drop } as const;
-    for (const [name, listener] of Object.entries(listeners)) addEventListener(name as 'drop', listener);
+    for (const [name, listener] of Object.entries(listeners))
+      addEventListener(name as 'drop', listener);
     return () => {
-      for (const [name, listener] of Object.entries(listeners)) removeEventListener(name as 'drop', listener);
+      for (const [name, listener] of Object.entries(listeners))
+        removeEventListener(name as 'drop', listener);
     };
   }, [take]);
   if (!over) return null;

@@ -3,7 +3,9 @@ const midiEnding = /\.(mid|midi|smf|kar|rmi)$/i;
 /** The files of a drop; from folders the MIDI files, however deep they lie. Files dropped by themselves are taken whatever they are called. */
 export async function filesIn(transfer: DataTransfer): Promise<File[]> {
   // Entries must be asked for before the event is over; reading them may take its time.
-  const entries = [...transfer.items].filter((i) => i.kind === 'file').map((i) => i.webkitGetAsEntry());
+  const entries = [...transfer.items]
+    .filter((i) => i.kind === 'file')
+    .map((i) => i.webkitGetAsEntry());
   if (!entries.some((e) => e?.isDirectory)) return [...transfer.files];
   const files: File[] = [];
   for (const entry of entries) if (entry) files.push(...(await filesOf(entry, true)));
@@ -11,19 +13,27 @@ export async function filesIn(transfer: DataTransfer): Promise<File[]> {
 }
 
 async function filesOf(entry: FileSystemEntry, dropped: boolean): Promise<File[]> {
-  if (entry.isFile) return dropped || midiEnding.test(entry.name) ? [await fileOf(entry as FileSystemFileEntry)] : [];
+  if (entry.isFile)
+    return dropped || midiEnding.test(entry.name)
+      ? [await fileOf(entry as FileSystemFileEntry)]
+      : [];
   const inside = await entriesOf((entry as FileSystemDirectoryEntry).createReader());
-  const lists = await Promise.all(inside.sort((a, b) => a.name.localeCompare(b.name)).map((e) => filesOf(e, false)));
+  const lists = await Promise.all(
+    inside.sort((a, b) => a.name.localeCompare(b.name)).map((e) => filesOf(e, false)),
+  );
   return lists.flat();
 }
 
-const fileOf = (entry: FileSystemFileEntry): Promise<File> => new Promise((resolve, reject) => entry.file(resolve, reject));
+const fileOf = (entry: FileSystemFileEntry): Promise<File> =>
+  new Promise((resolve, reject) => entry.file(resolve, reject));
 
 /** A reader gives a hundred entries at a time, and none when it is done. */
 async function entriesOf(reader: FileSystemDirectoryReader): Promise<FileSystemEntry[]> {
   const all: FileSystemEntry[] = [];
   for (;;) {
-    const some = await new Promise<FileSystemEntry[]>((resolve, reject) => reader.readEntries(resolve, reject));
+    const some = await new Promise<FileSystemEntry[]>((resolve, reject) =>
+      reader.readEntries(resolve, reject),
+    );
     if (some.length === 0) return all;
     all.push(...some);
   }

@@ -1,7 +1,17 @@
 import { useState } from 'react';
 
 /** A name being typed: Enter or leaving keeps it, Escape does not. `done` gets undefined where it is to stay as it was. */
-export function NameField({ label, initial, done, className = '' }: { label: string; initial: string; done: (name: string | undefined) => void; className?: string }) {
+export function NameField({
+  label,
+  initial,
+  done,
+  className = '',
+}: {
+  label: string;
+  initial: string;
+  done: (name: string | undefined) => void;
+  className?: string;
+}) {
   const [text, setText] = useState(initial);
   const keep = (): void => done(text.trim() === '' ? undefined : text.trim());
   return (

@@ -7,10 +7,20 @@ export function PageTools() {
   const { theme, setTheme } = usePreferences();
   return (
     <div className="flex items-center gap-1">
-      <Button kind="quiet" onClick={() => dispatchEvent(new Event('open-commands'))} title="Commands (Ctrl+K)" aria-label="Commands">
+      <Button
+        kind="quiet"
+        onClick={() => dispatchEvent(new Event('open-commands'))}
+        title="Commands (Ctrl+K)"
+        aria-label="Commands"
+      >
         <Search size={15} aria-hidden /> <kbd className="num text-faint">Ctrl K</kbd>
       </Button>
-      <Button kind="quiet" onClick={() => setTheme(theme === 'day' ? 'night' : 'day')} title={theme === 'day' ? 'Night theme' : 'Day theme'} aria-label={theme === 'day' ? 'Night theme' : 'Day theme'}>
+      <Button
+        kind="quiet"
+        onClick={() => setTheme(theme === 'day' ? 'night' : 'day')}
+        title={theme === 'day' ? 'Night theme' : 'Day theme'}
+        aria-label={theme === 'day' ? 'Night theme' : 'Day theme'}
+      >
         {theme === 'day' ? <Moon size={15} aria-hidden /> : <Sun size={15} aria-hidden />}
       </Button>
     </div>

@@ -1,15 +1,31 @@
 import type { ApiError } from '#contracts/errors.ts';
 
 const place = ({ where }: ApiError): string =>
-  [where.track !== undefined ? `track ${where.track}` : where.chunk && `chunk ${where.chunk}`, where.byte !== undefined && `byte ${where.byte.toLocaleString('en')}`, where.tick !== undefined && `tick ${where.tick}`].filter(Boolean).join(', ');
+  [
+    where.track !== undefined ? `track ${where.track}` : where.chunk && `chunk ${where.chunk}`,
+    where.byte !== undefined && `byte ${where.byte.toLocaleString('en')}`,
+    where.tick !== undefined && `tick ${where.tick}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
 
 /** A problem in plain words: what, where, what was expected and found, what was done or is to be done. */
-export function ProblemNote({ problem, harm = false, title: Title = 'p' }: { problem: ApiError; harm?: boolean; title?: 'p' | 'h1' }) {
+export function ProblemNote({
+  problem,
+  harm = false,
+  title: Title = 'p',
+}: {
+  problem: ApiError;
+  harm?: boolean;
+  title?: 'p' | 'h1';
+}) {
   const at = place(problem);
   return (
     <div className={`border-l-3 pl-3 py-1 ${harm ? 'border-rust' : 'border-ochre-fill'}`}>
       <Title className="font-semibold">
-        {problem.where.file !== undefined && <span className="font-normal">{problem.where.file}: </span>}
+        {problem.where.file !== undefined && (
+          <span className="font-normal">{problem.where.file}: </span>
+        )}
         {problem.message}
         {at && <span className="num ml-2 font-normal text-faint">{at}</span>}
       </Title>

@@ -3,12 +3,29 @@ import { bpmText, count, counts, duration, fileSize, tempoText } from './text.ts
 
 describe('numbers as the page says them', () => {
   it('counts in the singular and plural', () => {
-    expect([count(1, 'note'), count(0, 'note'), count(1200, 'note'), count(2, 'copy', 'copies')]).toEqual(['1 note', '0 notes', '1,200 notes', '2 copies']);
+    expect([
+      count(1, 'note'),
+      count(0, 'note'),
+      count(1200, 'note'),
+      count(2, 'copy', 'copies'),
+    ]).toEqual(['1 note', '0 notes', '1,200 notes', '2 copies']);
   });
 
   it('says durations as m:ss, with thousandths where asked, with hours from one hour on', () => {
-    expect([0, 59.6, 60, 276.999, 3600, 36061].map((s) => duration(s))).toEqual(['0:00', '1:00', '1:00', '4:37', '1:00:00', '10:01:01']);
-    expect([0, 8, 61.0004, 59.9996].map((s) => duration(s, true))).toEqual(['0:00.000', '0:08.000', '1:01.000', '1:00.000']);
+    expect([0, 59.6, 60, 276.999, 3600, 36061].map((s) => duration(s))).toEqual([
+      '0:00',
+      '1:00',
+      '1:00',
+      '4:37',
+      '1:00:00',
+      '10:01:01',
+    ]);
+    expect([0, 8, 61.0004, 59.9996].map((s) => duration(s, true))).toEqual([
+      '0:00.000',
+      '0:08.000',
+      '1:01.000',
+      '1:00.000',
+    ]);
   });
 
   it('says sizes and tempos without figures that mean nothing', () => {
@@ -17,7 +34,9 @@ describe('numbers as the page says them', () => {
   });
 
   it('lists counts by kind, notes first, then the most frequent, kinds without a plural as they are', () => {
-    expect(counts({ name: 1, controller: 20, note: 3, pressure: 7, 'system exclusive': 2 })).toBe('3 notes, 20 controllers, 7 pressure, 2 system exclusive, 1 name');
+    expect(counts({ name: 1, controller: 20, note: 3, pressure: 7, 'system exclusive': 2 })).toBe(
+      '3 notes, 20 controllers, 7 pressure, 2 system exclusive, 1 name',
+    );
     expect(counts({})).toBe('');
   });
 });

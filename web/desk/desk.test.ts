@@ -3,21 +3,49 @@ import { controller, note, songOf, take } from '../../tests/support/songs.ts';
 import { Desk, type SongOutline } from './desk.ts';
 import { pictureOf } from './picture.ts';
 
-const song = songOf([], [...note(0, 96, 60), ...note(400, 96, 62), controller(10, 7, 90), controller(20, 7, 90)]);
-const outline: SongOutline = { title: 'x', format: 1, division: song.division, encoding: 'UTF-8', tracks: song.tracks.map((t) => ({ id: t.id, sha256: `hash of ${t.id}` })) };
+const song = songOf(
+  [],
+  [...note(0, 96, 60), ...note(400, 96, 62), controller(10, 7, 90), controller(20, 7, 90)],
+);
+const outline: SongOutline = {
+  title: 'x',
+  format: 1,
+  division: song.division,
+  encoding: 'UTF-8',
+  tracks: song.tracks.map((t) => ({ id: t.id, sha256: `hash of ${t.id}` })),
+};
 
 function desk(): { desk: Desk; fetched: string[] } {
   const fetched: string[] = [];
-  return { fetched, desk: new Desk((hashes) => (fetched.push(...hashes), Promise.resolve(hashes.map((hash) => song.tracks.find((t) => hash.endsWith(t.id))!.events)))) };
+  return {
+    fetched,
+    desk: new Desk(
+      (hashes) => (
+        fetched.push(...hashes),
+        Promise.resolve(hashes.map((hash) => song.tracks.find((t) => hash.endsWith(t.id))!.events))
+      ),
+    ),
+  };
 }
 
 describe('the desk', () => {
   it('says what the same step says elsewhere, with the tracks as they would be and the stretch that changes', async () => {
-    const trial = await desk().desk.tryStep(outline, 3, { operation: 'notes.transpose', settings: { semitones: 12 } });
+    const trial = await desk().desk.tryStep(outline, 3, {
+      operation: 'notes.transpose',
+      settings: { semitones: 12 },
+    });
     if (!trial.ok) throw new Error(trial.problem.code);
     const { report, described } = take(song, 'notes.transpose', { semitones: 12 });
-    expect(trial.value).toMatchObject({ revision: 3, changed: true, preview: true, report, described });
-    expect(trial.value.after!.map((t) => [t.id, t.pitch])).toEqual([['t2', { lowest: 72, highest: 74 }]]);
+    expect(trial.value).toMatchObject({
+      revision: 3,
+      changed: true,
+      preview: true,
+      report,
+      described,
+    });
+    expect(trial.value.after!.map((t) => [t.id, t.pitch])).toEqual([
+      ['t2', { lowest: 72, highest: 74 }],
+    ]);
     expect(trial.value.pictures.t2!.notes!.after.map((n) => n[2])).toEqual([72, 74]);
   });
 
@@ -36,13 +64,23 @@ describe('the desk', () => {
     const { desk: d, fetched } = desk();
     await d.tryStep(outline, 0, { operation: 'notes.repair' });
     await d.tryStep(outline, 0, { operation: 'notes.repair' });
-    await d.tryStep({ ...outline, tracks: [outline.tracks[0]!, { id: 't2', sha256: 'other hash of t2' }] }, 1, { operation: 'notes.repair' });
+    await d.tryStep(
+      { ...outline, tracks: [outline.tracks[0]!, { id: 't2', sha256: 'other hash of t2' }] },
+      1,
+      { operation: 'notes.repair' },
+    );
     expect(fetched).toEqual(['hash of t1', 'hash of t2', 'other hash of t2']);
   });
 
   it('gives a refusal as the server would', async () => {
-    const trial = await desk().desk.tryStep(outline, 0, { operation: 'notes.transpose', settings: { semitones: 999 } });
-    expect(trial).toMatchObject({ ok: false, problem: { code: 'settings-invalid', where: { field: 'settings.semitones' } } });
+    const trial = await desk().desk.tryStep(outline, 0, {
+      operation: 'notes.transpose',
+      settings: { semitones: 999 },
+    });
+    expect(trial).toMatchObject({
+      ok: false,
+      problem: { code: 'settings-invalid', where: { field: 'settings.semitones' } },
+    });
   });
 
   it('keeps parked lanes parked', async () => {
@@ -53,11 +91,25 @@ describe('the desk', () => {
 });
 
 describe('the stretch that changes', () => {
-  const picture = (operation: string, settings: object) => pictureOf(song.tracks[1]!.events, take(song, operation, settings).song.tracks[1]!.events, song.division);
+  const picture = (operation: string, settings: object) =>
+    pictureOf(
+      song.tracks[1]!.events,
+      take(song, operation, settings).song.tracks[1]!.events,
+      song.division,
+    );
 
   it('is notes where notes change, a lane where a lane does, nothing where neither does', () => {
     expect(picture('velocity.set', { to: 5 })!.notes!.after.map((n) => n[3])).toEqual([5, 5]);
-    expect(picture('controllers.thin', {})).toMatchObject({ lane: { what: 7, before: [[10, 90], [20, 90]], after: [[10, 90]] } });
+    expect(picture('controllers.thin', {})).toMatchObject({
+      lane: {
+        what: 7,
+        before: [
+          [10, 90],
+          [20, 90],
+        ],
+        after: [[10, 90]],
+      },
+    });
     expect(picture('controllers.thin', {})!.notes).toBeUndefined();
     expect(picture('tracks.rename', { name: 'New' })).toBeUndefined();
   });

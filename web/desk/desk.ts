@@ -23,7 +23,11 @@ export interface SongOutline {
   readonly format: number;
   readonly division: Division;
   readonly encoding: string;
-  readonly tracks: readonly { readonly id: string; readonly sha256: string; readonly parked?: readonly string[] | undefined }[];
+  readonly tracks: readonly {
+    readonly id: string;
+    readonly sha256: string;
+    readonly parked?: readonly string[] | undefined;
+  }[];
 }
 
 /** A preview with pictures of what changes, by track id, and the tempos as they would be where those change. */
@@ -32,7 +36,8 @@ export interface Tried extends StepResultView {
   readonly pictures: Readonly<Record<string, Picture>>;
 }
 
-export type Trial = { readonly ok: true; readonly value: Tried } | { readonly ok: false; readonly problem: ApiError };
+export type Trial =
+  { readonly ok: true; readonly value: Tried } | { readonly ok: false; readonly problem: ApiError };
 
 /** More tempos are not shown before they are there. */
 const mostTempos = 20_000;
@@ -59,7 +64,11 @@ export class Desk {
     if (!result.ok) return { ok: false, problem: say(result.problem) };
     const { song: after, report, described } = result.value;
     const changed = changedTracks(after, report);
-    const cells = barCells(meterMap(timingOf(after).meters, after.division), timingOf(after).endTick, after.tracks.length);
+    const cells = barCells(
+      meterMap(timingOf(after).meters, after.division),
+      timingOf(after).endTick,
+      after.tracks.length,
+    );
     const pictures: Record<string, Picture> = {};
     for (const track of changed) {
       const before = song.tracks.find((t) => t.id === track.id);
@@ -69,7 +78,16 @@ export class Desk {
     const tempos = changedTempos(song, after);
     return {
       ok: true,
-      value: { ...(tempos ? { tempos } : {}), revision, changed: report.changes.length > 0, preview: true, described, report, after: changed.map((t) => trackView(summarise(t, cells, after.encoding), '')), pictures },
+      value: {
+        ...(tempos ? { tempos } : {}),
+        revision,
+        changed: report.changes.length > 0,
+        preview: true,
+        described,
+        report,
+        after: changed.map((t) => trackView(summarise(t, cells, after.encoding), '')),
+        pictures,
+      },
     };
   }
 
@@ -83,11 +101,21 @@ export class Desk {
     const key = JSON.stringify(outline);
     if (this.last?.key === key) return this.last.song;
     const events = await this.tracks.events(outline.tracks.map((t) => t.sha256));
-    const tracks = outline.tracks.map(({ id, parked }, n): Track => ({ id, events: events[n]!, ...(parked?.length ? { parked } : {}) }));
+    const tracks = outline.tracks.map(({ id, parked }, n): Track => ({
+      id,
+      events: events[n]!,
+      ...(parked?.length ? { parked } : {}),
+    }));
     const song: Song = {
-      title: outline.title, format: outline.format as Song['format'], division: outline.division, encoding: outline.encoding as TextEncodingName, tracks,
+      title: outline.title,
+      format: outline.format as Song['format'],
+      division: outline.division,
+      encoding: outline.encoding as TextEncodingName,
+      tracks,
       // What a trial never looks at stays on the server.
-      headerExtra: new Uint8Array(0), alienChunks: [], nextTrack: 1_000_000,
+      headerExtra: new Uint8Array(0),
+      alienChunks: [],
+      nextTrack: 1_000_000,
     };
     this.last = { key, song };
     return song;
@@ -96,8 +124,16 @@ export class Desk {
 
 function changedTempos(before: Song, after: Song): readonly TempoPoint[] | undefined {
   const [was, is] = [timingOf(before).tempos, timingOf(after).tempos];
-  if (is.length > mostTempos || before.division.kind === 'smpte' || quarterTicks(before.division) !== quarterTicks(after.division)) return undefined;
-  return was.length === is.length && is.every((p, i) => p.atTick === was[i]!.atTick && p.tempo === was[i]!.tempo) ? undefined : is;
+  if (
+    is.length > mostTempos ||
+    before.division.kind === 'smpte' ||
+    quarterTicks(before.division) !== quarterTicks(after.division)
+  )
+    return undefined;
+  return was.length === is.length &&
+    is.every((p, i) => p.atTick === was[i]!.atTick && p.tempo === was[i]!.tempo)
+    ? undefined
+    : is;
 }
 
 function changedTracks(song: Song, { changes }: Report): Track[] {

@@ -11,14 +11,17 @@ interface Sent {
 }
 
 const usual = transferHandlers.get('throw') as TransferHandler<Thrown, unknown>;
-const isSent = (value: unknown): value is Sent => typeof value === 'object' && value !== null && 'problem' in value;
+const isSent = (value: unknown): value is Sent =>
+  typeof value === 'object' && value !== null && 'problem' in value;
 
 /** What the server refused the desk arrives at the page as what it is: by itself an error that goes from thread to thread keeps its words alone. */
 transferHandlers.set('throw', {
   canHandle: usual.canHandle,
   serialize: (thrown: Thrown) => {
     const { value } = thrown;
-    return value instanceof RequestFailed ? [{ status: value.status, problem: value.problem } satisfies Sent, []] : usual.serialize(thrown);
+    return value instanceof RequestFailed
+      ? [{ status: value.status, problem: value.problem } satisfies Sent, []]
+      : usual.serialize(thrown);
   },
   deserialize: (sent: unknown) => {
     if (isSent(sent)) throw new RequestFailed(sent.status, sent.problem);

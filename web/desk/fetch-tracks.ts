@@ -12,9 +12,14 @@ export async function fetchTracks(hashes: readonly string[]): Promise<Events[]> 
   for (let at = 0; at < hashes.length; at += mostBlobs) {
     const asked = hashes.slice(at, at + mostBlobs);
     const { method } = addressOf('getBlobs');
-    const response = await fetch(urlOf('getBlobs', {}), { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify({ hashes: asked }) });
+    const response = await fetch(urlOf('getBlobs', {}), {
+      method,
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ hashes: asked }),
+    });
     if (!response.ok) throw problemFrom(response.status, await response.text());
-    for (const body of bodiesOf(new Uint8Array(await response.arrayBuffer()))) events.push(inSharedMemory(readTrackBody(body)));
+    for (const body of bodiesOf(new Uint8Array(await response.arrayBuffer())))
+      events.push(inSharedMemory(readTrackBody(body)));
   }
   return events;
 }

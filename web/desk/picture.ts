@@ -12,7 +12,11 @@ export interface Picture {
   readonly from: number;
   readonly to: number;
   readonly notes?: { readonly before: readonly Stroke[]; readonly after: readonly Stroke[] };
-  readonly lane?: { readonly what: Lane['what']; readonly before: readonly (readonly [number, number])[]; readonly after: readonly (readonly [number, number])[] };
+  readonly lane?: {
+    readonly what: Lane['what'];
+    readonly before: readonly (readonly [number, number])[];
+    readonly after: readonly (readonly [number, number])[];
+  };
 }
 
 const quartersShown = 16;
@@ -37,9 +41,17 @@ export function pictureOf(before: Events, after: Events, division: Division): Pi
 function firstDifference(a: Events, b: Events): number | undefined {
   const count = Math.min(a.count, b.count);
   for (let i = 0; i < count; i++) {
-    if (a.atTick[i] !== b.atTick[i] || a.status[i] !== b.status[i] || a.data1[i] !== b.data1[i] || a.data2[i] !== b.data2[i]) return Math.min(a.atTick[i]!, b.atTick[i]!);
+    if (
+      a.atTick[i] !== b.atTick[i] ||
+      a.status[i] !== b.status[i] ||
+      a.data1[i] !== b.data1[i] ||
+      a.data2[i] !== b.data2[i]
+    )
+      return Math.min(a.atTick[i]!, b.atTick[i]!);
   }
-  return a.count === b.count ? undefined : Math.min(a.atTick[count] ?? Infinity, b.atTick[count] ?? Infinity);
+  return a.count === b.count
+    ? undefined
+    : Math.min(a.atTick[count] ?? Infinity, b.atTick[count] ?? Infinity);
 }
 
 function strokes(events: Events, from: number, to: number): Stroke[] {
@@ -58,7 +70,9 @@ function strokes(events: Events, from: number, to: number): Stroke[] {
 
 /** The lane that differs most in the stretch. */
 function changedLane(before: Events, after: Events, from: number, to: number): Picture['lane'] {
-  const [a, b] = [lanesOf(before), lanesOf(after)].map((lanes) => new Map(lanes.map((l) => [laneKey(l.channel, l.what), l])));
+  const [a, b] = [lanesOf(before), lanesOf(after)].map(
+    (lanes) => new Map(lanes.map((l) => [laneKey(l.channel, l.what), l])),
+  );
   let best: Picture['lane'];
   let most = 0;
   for (const key of new Set([...a!.keys(), ...b!.keys()])) {
@@ -72,7 +86,12 @@ function changedLane(before: Events, after: Events, from: number, to: number): P
 }
 
 /** Values of a lane in the stretch, the one in force at its beginning with them. */
-function points({ atTick }: Events, lane: Lane | undefined, from: number, to: number): [number, number][] {
+function points(
+  { atTick }: Events,
+  lane: Lane | undefined,
+  from: number,
+  to: number,
+): [number, number][] {
   if (!lane) return [];
   const found: [number, number][] = [];
   for (let n = 0; n < lane.rows.length && found.length < mostPoints; n++) {

@@ -8,7 +8,12 @@ export function inSharedMemory(events: Events): Events {
   if (typeof SharedArrayBuffer === 'undefined') return events;
   const { atTick, status, data1, data2, payload, pool } = events;
   return {
-    ...events, atTick: shared(atTick), status: shared(status), data1: shared(data1), data2: shared(data2), payload: shared(payload),
+    ...events,
+    atTick: shared(atTick),
+    status: shared(status),
+    data1: shared(data1),
+    data2: shared(data2),
+    payload: shared(payload),
     pool: { ...pool, bytes: shared(pool.bytes), start: shared(pool.start), end: shared(pool.end) },
   };
 }

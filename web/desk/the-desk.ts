@@ -7,11 +7,27 @@ import './failures.ts';
 let desk: Remote<Desk> | undefined;
 
 /** Begun when it is first asked for. */
-export const theDesk = (): Remote<Desk> => (desk ??= wrap<Desk>(new Worker(new URL('./desk.worker.ts', import.meta.url), { type: 'module' })));
+export const theDesk = (): Remote<Desk> =>
+  (desk ??= wrap<Desk>(
+    new Worker(new URL('./desk.worker.ts', import.meta.url), { type: 'module' }),
+  ));
 
-export function outlineOf({ title, receivedFormat: format, division, encoding, tracks }: SongView): SongOutline {
-  return { title, format, division, encoding, tracks: tracks.map(({ id, sha256, parked }) => ({ id, sha256, parked })) };
+export function outlineOf({
+  title,
+  receivedFormat: format,
+  division,
+  encoding,
+  tracks,
+}: SongView): SongOutline {
+  return {
+    title,
+    format,
+    division,
+    encoding,
+    tracks: tracks.map(({ id, sha256, parked }) => ({ id, sha256, parked })),
+  };
 }
 
 /** The events of every track as they are heard. */
-export const playedTracks = (song: SongView): Promise<Events[]> => theDesk().played(outlineOf(song));
+export const playedTracks = (song: SongView): Promise<Events[]> =>
+  theDesk().played(outlineOf(song));

@@ -6,13 +6,16 @@ import type { Events } from '#core/smf/events.ts';
 import { inSharedMemory } from './shared-memory.ts';
 import { TrackStore } from './track-store.ts';
 
-const eventsOf = (hash: string): Events => songOf(note(0, 96, hash.charCodeAt(0))).tracks[0]!.events;
+const eventsOf = (hash: string): Events =>
+  songOf(note(0, 96, hash.charCodeAt(0))).tracks[0]!.events;
 
 function store(failing = new Set<string>()): { store: TrackStore; asked: string[][] } {
   const asked: string[][] = [];
   const fetchTracks = (hashes: readonly string[]): Promise<Events[]> => {
     asked.push([...hashes]);
-    return hashes.some((h) => failing.delete(h)) ? Promise.reject(new Error('away')) : Promise.resolve(hashes.map(eventsOf));
+    return hashes.some((h) => failing.delete(h))
+      ? Promise.reject(new Error('away'))
+      : Promise.resolve(hashes.map(eventsOf));
   };
   return { store: new TrackStore(fetchTracks), asked };
 }
@@ -32,7 +35,10 @@ describe('the store of tracks', () => {
     const { store: s, asked } = store(new Set(['b']));
     await expect(s.events(['a', 'b'])).rejects.toThrow('away');
     expect((await s.events(['a', 'b'])).length).toBe(2);
-    expect(asked).toEqual([['a', 'b'], ['a', 'b']]);
+    expect(asked).toEqual([
+      ['a', 'b'],
+      ['a', 'b'],
+    ]);
   });
 });
 

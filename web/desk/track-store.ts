@@ -18,7 +18,9 @@ export class TrackStore {
 
   /** The events of these hashes, in their order; fails where one of them cannot be had. */
   events(hashes: readonly string[]): Promise<Events[]> {
-    const missing = [...new Set(hashes)].filter((hash) => !this.kept.get(hash) && !this.underway.has(hash));
+    const missing = [...new Set(hashes)].filter(
+      (hash) => !this.kept.get(hash) && !this.underway.has(hash),
+    );
     if (missing.length > 0) this.ask(missing);
     return Promise.all(hashes.map((hash) => this.underway.get(hash) ?? this.kept.get(hash)!));
   }

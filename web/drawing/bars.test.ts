@@ -7,18 +7,27 @@ describe('places on the bar strip', () => {
   it('give every bar the same room, whatever its length in ticks', () => {
     // Two bars of 4/4 at 480 PPQ, then one of 3/4: ticks 0, 1920, 3840, ending at 5280.
     const scale = stripScale(timingView(3, 0, { cellTicks: [0, 1920, 3840, 5280] }));
-    expect([0, 960, 1920, 3840, 4560, 5280].map((t) => Math.round(scale.at(t) * 3 * 1000) / 1000)).toEqual([0, 0.5, 1, 2, 2.5, 3]);
-    expect([scale.bar(1), scale.bar(2), scale.bar(3)].map((x) => Math.round(x * 300))).toEqual([0, 100, 200]);
+    expect(
+      [0, 960, 1920, 3840, 4560, 5280].map((t) => Math.round(scale.at(t) * 3 * 1000) / 1000),
+    ).toEqual([0, 0.5, 1, 2, 2.5, 3]);
+    expect([scale.bar(1), scale.bar(2), scale.bar(3)].map((x) => Math.round(x * 300))).toEqual([
+      0, 100, 200,
+    ]);
     expect(scale.tickAt(2.5 / 3)).toBe(4560);
   });
 
   it('lead back to the tick they came from', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 1, max: 400 }), fc.integer({ min: 100, max: 4000 }), fc.float({ min: 0, max: Math.fround(0.999), noNaN: true }), (bars, barTicks, part) => {
-        const scale = stripScale(timingView(bars, barTicks));
-        const tick = Math.floor(part * bars * barTicks);
-        expect(Math.abs(scale.tickAt(scale.at(tick)) - tick)).toBeLessThanOrEqual(1);
-      }),
+      fc.property(
+        fc.integer({ min: 1, max: 400 }),
+        fc.integer({ min: 100, max: 4000 }),
+        fc.float({ min: 0, max: Math.fround(0.999), noNaN: true }),
+        (bars, barTicks, part) => {
+          const scale = stripScale(timingView(bars, barTicks));
+          const tick = Math.floor(part * bars * barTicks);
+          expect(Math.abs(scale.tickAt(scale.at(tick)) - tick)).toBeLessThanOrEqual(1);
+        },
+      ),
       { seed: 61 },
     );
   });
@@ -29,12 +38,26 @@ describe('places on the bar strip', () => {
 });
 
 describe('straps for sections', () => {
-  const section = (name: string, fromTick: number, toTick: number) => ({ name, fromTick, toTick, from: '', to: '', track: 't1', travels: true });
+  const section = (name: string, fromTick: number, toTick: number) => ({
+    name,
+    fromTick,
+    toTick,
+    from: '',
+    to: '',
+    track: 't1',
+    travels: true,
+  });
 
   it('stand in one row unless they overlap, and are found where they are', () => {
     const straps = strapsOf([section('A', 0, 400), section('B', 200, 600), section('C', 400, 800)]);
-    expect(straps.map((s) => [s.name, s.row])).toEqual([['A', 0], ['B', 1], ['C', 0]]);
-    expect(stripHeight(straps) - stripHeight([])).toBe(2 * (stripHeight(strapsOf([section('A', 0, 1)])) - stripHeight([])));
+    expect(straps.map((s) => [s.name, s.row])).toEqual([
+      ['A', 0],
+      ['B', 1],
+      ['C', 0],
+    ]);
+    expect(stripHeight(straps) - stripHeight([])).toBe(
+      2 * (stripHeight(strapsOf([section('A', 0, 1)])) - stripHeight([])),
+    );
     const scale = stripScale(timingView(8, 100));
     expect(strapAt(straps, scale, 0.3, 18 + 20)?.name).toBe('B');
     expect(strapAt(straps, scale, 0.3, 18 + 4)?.name).toBe('A');
@@ -44,15 +67,24 @@ describe('straps for sections', () => {
 
   it('of one row never overlap as long as there are rows', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 1, max: 120 })), { maxLength: 20 }), (spans) => {
-        const sorted = spans.map(([from, length], i) => section(String(i), from, from + length)).sort((a, b) => a.fromTick - b.fromTick);
-        const straps = strapsOf(sorted);
-        expect(strapRows(straps)).toBeLessThanOrEqual(3);
-        for (const row of [0, 1]) {
-          const its = straps.filter((s) => s.row === row);
-          its.forEach((s, i) => expect(its[i + 1]?.fromTick ?? Infinity).toBeGreaterThanOrEqual(s.toTick));
-        }
-      }),
+      fc.property(
+        fc.array(fc.tuple(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 1, max: 120 })), {
+          maxLength: 20,
+        }),
+        (spans) => {
+          const sorted = spans
+            .map(([from, length], i) => section(String(i), from, from + length))
+            .sort((a, b) => a.fromTick - b.fromTick);
+          const straps = strapsOf(sorted);
+          expect(strapRows(straps)).toBeLessThanOrEqual(3);
+          for (const row of [0, 1]) {
+            const its = straps.filter((s) => s.row === row);
+            its.forEach((s, i) =>
+              expect(its[i + 1]?.fromTick ?? Infinity).toBeGreaterThanOrEqual(s.toTick),
+            );
+          }
+        },
+      ),
       { seed: 62 },
     );
   });

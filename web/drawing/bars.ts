@@ -25,7 +25,9 @@ export function stripScale({ cellTicks, bars, barsPerCell }: TimingView): StripS
     tickAt(part) {
       const place = part * whole;
       const cell = Math.min(cells - 1, Math.floor(place));
-      return Math.round(cellTicks[cell]! + (place - cell) * (cellTicks[cell + 1]! - cellTicks[cell]!));
+      return Math.round(
+        cellTicks[cell]! + (place - cell) * (cellTicks[cell + 1]! - cellTicks[cell]!),
+      );
     },
     bar: (number) => (number - 1) / bars,
   };
@@ -56,15 +58,23 @@ export function strapsOf(sections: TimingView['sections']): Strap[] {
   });
 }
 
-export const strapRows = (straps: readonly Strap[]): number => straps.reduce((most, s) => Math.max(most, s.row + 1), 0);
+export const strapRows = (straps: readonly Strap[]): number =>
+  straps.reduce((most, s) => Math.max(most, s.row + 1), 0);
 
 /** Height of the strip in pixels. */
 export const stripHeight = (straps: readonly Strap[]): number => 74 + strapRows(straps) * strapRow;
 
 /** The section at a place of the strip: `part` of its width, `y` pixels down. */
-export function strapAt(straps: readonly Strap[], scale: StripScale, part: number, y: number): Strap | undefined {
+export function strapAt(
+  straps: readonly Strap[],
+  scale: StripScale,
+  part: number,
+  y: number,
+): Strap | undefined {
   const row = Math.floor((y - tagRow) / strapRow);
-  return straps.findLast((s) => s.row === row && scale.at(s.fromTick) <= part && part < scale.at(s.toTick));
+  return straps.findLast(
+    (s) => s.row === row && scale.at(s.fromTick) <= part && part < scale.at(s.toTick),
+  );
 }
 
 /** Tags for markers, straps for sections, a ruler of bars with meters, and the tempo as a line below. */
@@ -83,7 +93,13 @@ export const drawBars =
   };
 
 /** Sections as straps: a band from bar to bar with its ends sewn down. */
-function drawStraps(c: CanvasRenderingContext2D, width: number, straps: readonly Strap[], scale: StripScale, inks: Inks): void {
+function drawStraps(
+  c: CanvasRenderingContext2D,
+  width: number,
+  straps: readonly Strap[],
+  scale: StripScale,
+  inks: Inks,
+): void {
   c.font = '11.5px "Commissioner Variable", sans-serif';
   c.textBaseline = 'alphabetic';
   for (const strap of straps) {
@@ -110,14 +126,21 @@ function numberStep(bars: number, width: number): number {
   return 2 ** Math.ceil(Math.log2(Math.max(1, (bars * room) / width)));
 }
 
-function drawRuler(c: CanvasRenderingContext2D, width: number, { bars, meters }: TimingView, scale: StripScale, inks: Inks): void {
+function drawRuler(
+  c: CanvasRenderingContext2D,
+  width: number,
+  { bars, meters }: TimingView,
+  scale: StripScale,
+  inks: Inks,
+): void {
   const step = numberStep(bars, width);
   c.font = '11px "JetBrains Mono Variable", monospace';
   c.textBaseline = 'alphabetic';
   const barWidth = width / bars;
   if (barWidth > 3) {
     c.fillStyle = inks.line;
-    for (let bar = 1; bar <= bars; bar++) c.fillRect(Math.round(scale.bar(bar) * width), ruler - 4, 1, 4);
+    for (let bar = 1; bar <= bars; bar++)
+      c.fillRect(Math.round(scale.bar(bar) * width), ruler - 4, 1, 4);
   }
   c.fillStyle = inks.line;
   c.fillRect(0, ruler, width, 1);
@@ -142,8 +165,17 @@ function drawRuler(c: CanvasRenderingContext2D, width: number, { bars, meters }:
 }
 
 /** Marks as tags that hang from the top edge: markers of leather, cue points of paper, faint what is not sent. A tag that would cover the next is cut. */
-function drawTags(c: CanvasRenderingContext2D, width: number, { markers, cuePoints }: TimingView, scale: StripScale, inks: Inks): void {
-  const marks = [...markers.map((m) => ({ ...m, cue: false })), ...cuePoints.map((m) => ({ ...m, cue: true }))].sort((a, b) => a.atTick - b.atTick);
+function drawTags(
+  c: CanvasRenderingContext2D,
+  width: number,
+  { markers, cuePoints }: TimingView,
+  scale: StripScale,
+  inks: Inks,
+): void {
+  const marks = [
+    ...markers.map((m) => ({ ...m, cue: false })),
+    ...cuePoints.map((m) => ({ ...m, cue: true })),
+  ].sort((a, b) => a.atTick - b.atTick);
   c.font = '11.5px "Commissioner Variable", sans-serif';
   let drawn = -9;
   marks.forEach((mark, i) => {
@@ -180,18 +212,41 @@ function drawTags(c: CanvasRenderingContext2D, width: number, { markers, cuePoin
 
 function fitted(c: CanvasRenderingContext2D, text: string, room: number): string {
   if (c.measureText(text).width <= room) return text;
-  for (let n = text.length - 1; n > 0; n--) if (c.measureText(`${text.slice(0, n)}…`).width <= room) return `${text.slice(0, n)}…`;
+  for (let n = text.length - 1; n > 0; n--)
+    if (c.measureText(`${text.slice(0, n)}…`).width <= room) return `${text.slice(0, n)}…`;
   return '';
 }
 
-function drawTempo(c: CanvasRenderingContext2D, { width, height }: { width: number; height: number }, { points: all, runs }: Tempos, scale: StripScale, inks: Inks): void {
-  const inRun = new Set(runs.flatMap((r) => Array.from({ length: Math.max(0, r.last - r.first - 1) }, (_, i) => r.first + 1 + i)));
+function drawTempo(
+  c: CanvasRenderingContext2D,
+  { width, height }: { width: number; height: number },
+  { points: all, runs }: Tempos,
+  scale: StripScale,
+  inks: Inks,
+): void {
+  const inRun = new Set(
+    runs.flatMap((r) =>
+      Array.from({ length: Math.max(0, r.last - r.first - 1) }, (_, i) => r.first + 1 + i),
+    ),
+  );
   const starts = new Map(runs.map((r) => [r.first, r]));
-  const points = all.map((p, i) => ({ atTick: p.atTick, bpm: starts.get(i)?.from ?? tempoToBpm(p.tempo), to: starts.get(i)?.to })).filter((_, i) => !inRun.has(i));
+  const points = all
+    .map((p, i) => ({
+      atTick: p.atTick,
+      bpm: starts.get(i)?.from ?? tempoToBpm(p.tempo),
+      to: starts.get(i)?.to,
+    }))
+    .filter((_, i) => !inRun.has(i));
   const values = points.flatMap((p) => (p.to === undefined ? [p.bpm] : [p.bpm, p.to]));
-  const [low, high] = values.reduce(([least, most], v) => [Math.min(least, v), Math.max(most, v)], [Infinity, -Infinity] as [number, number]);
+  const [low, high] = values.reduce(([least, most], v) => [Math.min(least, v), Math.max(most, v)], [
+    Infinity,
+    -Infinity,
+  ] as [number, number]);
   const top = ruler + 6;
-  const y = (bpm: number): number => (high === low ? (top + height - 8) / 2 + 4 : height - 7 - ((bpm - low) / (high - low)) * (height - 10 - top));
+  const y = (bpm: number): number =>
+    high === low
+      ? (top + height - 8) / 2 + 4
+      : height - 7 - ((bpm - low) / (high - low)) * (height - 10 - top);
   c.strokeStyle = inks.stitch;
   c.lineWidth = 1.5;
   c.beginPath();
@@ -216,7 +271,14 @@ function drawTempo(c: CanvasRenderingContext2D, { width, height }: { width: numb
 }
 
 /** Numbers where the tempo settles: points that hold for long enough to be read. */
-function tempoNumbers(c: CanvasRenderingContext2D, width: number, points: readonly { atTick: number; bpm: number }[], scale: StripScale, y: (bpm: number) => number, inks: Inks): void {
+function tempoNumbers(
+  c: CanvasRenderingContext2D,
+  width: number,
+  points: readonly { atTick: number; bpm: number }[],
+  scale: StripScale,
+  y: (bpm: number) => number,
+  inks: Inks,
+): void {
   c.font = '11px "JetBrains Mono Variable", monospace';
   c.fillStyle = inks.faint;
   c.strokeStyle = inks.sheet;

@@ -19,7 +19,17 @@ export interface Inks {
 export function readInks(): Inks {
   const style = getComputedStyle(document.documentElement);
   const colour = (name: string): string => style.getPropertyValue(`--color-${name}`).trim();
-  return { ink: colour('ink'), stitch: colour('stitch'), faint: colour('faint'), line: colour('line'), amber: colour('amber'), ochre: colour('ochre-fill'), sheet: colour('sheet'), soft: colour('amber-soft'), other: colour('other') };
+  return {
+    ink: colour('ink'),
+    stitch: colour('stitch'),
+    faint: colour('faint'),
+    line: colour('line'),
+    amber: colour('amber'),
+    ochre: colour('ochre-fill'),
+    sheet: colour('sheet'),
+    soft: colour('amber-soft'),
+    other: colour('other'),
+  };
 }
 
 /** The same for what draws by itself; new where the theme is. */
@@ -29,10 +39,23 @@ export function useInks(): Inks {
   return useMemo(() => (theme ? readInks() : readInks()), [theme]);
 }
 
-export type Draw = (context: CanvasRenderingContext2D, width: number, height: number, inks: Inks) => void;
+export type Draw = (
+  context: CanvasRenderingContext2D,
+  width: number,
+  height: number,
+  inks: Inks,
+) => void;
 
 /** A canvas that fills its place, sharp on every screen, drawn again when its size, the theme or `draw` changes. */
-export function Canvas({ draw, label, className = '' }: { draw: Draw; label?: string; className?: string }) {
+export function Canvas({
+  draw,
+  label,
+  className = '',
+}: {
+  draw: Draw;
+  label?: string;
+  className?: string;
+}) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = usePreferences((p) => p.theme);
   useEffect(() => {
@@ -53,5 +76,11 @@ export function Canvas({ draw, label, className = '' }: { draw: Draw; label?: st
     void document.fonts.ready.then(paint);
     return () => observer.disconnect();
   }, [draw, theme]);
-  return <canvas ref={canvas} className={`block ${className}`} {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })} />;
+  return (
+    <canvas
+      ref={canvas}
+      className={`block ${className}`}
+      {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
+    />
+  );
 }

@@ -8,13 +8,18 @@ const ladder = { low: 21, high: 108 };
 export const drawPitch =
   (pitch: TrackView['pitch']): Draw =>
   (c, width, height, inks) => {
-    const x = (key: number): number => ((Math.min(Math.max(key, ladder.low), ladder.high) - ladder.low) / (ladder.high - ladder.low)) * (width - 2) + 1;
+    const x = (key: number): number =>
+      ((Math.min(Math.max(key, ladder.low), ladder.high) - ladder.low) /
+        (ladder.high - ladder.low)) *
+        (width - 2) +
+      1;
     for (let key = 24; key <= 108; key += 12) {
       c.fillStyle = key === 60 ? inks.faint : inks.line;
       c.fillRect(Math.round(x(key)), key === 60 ? 2 : 5, 1, height - (key === 60 ? 4 : 10));
     }
     if (!pitch) return;
-    c.strokeStyle = pitch.lowest < ladder.low || pitch.highest > ladder.high ? inks.ochre : inks.stitch;
+    c.strokeStyle =
+      pitch.lowest < ladder.low || pitch.highest > ladder.high ? inks.ochre : inks.stitch;
     c.lineWidth = 5;
     c.lineCap = 'round';
     c.beginPath();
@@ -24,7 +29,8 @@ export const drawPitch =
   };
 
 /** Enough notes to tell, and every one as loud as the others. */
-export const isFlat = ({ velocity, notes }: TrackView): boolean => velocity?.distinct === 1 && notes > 4;
+export const isFlat = ({ velocity, notes }: TrackView): boolean =>
+  velocity?.distinct === 1 && notes > 4;
 
 /** How loud, in sixteen bins on one scale; a part with a single velocity stands out in ochre. */
 export const drawVelocity =

@@ -29,14 +29,23 @@ export interface NoteScene {
   readonly selected: Uint8Array;
   readonly ghost: Ghost | undefined;
   /** A note being drawn, or a rectangle being pulled, in pixels. */
-  readonly drawing: { readonly from: number; readonly to: number; readonly key: number } | undefined;
-  readonly rubber: { readonly x: number; readonly y: number; readonly width: number; readonly height: number } | undefined;
+  readonly drawing:
+    { readonly from: number; readonly to: number; readonly key: number } | undefined;
+  readonly rubber:
+    | { readonly x: number; readonly y: number; readonly width: number; readonly height: number }
+    | undefined;
   readonly bars: { readonly from: number; readonly to: number } | undefined;
   keyName(key: number): string;
 }
 
 /** Lines of the plane: bars as lines, beats as seams where there is room, the octaves across. */
-export function drawGrid(c: CanvasRenderingContext2D, plane: Plane, height: number, { meters, bars, keys }: Pick<NoteScene, 'meters' | 'bars'> & { keys: boolean }, inks: Inks): void {
+export function drawGrid(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  height: number,
+  { meters, bars, keys }: Pick<NoteScene, 'meters' | 'bars'> & { keys: boolean },
+  inks: Inks,
+): void {
   const { width } = plane;
   if (bars) {
     const [from, to] = [plane.x(barTick(meters, bars.from)), plane.x(barTick(meters, bars.to + 1))];
@@ -45,16 +54,25 @@ export function drawGrid(c: CanvasRenderingContext2D, plane: Plane, height: numb
   }
   if (keys) {
     c.fillStyle = inks.line;
-    for (let key = 0; key <= 127; key += 12) c.fillRect(0, Math.round(plane.y(key) + plane.keyHeight / 2), width, 1);
+    for (let key = 0; key <= 127; key += 12)
+      c.fillRect(0, Math.round(plane.y(key) + plane.keyHeight / 2), width, 1);
     c.globalAlpha = 0.35;
-    if (plane.keyHeight >= 9) for (let key = 0; key <= 127; key++) if (key % 12 === 5) c.fillRect(0, Math.round(plane.y(key) + plane.keyHeight / 2), width, 1);
+    if (plane.keyHeight >= 9)
+      for (let key = 0; key <= 127; key++)
+        if (key % 12 === 5) c.fillRect(0, Math.round(plane.y(key) + plane.keyHeight / 2), width, 1);
     c.globalAlpha = 1;
   }
   drawBarLines(c, plane, height, meters, inks);
   if (keys) drawBarNumbers(c, plane, meters, inks);
 }
 
-function drawBarLines(c: CanvasRenderingContext2D, plane: Plane, height: number, meters: MeterMap, inks: Inks): void {
+function drawBarLines(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  height: number,
+  meters: MeterMap,
+  inks: Inks,
+): void {
   const { width } = plane;
   let bar = positionAt(meters, Math.max(0, plane.tick)).bar;
   for (let drawn = 0; drawn < 2000; drawn++) {
@@ -85,7 +103,12 @@ function drawBarLines(c: CanvasRenderingContext2D, plane: Plane, height: number,
 }
 
 /** Numbers of the bars along the upper edge, as many as have room. */
-function drawBarNumbers(c: CanvasRenderingContext2D, plane: Plane, meters: MeterMap, inks: Inks): void {
+function drawBarNumbers(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  meters: MeterMap,
+  inks: Inks,
+): void {
   c.font = '10.5px "JetBrains Mono Variable", monospace';
   let free = -1;
   for (let bar = positionAt(meters, Math.max(0, plane.tick)).bar; ; bar++) {
@@ -104,7 +127,12 @@ function drawBarNumbers(c: CanvasRenderingContext2D, plane: Plane, meters: Meter
 }
 
 /** Notes as stitches: ink for the track in focus, faint for the others, amber for the selected; weight is velocity. */
-export function drawNotes(c: CanvasRenderingContext2D, plane: Plane, scene: NoteScene, inks: Inks): void {
+export function drawNotes(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  scene: NoteScene,
+  inks: Inks,
+): void {
   const { table, selected, ghost } = scene;
   const { first, end } = notesBetween(table, plane.tick, plane.lastTick);
   if (end - first > mostSingle) drawDensity(c, plane, scene.density, inks);
@@ -112,7 +140,9 @@ export function drawNotes(c: CanvasRenderingContext2D, plane: Plane, scene: Note
     // One colour after the other: changing it costs more than a stitch.
     for (const pass of [0, 1] as const) {
       c.fillStyle = pass === 0 ? inks.other : inks.stitch;
-      for (let n = first; n < end; n++) if (!selected[n] && (table.track[n] === scene.focus) === (pass === 1)) stitch(c, plane, table, n);
+      for (let n = first; n < end; n++)
+        if (!selected[n] && (table.track[n] === scene.focus) === (pass === 1))
+          stitch(c, plane, table, n);
     }
   }
   c.fillStyle = inks.amber;
@@ -126,7 +156,13 @@ export function drawNotes(c: CanvasRenderingContext2D, plane: Plane, scene: Note
 
 const still: Ghost = { ticks: 0, keys: 0, lengthen: 0 };
 
-function stitch(c: CanvasRenderingContext2D, plane: Plane, table: NoteTable, n: number, { ticks, keys, lengthen }: Ghost = still): void {
+function stitch(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  table: NoteTable,
+  n: number,
+  { ticks, keys, lengthen }: Ghost = still,
+): void {
   const y = plane.y(table.key[n]! + keys);
   if (y < -20 || y > plane.height + 20) return;
   const x = plane.x(table.from[n]! + ticks);
@@ -137,11 +173,21 @@ function stitch(c: CanvasRenderingContext2D, plane: Plane, table: NoteTable, n: 
   if (plane.keyHeight >= 7) c.fillRect(x, y - plane.keyHeight * 0.32, 2, plane.keyHeight * 0.64);
 }
 
-function drawHelp(c: CanvasRenderingContext2D, plane: Plane, { drawing, rubber }: NoteScene, inks: Inks): void {
+function drawHelp(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  { drawing, rubber }: NoteScene,
+  inks: Inks,
+): void {
   if (drawing) {
     const y = plane.y(drawing.key);
     c.fillStyle = inks.amber;
-    c.fillRect(plane.x(drawing.from), y - 2.5, Math.max(2, plane.x(drawing.to) - plane.x(drawing.from)), 5);
+    c.fillRect(
+      plane.x(drawing.from),
+      y - 2.5,
+      Math.max(2, plane.x(drawing.to) - plane.x(drawing.from)),
+      5,
+    );
   }
   if (rubber) {
     c.strokeStyle = inks.amber;
@@ -152,7 +198,12 @@ function drawHelp(c: CanvasRenderingContext2D, plane: Plane, { drawing, rubber }
 }
 
 /** One column a pixel, one row a key, from the level that fits: the cost depends on the size of the view alone. */
-function drawDensity(c: CanvasRenderingContext2D, plane: Plane, density: Density, inks: Inks): void {
+function drawDensity(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  density: Density,
+  inks: Inks,
+): void {
   const { level, cells } = levelFor(density, plane.ticksPerPixel);
   const width = Math.ceil(plane.width);
   const [highest, lowest] = [plane.keyAt(0), plane.keyAt(plane.height)];
@@ -166,7 +217,8 @@ function drawDensity(c: CanvasRenderingContext2D, plane: Plane, density: Density
       const cell = Math.floor(plane.tickAt(x) * perCell);
       const next = Math.min(cells, Math.max(cell + 1, Math.floor(plane.tickAt(x + 1) * perCell)));
       let v = 0;
-      if (x < width && cell >= 0) for (let i = cell; i < next; i++) v = Math.max(v, level[key * cells + i]!);
+      if (x < width && cell >= 0)
+        for (let i = cell; i < next; i++) v = Math.max(v, level[key * cells + i]!);
       if (v > 0) {
         if (run === -1) run = x;
         loudest = Math.max(loudest, v);
@@ -181,7 +233,12 @@ function drawDensity(c: CanvasRenderingContext2D, plane: Plane, density: Density
 }
 
 /** Names of the keys: every C, and every key where there is room. */
-export function drawGutter(c: CanvasRenderingContext2D, plane: Plane, keyName: (key: number) => string, inks: Inks): void {
+export function drawGutter(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  keyName: (key: number) => string,
+  inks: Inks,
+): void {
   c.fillStyle = inks.sheet;
   c.fillRect(0, 0, gutter, plane.height);
   c.fillStyle = inks.line;

@@ -13,17 +13,38 @@ export const drawPicture =
     if (what === 'lane' && lane) {
       const top = lane.what === 'bend' ? 16_383 : 127;
       const y = (value: number): number => height - 2 - (value / top) * (height - 4);
-      for (const [points, ink, weight] of [[lane.before, inks.ochre, 1], [lane.after, inks.ink, 1.4]] as const) drawSteps(c, width, points.map(([tick, value]) => [x(tick), y(value)] as const), ink, weight);
+      for (const [points, ink, weight] of [
+        [lane.before, inks.ochre, 1],
+        [lane.after, inks.ink, 1.4],
+      ] as const)
+        drawSteps(
+          c,
+          width,
+          points.map(([tick, value]) => [x(tick), y(value)] as const),
+          ink,
+          weight,
+        );
     }
   };
 
-function drawStitches(c: CanvasRenderingContext2D, height: number, x: (tick: number) => number, before: readonly Stroke[], after: readonly Stroke[], inks: Inks): void {
+function drawStitches(
+  c: CanvasRenderingContext2D,
+  height: number,
+  x: (tick: number) => number,
+  before: readonly Stroke[],
+  after: readonly Stroke[],
+  inks: Inks,
+): void {
   const keys = [...before, ...after].map((n) => n[2]);
   const low = keys.reduce((a, b) => Math.min(a, b), 127) - 1;
   const high = keys.reduce((a, b) => Math.max(a, b), 0) + 1;
-  const y = (key: number): number => height - 3 - ((key - low) / Math.max(1, high - low)) * (height - 6);
+  const y = (key: number): number =>
+    height - 3 - ((key - low) / Math.max(1, high - low)) * (height - 6);
   c.lineCap = 'butt';
-  for (const [list, ink] of [[before, inks.ochre], [after, inks.ink]] as const) {
+  for (const [list, ink] of [
+    [before, inks.ochre],
+    [after, inks.ink],
+  ] as const) {
     c.strokeStyle = ink;
     for (const [start, end, key, velocity] of list) {
       c.lineWidth = stitchWeight(velocity);
@@ -36,7 +57,13 @@ function drawStitches(c: CanvasRenderingContext2D, height: number, x: (tick: num
 }
 
 /** Values that hold until the next. */
-function drawSteps(c: CanvasRenderingContext2D, width: number, points: readonly (readonly [number, number])[], ink: string, weight: number): void {
+function drawSteps(
+  c: CanvasRenderingContext2D,
+  width: number,
+  points: readonly (readonly [number, number])[],
+  ink: string,
+  weight: number,
+): void {
   if (points.length === 0) return;
   c.strokeStyle = ink;
   c.lineWidth = weight;

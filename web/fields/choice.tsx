@@ -24,10 +24,22 @@ interface Props<T extends string | number> {
 /** Radix takes no empty values. */
 const marked = (value: string | number): string => `=${value}`;
 
-const item = 'relative cursor-default rounded py-1 pr-6 pl-2 text-[13px] outline-none select-none data-highlighted:bg-amber-soft';
+const item =
+  'relative cursor-default rounded py-1 pr-6 pl-2 text-[13px] outline-none select-none data-highlighted:bg-amber-soft';
 
 /** One of several. Closed, the arrow keys go from one to the next at once and letters find; Enter, Space or a press opens the list. */
-export function Choice<T extends string | number>({ label, hidden = false, value, options, groups, set, placeholder, disabled = false, title, className = '' }: Props<T>) {
+export function Choice<T extends string | number>({
+  label,
+  hidden = false,
+  value,
+  options,
+  groups,
+  set,
+  placeholder,
+  disabled = false,
+  title,
+  className = '',
+}: Props<T>) {
   const id = useId();
   const all = groups ? groups.flatMap(([, list]) => list) : options;
   const choose = (said: string): void => {
@@ -45,8 +57,16 @@ export function Choice<T extends string | number>({ label, hidden = false, value
   };
   return (
     <span className="inline-flex min-w-0 items-center gap-1.5">
-      {!hidden && <span id={id} className="shrink-0">{label}</span>}
-      <Select.Root value={value === undefined ? '' : marked(value)} onValueChange={choose} disabled={disabled}>
+      {!hidden && (
+        <span id={id} className="shrink-0">
+          {label}
+        </span>
+      )}
+      <Select.Root
+        value={value === undefined ? '' : marked(value)}
+        onValueChange={choose}
+        disabled={disabled}
+      >
         <Select.Trigger
           {...(hidden ? { 'aria-label': label } : { 'aria-labelledby': id })}
           title={title}
@@ -59,16 +79,25 @@ export function Choice<T extends string | number>({ label, hidden = false, value
           <ChevronDown size={12} aria-hidden className="shrink-0 text-faint" />
         </Select.Trigger>
         <Select.Portal>
-          <Select.Content position="popper" sideOffset={3} className="z-40 max-h-[min(var(--radix-select-content-available-height),340px)] overflow-hidden rounded border border-line bg-sheet text-ink shadow-lg" onKeyDown={(e) => e.stopPropagation()}>
+          <Select.Content
+            position="popper"
+            sideOffset={3}
+            className="z-40 max-h-[min(var(--radix-select-content-available-height),340px)] overflow-hidden rounded border border-line bg-sheet text-ink shadow-lg"
+            onKeyDown={(e) => e.stopPropagation()}
+          >
             <Select.Viewport className="max-h-[inherit] overflow-y-auto p-1">
-              {groups
-                ? groups.map(([heading, list]) => (
-                    <Select.Group key={heading}>
-                      <Select.Label className="px-2 pt-1.5 pb-0.5 text-[11.5px] text-faint">{heading}</Select.Label>
-                      <Items options={list} />
-                    </Select.Group>
-                  ))
-                : <Items options={options} />}
+              {groups ? (
+                groups.map(([heading, list]) => (
+                  <Select.Group key={heading}>
+                    <Select.Label className="px-2 pt-1.5 pb-0.5 text-[11.5px] text-faint">
+                      {heading}
+                    </Select.Label>
+                    <Items options={list} />
+                  </Select.Group>
+                ))
+              ) : (
+                <Items options={options} />
+              )}
             </Select.Viewport>
           </Select.Content>
         </Select.Portal>
@@ -88,4 +117,7 @@ const Items = <T extends string | number>({ options }: { options: readonly Optio
   ));
 
 /** Options that are called what they are. */
-export const asSaid = <T extends string | number>(values: readonly T[], says: (value: T) => string = String): Option<T>[] => values.map((value) => [value, says(value)] as const);
+export const asSaid = <T extends string | number>(
+  values: readonly T[],
+  says: (value: T) => string = String,
+): Option<T>[] => values.map((value) => [value, says(value)] as const);

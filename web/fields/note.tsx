@@ -1,4 +1,7 @@
 import type { Field } from './field.ts';
 
 /** What a field means, below it. */
-export const Note = ({ field }: { field: Field }) => (field.description ? <span className="block text-[12px] text-faint">{field.description}</span> : null);
+export const Note = ({ field }: { field: Field }) =>
+  field.description ? (
+    <span className="block text-[12px] text-faint">{field.description}</span>
+  ) : null;

@@ -9,7 +9,12 @@ import { Slider } from './slider.tsx';
 const longestSlider = 500;
 
 /** A number that is typed: while it is, it may pass through what is out of range; it is brought into it when the field is left. */
-function useNumber({ type, minimum = 0, maximum = 127 }: Field, value: unknown, set: (value: unknown) => void, optional: boolean) {
+function useNumber(
+  { type, minimum = 0, maximum = 127 }: Field,
+  value: unknown,
+  set: (value: unknown) => void,
+  optional: boolean,
+) {
   const clamped = (n: number): number => Math.min(maximum, Math.max(minimum, n));
   return {
     type: 'number',
@@ -29,7 +34,13 @@ function useNumber({ type, minimum = 0, maximum = 127 }: Field, value: unknown, 
 }
 
 /** A number to type, to step with the arrow keys and, where its range is no longer than a slider, to drag. */
-export function NumberField({ field, number, value, set, optional }: FieldProps & { number: Field; optional: boolean }) {
+export function NumberField({
+  field,
+  number,
+  value,
+  set,
+  optional,
+}: FieldProps & { number: Field; optional: boolean }) {
   const id = useId();
   const middleC = usePreferences((p) => p.middleC);
   const box = useNumber(number, value, set, optional);
@@ -40,11 +51,22 @@ export function NumberField({ field, number, value, set, optional }: FieldProps 
         <label htmlFor={id} className="min-w-0 flex-1">
           {field.title}
           {field.unit && <span className="text-faint"> ({field.unit})</span>}
-          {field.shows === 'key' && typeof value === 'number' && <span className="text-faint"> {keyName(value, middleC)}</span>}
+          {field.shows === 'key' && typeof value === 'number' && (
+            <span className="text-faint"> {keyName(value, middleC)}</span>
+          )}
         </label>
         <input id={id} className={`${input} num w-[66px] text-right`} {...box} />
       </div>
-      {slides && <Slider label={`${field.title}, slider`} least={box.min} most={box.max} step={box.step === 1 ? 1 : sliderStep(box.max - box.min)} value={box.value === '' ? box.min : box.value} set={set} />}
+      {slides && (
+        <Slider
+          label={`${field.title}, slider`}
+          least={box.min}
+          most={box.max}
+          step={box.step === 1 ? 1 : sliderStep(box.max - box.min)}
+          value={box.value === '' ? box.min : box.value}
+          set={set}
+        />
+      )}
       <Note field={field} />
     </div>
   );

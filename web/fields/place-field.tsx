@@ -1,10 +1,20 @@
-import { barTick, meterAt, parsePosition, positionAt, positionText, tickOf, type MeterMap } from '#core/timing/meter-map.ts';
+import {
+  barTick,
+  meterAt,
+  parsePosition,
+  positionAt,
+  positionText,
+  tickOf,
+  type MeterMap,
+} from '#core/timing/meter-map.ts';
 
 export const box = 'rounded border border-line bg-sheet px-1.5 py-0.5';
 
-export const tickIn = (meters: MeterMap, text: string): number | undefined => ((p) => p && tickOf(meters, p))(parsePosition(text));
+export const tickIn = (meters: MeterMap, text: string): number | undefined =>
+  ((p) => p && tickOf(meters, p))(parsePosition(text));
 
-export const placeText = (meters: MeterMap, tick: number): string => positionText(positionAt(meters, tick));
+export const placeText = (meters: MeterMap, tick: number): string =>
+  positionText(positionAt(meters, tick));
 
 export function nearestBar(meters: MeterMap, tick: number): number {
   const { bar } = positionAt(meters, tick);
@@ -13,7 +23,17 @@ export function nearestBar(meters: MeterMap, tick: number): number {
 }
 
 /** A place that is typed, or stepped by beats with the arrow keys, by bars with Shift. */
-export function PlaceField({ label, value, set, meters }: { label: string; value: string; set: (text: string) => void; meters: MeterMap }) {
+export function PlaceField({
+  label,
+  value,
+  set,
+  meters,
+}: {
+  label: string;
+  value: string;
+  set: (text: string) => void;
+  meters: MeterMap;
+}) {
   const nudge = (way: number, whole: boolean): void => {
     const at = tickIn(meters, value);
     if (at === undefined) return;

@@ -6,6 +6,10 @@ import { tickIn } from './place-field.tsx';
 export const placeSchema = (meters: MeterMap) =>
   z.string().transform((text, context): number => {
     const tick = tickIn(meters, text);
-    if (tick === undefined) context.addIssue({ code: 'custom', message: `${text || 'Nothing'} is no place of this song.` });
+    if (tick === undefined)
+      context.addIssue({
+        code: 'custom',
+        message: `${text || 'Nothing'} is no place of this song.`,
+      });
     return tick ?? z.NEVER;
   });

@@ -17,8 +17,17 @@ export function SchemaForm({ fields, values, set, choices, inRecipe = false }: F
   return (
     <div className="space-y-2.5">
       {rowsOf(fields).map((row) => {
-        const props = row.map(([name, field]): FieldProps & { key: string } => ({ key: name, field: { title: name, ...field }, value: values[name] ?? field.default, set: (value) => set({ ...values, [name]: value }), choices, beside: values, inRecipe }));
-        if (row.length === 1) return props.map(({ key, ...rest }) => <FieldRow key={key} {...rest} />);
+        const props = row.map(([name, field]): FieldProps & { key: string } => ({
+          key: name,
+          field: { title: name, ...field },
+          value: values[name] ?? field.default,
+          set: (value) => set({ ...values, [name]: value }),
+          choices,
+          beside: values,
+          inRecipe,
+        }));
+        if (row.length === 1)
+          return props.map(({ key, ...rest }) => <FieldRow key={key} {...rest} />);
         return (
           <div key={props[0]!.key} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
             {props.map(({ key, ...rest }) => (
@@ -45,14 +54,31 @@ function rowsOf(fields: Readonly<Record<string, Field>>): [string, Field][][] {
 function FieldRow(props: FieldProps) {
   const { field, value, set, inRecipe, beside } = props;
   const title = field.title!;
-  if (field.type === 'boolean') return <Check checked={value === true} set={set} says={field.description}>{title}</Check>;
+  if (field.type === 'boolean')
+    return (
+      <Check checked={value === true} set={set} says={field.description}>
+        {title}
+      </Check>
+    );
   if (field.enum) return <ChoiceField {...props} />;
   if (field.offers === 'lane') return <LaneField {...props} />;
-  if (field.offers === 'source') return inRecipe ? <BlankField title={title} value={value} set={set} /> : <SourceField title={title} value={value} set={set} />;
-  if (field.offers === 'source-tracks') return inRecipe ? null : <SourceTracksField title={title} source={beside?.source} value={value} set={set} />;
+  if (field.offers === 'source')
+    return inRecipe ? (
+      <BlankField title={title} value={value} set={set} />
+    ) : (
+      <SourceField title={title} value={value} set={set} />
+    );
+  if (field.offers === 'source-tracks')
+    return inRecipe ? null : (
+      <SourceTracksField title={title} source={beside?.source} value={value} set={set} />
+    );
   if (field.type === 'array') return <ListField {...props} />;
-  const number = field.type === 'integer' || field.type === 'number' ? field : field.anyOf?.find((f) => f.type === 'integer' || f.type === 'number');
-  if (number) return <NumberField {...props} number={number} optional={field.anyOf !== undefined} />;
+  const number =
+    field.type === 'integer' || field.type === 'number'
+      ? field
+      : field.anyOf?.find((f) => f.type === 'integer' || f.type === 'number');
+  if (number)
+    return <NumberField {...props} number={number} optional={field.anyOf !== undefined} />;
   return <TextField {...props} />;
 }
 
@@ -66,7 +92,12 @@ const ChoiceField = ({ field, value, set }: FieldProps) => (
 const TextField = ({ field, value, set }: FieldProps) => (
   <label className="block">
     {field.title}
-    <input className={`${input} mt-0.5 w-full`} value={typeof value === 'string' ? value : ''} maxLength={field.maxLength} onChange={(e) => set(e.target.value)} />
+    <input
+      className={`${input} mt-0.5 w-full`}
+      value={typeof value === 'string' ? value : ''}
+      maxLength={field.maxLength}
+      onChange={(e) => set(e.target.value)}
+    />
     <Note field={field} />
   </label>
 );

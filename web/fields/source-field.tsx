@@ -15,7 +15,8 @@ interface Props {
 /** So many are listed; the others are found by name. */
 const mostListed = 8;
 
-const isSong = (value: unknown): value is Extract<NamedSource, { song: string }> => typeof value === 'object' && value !== null && 'song' in value;
+const isSong = (value: unknown): value is Extract<NamedSource, { song: string }> =>
+  typeof value === 'object' && value !== null && 'song' in value;
 
 /** A song to take from, found by its name: every file that was brought in is one. */
 export function SourceField({ title, value, set }: Props) {
@@ -35,11 +36,27 @@ export function SourceField({ title, value, set }: Props) {
   return (
     <div>
       <label htmlFor={id}>{title}</label>
-      <input id={id} type="search" className={`${input} mt-0.5 w-full`} placeholder="A song or file, by its name" value={search} onChange={(e) => setSearch(e.target.value)} />
-      <ul aria-label={`${title}: songs`} className="mt-1 max-h-[180px] overflow-auto rounded border border-line">
+      <input
+        id={id}
+        type="search"
+        className={`${input} mt-0.5 w-full`}
+        placeholder="A song or file, by its name"
+        value={search}
+        onChange={(e) => setSearch(e.target.value)}
+      />
+      <ul
+        aria-label={`${title}: songs`}
+        className="mt-1 max-h-[180px] overflow-auto rounded border border-line"
+      >
         {found?.songs.map((song) => (
           <li key={song.id}>
-            <button type="button" className="flex w-full gap-2 px-1.5 py-0.5 text-left hover:bg-amber-soft" onClick={() => set({ song: song.id, revision: song.revision, called: song.title.slice(0, 200) })}>
+            <button
+              type="button"
+              className="flex w-full gap-2 px-1.5 py-0.5 text-left hover:bg-amber-soft"
+              onClick={() =>
+                set({ song: song.id, revision: song.revision, called: song.title.slice(0, 200) })
+              }
+            >
               <span className="min-w-0 flex-1 truncate">{song.title}</span>
               <span className="num shrink-0 text-faint">{count(song.tracks, 'track')}</span>
             </button>
@@ -53,7 +70,9 @@ export function SourceField({ title, value, set }: Props) {
 
 /** Which tracks of the song are taken: all, or some. */
 export function SourceTracksField({ title, source, value, set }: Props & { source: unknown }) {
-  return isSong(source) ? <TracksOf title={title} songId={source.song} value={value} set={set} /> : null;
+  return isSong(source) ? (
+    <TracksOf title={title} songId={source.song} value={value} set={set} />
+  ) : null;
 }
 
 function TracksOf({ title, songId, value, set }: Props & { songId: string }) {
@@ -73,7 +92,10 @@ function TracksOf({ title, songId, value, set }: Props & { songId: string }) {
         <Pills
           label={title}
           chosen={chosen ? [...chosen] : ['']}
-          options={[['', 'All'], ...tracks.map((t, n) => [t.id, t.name || `track ${n + 1}`] as const)]}
+          options={[
+            ['', 'All'],
+            ...tracks.map((t, n) => [t.id, t.name || `track ${n + 1}`] as const),
+          ]}
           set={(now) => take(now)}
         />
       </div>
@@ -86,13 +108,27 @@ export function BlankField({ title, value, set }: Props) {
   return (
     <label className="block">
       {title}: what is asked for when it is run
-      <input className={`${input} mt-0.5 w-full`} placeholder="The part to bring in" maxLength={200} value={isBlank(value) ? value.blank : ''} onChange={(e) => set(e.target.value === '' ? undefined : { blank: e.target.value })} />
+      <input
+        className={`${input} mt-0.5 w-full`}
+        placeholder="The part to bring in"
+        maxLength={200}
+        value={isBlank(value) ? value.blank : ''}
+        onChange={(e) => set(e.target.value === '' ? undefined : { blank: e.target.value })}
+      />
     </label>
   );
 }
 
 /** The blanks of a recipe, each to be filled before it is run. */
-export function BlankFields({ names, given, set }: { names: readonly string[]; given: Readonly<Record<string, NamedSource>>; set: (given: Record<string, NamedSource>) => void }) {
+export function BlankFields({
+  names,
+  given,
+  set,
+}: {
+  names: readonly string[];
+  given: Readonly<Record<string, NamedSource>>;
+  set: (given: Record<string, NamedSource>) => void;
+}) {
   return (
     <div className="my-2 space-y-2">
       {names.map((name) => (
@@ -100,7 +136,14 @@ export function BlankFields({ names, given, set }: { names: readonly string[]; g
           key={name}
           title={name}
           value={given[name]}
-          set={(value) => set(Object.fromEntries([...Object.entries(given).filter(([other]) => other !== name), ...(isSong(value) ? [[name, value] as const] : [])]))}
+          set={(value) =>
+            set(
+              Object.fromEntries([
+                ...Object.entries(given).filter(([other]) => other !== name),
+                ...(isSong(value) ? [[name, value] as const] : []),
+              ]),
+            )
+          }
         />
       ))}
     </div>

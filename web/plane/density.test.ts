@@ -3,7 +3,13 @@ import { noteTable } from '#core/song/note-table.ts';
 import { note, songOf } from '../../tests/support/songs.ts';
 import { densityOf, levelFor } from './density.ts';
 
-const table = noteTable(songOf([...note(0, 512, 60, 50), ...note(1024, 1, 60, 90), ...note(65_535, 1, 61, 20)]).tracks.map((t) => t.events));
+const table = noteTable(
+  songOf([
+    ...note(0, 512, 60, 50),
+    ...note(1024, 1, 60, 90),
+    ...note(65_535, 1, 61, 20),
+  ]).tracks.map((t) => t.events),
+);
 const density = densityOf(table, 65_536);
 
 it('every level has the loudest of what sounds in each cell', () => {

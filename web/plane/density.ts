@@ -24,7 +24,8 @@ export function densityOf({ count, from, to, key, velocity }: NoteTable, endTick
     for (let cell = first; cell <= last; cell++) if (base[row + cell]! < v) base[row + cell] = v;
   }
   const levels: Uint8Array[] = [base];
-  for (let cells = finest / 2; cells >= coarsest; cells /= 2) levels.push(halved(levels.at(-1)!, cells));
+  for (let cells = finest / 2; cells >= coarsest; cells /= 2)
+    levels.push(halved(levels.at(-1)!, cells));
   return { endTick: end, cells: finest, levels };
 }
 
@@ -35,7 +36,10 @@ function halved(fine: Uint8Array, cells: number): Uint8Array {
 }
 
 /** The coarsest level whose cells are no wider than a column of `ticksPerColumn` ticks. */
-export function levelFor({ endTick, cells, levels }: Density, ticksPerColumn: number): { level: Uint8Array; cells: number } {
+export function levelFor(
+  { endTick, cells, levels }: Density,
+  ticksPerColumn: number,
+): { level: Uint8Array; cells: number } {
   const wanted = Math.floor(Math.log2((ticksPerColumn * cells) / endTick));
   const n = Math.min(levels.length - 1, Math.max(0, wanted));
   return { level: levels[n]!, cells: cells >> n };

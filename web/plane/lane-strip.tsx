@@ -12,7 +12,11 @@ export interface LaneData {
   readonly values: readonly number[];
 }
 
-export const laneData = (events: Events, lane: Lane): LaneData => ({ what: lane.what, ticks: lane.rows.map((row) => events.atTick[row]!), values: lane.values });
+export const laneData = (events: Events, lane: Lane): LaneData => ({
+  what: lane.what,
+  ticks: lane.rows.map((row) => events.atTick[row]!),
+  values: lane.values,
+});
 
 interface Props {
   readonly plane: Plane;
@@ -35,7 +39,8 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
       c.fillStyle = inks.line;
       c.fillRect(0, height - 1, width, 1);
       const usual = laneDefault(lane.what);
-      if (lane.what === 'bend' && usual !== undefined) c.fillRect(0, Math.round(y(usual)), width, 1);
+      if (lane.what === 'bend' && usual !== undefined)
+        c.fillRect(0, Math.round(y(usual)), width, 1);
       c.strokeStyle = parked ? inks.faint : inks.stitch;
       c.lineWidth = 1.5;
       c.setLineDash(parked ? [5, 4] : []);
@@ -45,7 +50,11 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
         c.strokeStyle = inks.amber;
         c.lineWidth = 2;
         c.beginPath();
-        path.forEach((p, i) => (i === 0 ? c.moveTo(plane.x(p.tick), erasing ? height / 2 : y(p.value)) : c.lineTo(plane.x(p.tick), erasing ? height / 2 : y(p.value))));
+        path.forEach((p, i) =>
+          i === 0
+            ? c.moveTo(plane.x(p.tick), erasing ? height / 2 : y(p.value))
+            : c.lineTo(plane.x(p.tick), erasing ? height / 2 : y(p.value)),
+        );
         c.stroke();
       }
     },
@@ -54,7 +63,10 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
   const place = (e: React.PointerEvent): { tick: number; value: number } => {
     const box = e.currentTarget.getBoundingClientRect();
     const value = Math.round(((box.bottom - 3 - e.clientY) / (box.height - 6)) * top);
-    return { tick: Math.max(0, Math.round(plane.tickAt(e.clientX - box.left))), value: Math.min(top, Math.max(0, value)) };
+    return {
+      tick: Math.max(0, Math.round(plane.tickAt(e.clientX - box.left))),
+      value: Math.min(top, Math.max(0, value)),
+    };
   };
   const finish = (): void => {
     const drawn = path.length > 0 ? drawnPoints(path, lane.what, plane.ticksPerPixel) : undefined;
@@ -87,7 +99,13 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
 }
 
 /** The line that holds each value; several values within one pixel are one upright line. */
-function drawHeld(c: CanvasRenderingContext2D, plane: Plane, { ticks, values }: LaneData, y: (value: number) => number, width: number): void {
+function drawHeld(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  { ticks, values }: LaneData,
+  y: (value: number) => number,
+  width: number,
+): void {
   if (ticks.length === 0) return;
   let low = 0;
   let high = ticks.length;

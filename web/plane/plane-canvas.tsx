@@ -3,7 +3,11 @@ import { usePreferences } from '../state/preferences.ts';
 import { readInks, type Inks } from '../drawing/canvas.tsx';
 import type { Plane } from './plane.ts';
 
-export type PlaneDraw = (context: CanvasRenderingContext2D, size: { width: number; height: number }, inks: Inks) => void;
+export type PlaneDraw = (
+  context: CanvasRenderingContext2D,
+  size: { width: number; height: number },
+  inks: Inks,
+) => void;
 
 interface Props extends CanvasHTMLAttributes<HTMLCanvasElement> {
   readonly plane: Plane;
@@ -65,23 +69,34 @@ function usePinchAndWheel(canvas: React.RefObject<HTMLCanvasElement | null>, pla
       e.preventDefault();
       const box = element.getBoundingClientRect();
       const unit = e.deltaMode === 1 ? 16 : 1;
-      if (e.ctrlKey || e.metaKey) plane.zoom(Math.exp(-e.deltaY * unit * 0.004), e.clientX - box.left);
+      if (e.ctrlKey || e.metaKey)
+        plane.zoom(Math.exp(-e.deltaY * unit * 0.004), e.clientX - box.left);
       else if (e.altKey) plane.zoomKeys(Math.exp(-e.deltaY * unit * 0.003), e.clientY - box.top);
       else if (e.shiftKey) plane.scroll((e.deltaX || e.deltaY) * unit, 0);
       else plane.scroll(e.deltaX * unit, e.deltaY * unit);
     };
     const spread = (): { distance: number; x: number } | undefined => {
       const [a, b] = [...fingers.values()];
-      return a && b && { distance: Math.hypot(a.clientX - b.clientX, a.clientY - b.clientY), x: (a.clientX + b.clientX) / 2 };
+      return (
+        a &&
+        b && {
+          distance: Math.hypot(a.clientX - b.clientX, a.clientY - b.clientY),
+          x: (a.clientX + b.clientX) / 2,
+        }
+      );
     };
-    const onDown = (e: PointerEvent): void => void (e.pointerType === 'touch' && fingers.set(e.pointerId, e));
+    const onDown = (e: PointerEvent): void =>
+      void (e.pointerType === 'touch' && fingers.set(e.pointerId, e));
     const onMove = (e: PointerEvent): void => {
       if (!fingers.has(e.pointerId)) return;
       const before = spread();
       fingers.set(e.pointerId, e);
       const after = spread();
       if (!before || !after) return;
-      plane.zoom(after.distance / Math.max(1, before.distance), after.x - element.getBoundingClientRect().left);
+      plane.zoom(
+        after.distance / Math.max(1, before.distance),
+        after.x - element.getBoundingClientRect().left,
+      );
       plane.scroll(before.x - after.x, 0);
     };
     const onUp = (e: PointerEvent): void => void fingers.delete(e.pointerId);

@@ -19,7 +19,8 @@ export class Plane {
   tickAt = (x: number): number => this.tick + x * this.ticksPerPixel;
   /** Middle of a key's row. */
   y = (key: number): number => (this.topKey - key + 0.5) * this.keyHeight;
-  keyAt = (y: number): number => Math.min(127, Math.max(0, Math.ceil(this.topKey - y / this.keyHeight)));
+  keyAt = (y: number): number =>
+    Math.min(127, Math.max(0, Math.ceil(this.topKey - y / this.keyHeight)));
 
   get lastTick(): number {
     return this.tickAt(this.width);
@@ -46,7 +47,10 @@ export class Plane {
   /** Zooms in time about a place that stays where it is; above 1 comes nearer. */
   zoom(by: number, aboutX: number): void {
     const tick = this.tickAt(aboutX);
-    this.ticksPerPixel = Math.min(this.endTick / (this.width * 0.8), Math.max(1 / 16, this.ticksPerPixel / by));
+    this.ticksPerPixel = Math.min(
+      this.endTick / (this.width * 0.8),
+      Math.max(1 / 16, this.ticksPerPixel / by),
+    );
     this.tick = tick - aboutX * this.ticksPerPixel;
     this.settle();
   }
@@ -72,9 +76,13 @@ export class Plane {
   /** Keeps the view over the song, with a little room behind its end, and on the keyboard. */
   private settle(): void {
     const beyond = this.width * this.ticksPerPixel * 0.9;
-    this.tick = Math.max(0, Math.min(this.tick, this.endTick - this.width * this.ticksPerPixel + beyond));
+    this.tick = Math.max(
+      0,
+      Math.min(this.tick, this.endTick - this.width * this.ticksPerPixel + beyond),
+    );
     const rows = this.height / this.keyHeight;
-    this.topKey = rows >= 128 ? 63.5 + rows / 2 : Math.min(127.5, Math.max(rows - 0.5, this.topKey));
+    this.topKey =
+      rows >= 128 ? 63.5 + rows / 2 : Math.min(127.5, Math.max(rows - 0.5, this.topKey));
     for (const listener of this.listeners) listener();
   }
 }

@@ -4,7 +4,11 @@ import { barTick, meterMap, positionAt } from '#core/timing/meter-map.ts';
 import { Plane } from './plane.ts';
 
 /** A plane that stays while the song's length does; it begins at the bars of the scope, or with the first sixteen. */
-export function usePlane(song: SongView, tracks: readonly TrackView[], bars: { from: number; to: number } | undefined): Plane {
+export function usePlane(
+  song: SongView,
+  tracks: readonly TrackView[],
+  bars: { from: number; to: number } | undefined,
+): Plane {
   const { endTick, meters } = song.timing;
   const plane = useMemo(() => new Plane(endTick), [endTick]);
   const shown = useRef<Plane>(undefined);
@@ -14,8 +18,16 @@ export function usePlane(song: SongView, tracks: readonly TrackView[], bars: { f
       shown.current = plane;
       const map = meterMap(meters, song.division);
       const pitches = tracks.flatMap((t) => (t.pitch ? [t.pitch] : []));
-      const [lowest, highest] = pitches.length === 0 ? [48, 72] : [Math.min(...pitches.map((p) => p.lowest)), Math.max(...pitches.map((p) => p.highest))];
-      const first = bars?.from ?? Math.max(1, positionAt(map, Math.min(...tracks.map((t) => t.firstNoteTick ?? endTick))).bar);
+      const [lowest, highest] =
+        pitches.length === 0
+          ? [48, 72]
+          : [Math.min(...pitches.map((p) => p.lowest)), Math.max(...pitches.map((p) => p.highest))];
+      const first =
+        bars?.from ??
+        Math.max(
+          1,
+          positionAt(map, Math.min(...tracks.map((t) => t.firstNoteTick ?? endTick))).bar,
+        );
       plane.show(barTick(map, first), barTick(map, (bars?.to ?? first + 15) + 1), lowest, highest);
     };
     show();

@@ -3,9 +3,14 @@ import { lazy, Suspense, type ComponentType, type ReactElement } from 'react';
 /** Screens beside the list of songs and the sheet come when they are first gone to, or while the page has nothing else to do: the first is there sooner. */
 const loads: (() => Promise<unknown>)[] = [];
 
-function later<Name extends string>(load: () => Promise<Record<Name, ComponentType>>, name: Name): ReactElement {
+function later<Name extends string>(
+  load: () => Promise<Record<Name, ComponentType>>,
+  name: Name,
+): ReactElement {
   loads.push(load);
-  const Screen: ComponentType = lazy(async (): Promise<{ default: ComponentType }> => ({ default: (await load())[name] }));
+  const Screen: ComponentType = lazy(async (): Promise<{ default: ComponentType }> => ({
+    default: (await load())[name],
+  }));
   return (
     <Suspense fallback={<p className="px-6 py-5 text-faint">Opening …</p>}>
       <Screen />
@@ -23,4 +28,5 @@ export const historyScreen = later(() => import('./history/history-screen.tsx'),
 export const recipesScreen = later(() => import('./recipes/recipes-screen.tsx'), 'RecipesScreen');
 
 /** Fetches the screens that are not here yet, so that going to one is at once; what fails is fetched again when it is gone to. */
-export const fetchScreens = (): void => void setTimeout(() => loads.forEach((load) => void load().catch(() => undefined)), 1500);
+export const fetchScreens = (): void =>
+  void setTimeout(() => loads.forEach((load) => void load().catch(() => undefined)), 1500);

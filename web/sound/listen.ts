@@ -21,20 +21,35 @@ let loaded = '';
 async function makeSynth(): Promise<Synth> {
   const context = new AudioContext({ latencyHint: 'interactive' });
   await context.audioWorklet.addModule(synthUrl);
-  const node = new AudioWorkletNode(context, 'satchel-synth', { numberOfInputs: 0, outputChannelCount: [2] });
+  const node = new AudioWorkletNode(context, 'satchel-synth', {
+    numberOfInputs: 0,
+    outputChannelCount: [2],
+  });
   // Many loud parts together go beyond full scale.
-  const limiter = new DynamicsCompressorNode(context, { threshold: -6, ratio: 12, attack: 0.002, release: 0.1 });
+  const limiter = new DynamicsCompressorNode(context, {
+    threshold: -6,
+    ratio: 12,
+    attack: 0.002,
+    release: 0.1,
+  });
   node.connect(limiter).connect(context.destination);
-  const say = (message: ToSynth, moved: Transferable[] = []): void => node.port.postMessage(message, moved);
+  const say = (message: ToSynth, moved: Transferable[] = []): void =>
+    node.port.postMessage(message, moved);
   const response = await fetch(urlOf('getSounds', {}));
   if (!response.ok) throw problemFrom(response.status, await response.text());
   const bytes = await response.arrayBuffer();
   await new Promise<void>((resolve, reject) => {
-    node.port.onmessage = ({ data }: MessageEvent<FromSynth>) => (data.kind === 'ready' ? resolve() : data.kind === 'failed' ? reject(new Error(data.why)) : undefined);
+    node.port.onmessage = ({ data }: MessageEvent<FromSynth>) =>
+      data.kind === 'ready'
+        ? resolve()
+        : data.kind === 'failed'
+          ? reject(new Error(data.why))
+          : undefined;
     say({ kind: 'sounds', bytes }, [bytes]);
   });
   node.port.onmessage = ({ data }: MessageEvent<FromSynth>) => {
-    if (data.kind === 'at' && usePlaying.getState().state === 'playing') usePlaying.setState({ seconds: data.seconds });
+    if (data.kind === 'at' && usePlaying.getState().state === 'playing')
+      usePlaying.setState({ seconds: data.seconds });
     if (data.kind === 'ended') usePlaying.setState({ state: 'silent', seconds: 0 });
   };
   return { context, say };

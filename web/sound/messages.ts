@@ -17,4 +17,8 @@ export type ToSynth =
   | { readonly kind: 'pause' };
 
 /** What the synthesizer says: its sounds are there; where it is; that the song is over. */
-export type FromSynth = { readonly kind: 'ready' } | { readonly kind: 'failed'; readonly why: string } | { readonly kind: 'at'; readonly seconds: number } | { readonly kind: 'ended' };
+export type FromSynth =
+  | { readonly kind: 'ready' }
+  | { readonly kind: 'failed'; readonly why: string }
+  | { readonly kind: 'at'; readonly seconds: number }
+  | { readonly kind: 'ended' };

@@ -40,7 +40,10 @@ class Synth extends AudioWorkletProcessor {
           // Until the decoder is there every compressed sample is silence.
           await BasicSoundBank.isSF3DecoderReady;
           await this.synth.processorInitialized;
-          this.synth.soundBankManager.addSoundBank(SoundBankLoader.fromArrayBuffer(message.bytes), 'main');
+          this.synth.soundBankManager.addSoundBank(
+            SoundBankLoader.fromArrayBuffer(message.bytes),
+            'main',
+          );
           this.say({ kind: 'ready' });
         } catch (error) {
           this.say({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
@@ -94,12 +97,14 @@ function instrumentOf(synth: SpessaSynthProcessor): Instrument {
   const offset = (port: number): number => {
     while (synth.midiChannels.length < (port + 1) * 16) {
       synth.createMIDIChannel();
-      if (synth.midiChannels.length % 16 === 10) synth.midiChannels[synth.midiChannels.length - 1]!.setDrums(true);
+      if (synth.midiChannels.length % 16 === 10)
+        synth.midiChannels[synth.midiChannels.length - 1]!.setDrums(true);
     }
     return port * 16;
   };
   return {
-    message: (port, status, data1, data2) => synth.processMessage([status, data1, data2], offset(port)),
+    message: (port, status, data1, data2) =>
+      synth.processMessage([status, data1, data2], offset(port)),
     systemExclusive: (port, bytes) => synth.processMessage([0xf0, ...bytes], offset(port)),
     reset() {
       synth.stopAllChannels(true);

@@ -6,7 +6,14 @@ import { usePlace } from './place.ts';
 import { useScope } from './scope.ts';
 
 /** 96 PPQ: bars of 384 ticks, or of 288 in a waltz. */
-const song = (...meters: [number, number][]) => ({ id: 's', division: { kind: 'ppq', ticksPerQuarter: 96 }, timing: { meters: meters.map(([atTick, numerator]) => ({ atTick, numerator, denominator: 4 })) } }) as unknown as SongView;
+const song = (...meters: [number, number][]) =>
+  ({
+    id: 's',
+    division: { kind: 'ppq', ticksPerQuarter: 96 },
+    timing: {
+      meters: meters.map(([atTick, numerator]) => ({ atTick, numerator, denominator: 4 })),
+    },
+  }) as unknown as SongView;
 const plain = song([0, 4]);
 
 beforeEach(() => {
@@ -31,7 +38,10 @@ describe('what points at places follows them', () => {
   });
 
   it('bars that are gone are no longer selected, and a pressed place stays; of another song nothing is touched', () => {
-    const cut: TimeMap = [{ from: 0, until: 384, to: 0, scale: 1 }, { from: 1152, until: null, to: 384, scale: 1 }];
+    const cut: TimeMap = [
+      { from: 0, until: 384, to: 0, scale: 1 },
+      { from: 1152, until: null, to: 384, scale: 1 },
+    ];
     follow({ ...plain, id: 'other' }, { ...plain, id: 'other' }, { song: cut });
     expect(now()).toEqual([{ from: 2, to: 3 }, 400]);
     follow(plain, plain, { song: cut });

@@ -9,7 +9,12 @@ type Barred = Pick<SongView, 'id' | 'timing' | 'division'>;
 const barsOf = ({ timing, division }: Barred): MeterMap => meterMap(timing.meters, division);
 
 /** The bars in which what stood in these bars stands now, the first time where it stands several times; undefined where it is gone. */
-export function barsNow(bars: Bars, map: TimeMap, before: MeterMap, after: MeterMap): Bars | undefined {
+export function barsNow(
+  bars: Bars,
+  map: TimeMap,
+  before: MeterMap,
+  after: MeterMap,
+): Bars | undefined {
   const from = placesOf(map, barTick(before, bars.from))[0];
   const to = placesOf(map, barTick(before, bars.to + 1), 'before')[0];
   if (from === undefined || to === undefined || to <= from) return undefined;
@@ -17,7 +22,11 @@ export function barsNow(bars: Bars, map: TimeMap, before: MeterMap, after: Meter
 }
 
 /** What points at places of a song, the selected bars and the pressed place, goes where a step, an undo or a redo moved them. */
-export function follow(before: Barred, after: Barred, moves: { readonly song: TimeMap } | undefined): void {
+export function follow(
+  before: Barred,
+  after: Barred,
+  moves: { readonly song: TimeMap } | undefined,
+): void {
   const map = moves?.song ?? sameTime;
   const scope = useScope.getState();
   if (scope.song === after.id && scope.bars) {

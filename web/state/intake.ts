@@ -25,17 +25,39 @@ let nextKey = 1;
 
 /** Files on their way in, one after another, whatever view is open. */
 export const useIntake = create<IntakeState>((set, get) => {
-  const update = (key: number, change: Partial<Arrival>): void => set(({ arrivals }) => ({ arrivals: arrivals.map((a) => (a.key === key ? { ...a, ...change } : a)) }));
+  const update = (key: number, change: Partial<Arrival>): void =>
+    set(({ arrivals }) => ({
+      arrivals: arrivals.map((a) => (a.key === key ? { ...a, ...change } : a)),
+    }));
   return {
     arrivals: [],
-    clear: () => set(({ arrivals }) => ({ arrivals: arrivals.filter((a) => a.state === 'waiting' || a.state === 'sending' || a.state === 'reading') })),
+    clear: () =>
+      set(({ arrivals }) => ({
+        arrivals: arrivals.filter(
+          (a) => a.state === 'waiting' || a.state === 'sending' || a.state === 'reading',
+        ),
+      })),
     take: async (files, client) => {
-      const batch = files.map((file) => ({ file, arrival: { key: nextKey++, name: file.name, state: 'waiting', sent: 0, songs: [], problems: [] } as Arrival }));
-      set(({ arrivals }) => ({ arrivals: [...arrivals.filter((a) => a.state !== 'in'), ...batch.map((b) => b.arrival)] }));
+      const batch = files.map((file) => ({
+        file,
+        arrival: {
+          key: nextKey++,
+          name: file.name,
+          state: 'waiting',
+          sent: 0,
+          songs: [],
+          problems: [],
+        } as Arrival,
+      }));
+      set(({ arrivals }) => ({
+        arrivals: [...arrivals.filter((a) => a.state !== 'in'), ...batch.map((b) => b.arrival)],
+      }));
       for (const { file, arrival } of batch) {
         update(arrival.key, { state: 'sending' });
         try {
-          const { songs, problems } = await sendFile(file, (sent) => update(arrival.key, { sent, state: sent === 1 ? 'reading' : 'sending' }));
+          const { songs, problems } = await sendFile(file, (sent) =>
+            update(arrival.key, { sent, state: sent === 1 ? 'reading' : 'sending' }),
+          );
           update(arrival.key, { state: 'in', songs: songs.map((s) => s.id), problems });
         } catch (error) {
           update(arrival.key, { state: 'refused', problems: [problemOf(error)] });

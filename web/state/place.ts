@@ -7,4 +7,8 @@ interface PlaceState {
   set(song: string, tick: number): void;
 }
 
-export const usePlace = create<PlaceState>((set) => ({ song: '', tick: 0, set: (song, tick) => set({ song, tick }) }));
+export const usePlace = create<PlaceState>((set) => ({
+  song: '',
+  tick: 0,
+  set: (song, tick) => set({ song, tick }),
+}));

@@ -8,4 +8,8 @@ interface PlayingState {
   readonly seconds: number;
 }
 
-export const usePlaying = create<PlayingState>(() => ({ song: undefined, state: 'silent', seconds: 0 }));
+export const usePlaying = create<PlayingState>(() => ({
+  song: undefined,
+  state: 'silent',
+  seconds: 0,
+}));

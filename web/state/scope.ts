@@ -29,8 +29,11 @@ export const useScope = create<ScopeState>((set) => ({
   bars: undefined,
   open: (song) => {
     usePreparedStep.getState().prepare(undefined);
-    set((state) => (state.song === song ? state : { song, tracks: none, anchor: undefined, bars: undefined }));
+    set((state) =>
+      state.song === song ? state : { song, tracks: none, anchor: undefined, bars: undefined },
+    );
   },
   span: (bars) => set({ bars }),
-  select: (tracks, anchor) => set((state) => ({ tracks: new Set(tracks), anchor: anchor ?? state.anchor })),
+  select: (tracks, anchor) =>
+    set((state) => ({ tracks: new Set(tracks), anchor: anchor ?? state.anchor })),
 }));

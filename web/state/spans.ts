@@ -2,7 +2,11 @@ import type { TrackView } from '#contracts/songs.ts';
 import type { EventIndex } from '#core/song/event-index.ts';
 
 /** The chosen rows of a list as spans of each track's own rows: what `events.delete` takes. */
-export function spansOf(chosen: ReadonlySet<number>, index: EventIndex, tracks: readonly TrackView[]): Record<string, [number, number][]> {
+export function spansOf(
+  chosen: ReadonlySet<number>,
+  index: EventIndex,
+  tracks: readonly TrackView[],
+): Record<string, [number, number][]> {
   const rows = new Map<string, number[]>();
   for (const n of chosen) {
     const id = tracks[index.track[n]!]!.id;

@@ -15,4 +15,7 @@ interface StepState {
   prepare(step: Prepared | undefined): void;
 }
 
-export const usePreparedStep = create<StepState>((set) => ({ prepared: undefined, prepare: (prepared) => set({ prepared }) }));
+export const usePreparedStep = create<StepState>((set) => ({
+  prepared: undefined,
+  prepare: (prepared) => set({ prepared }),
+}));

@@ -6,23 +6,52 @@ import { drawPicture } from '../drawing/picture.ts';
 import type { Picture } from '../desk/picture.ts';
 
 /** The tracks a step would change, as they are and as they would be. */
-export function BeforeAfter({ before, after, pictures }: { before: readonly TrackView[]; after: readonly TrackView[]; pictures: Readonly<Record<string, Picture>> }) {
+export function BeforeAfter({
+  before,
+  after,
+  pictures,
+}: {
+  before: readonly TrackView[];
+  after: readonly TrackView[];
+  pictures: Readonly<Record<string, Picture>>;
+}) {
   return (
     <ul className="mt-2 space-y-2" aria-label="Before and after">
       {after.slice(0, 6).map((track) => (
-        <Pair key={track.id} before={before.find((t) => t.id === track.id)} after={track} picture={pictures[track.id]} />
+        <Pair
+          key={track.id}
+          before={before.find((t) => t.id === track.id)}
+          after={track}
+          picture={pictures[track.id]}
+        />
       ))}
       {after.length > 6 && <li className="text-[12px] text-faint">and more</li>}
     </ul>
   );
 }
 
-const sameVelocity = (a: TrackView, b: TrackView): boolean => a.velocity?.lowest === b.velocity?.lowest && a.velocity?.highest === b.velocity?.highest && a.velocity?.mean === b.velocity?.mean && a.velocity?.distinct === b.velocity?.distinct;
+const sameVelocity = (a: TrackView, b: TrackView): boolean =>
+  a.velocity?.lowest === b.velocity?.lowest &&
+  a.velocity?.highest === b.velocity?.highest &&
+  a.velocity?.mean === b.velocity?.mean &&
+  a.velocity?.distinct === b.velocity?.distinct;
 
-const samePitch = (a: TrackView, b: TrackView): boolean => a.pitch?.lowest === b.pitch?.lowest && a.pitch?.highest === b.pitch?.highest;
+const samePitch = (a: TrackView, b: TrackView): boolean =>
+  a.pitch?.lowest === b.pitch?.lowest && a.pitch?.highest === b.pitch?.highest;
 
-function Pair({ before, after, picture }: { before: TrackView | undefined; after: TrackView; picture: Picture | undefined }) {
-  const events = before && before.events !== after.events ? `${before.events.toLocaleString('en')} → ${after.events.toLocaleString('en')} events` : `${after.events.toLocaleString('en')} events`;
+function Pair({
+  before,
+  after,
+  picture,
+}: {
+  before: TrackView | undefined;
+  after: TrackView;
+  picture: Picture | undefined;
+}) {
+  const events =
+    before && before.events !== after.events
+      ? `${before.events.toLocaleString('en')} → ${after.events.toLocaleString('en')} events`
+      : `${after.events.toLocaleString('en')} events`;
   return (
     <li className="rounded border border-line bg-paper px-2 py-1.5">
       <div className="flex justify-between gap-2">
@@ -54,8 +83,20 @@ function Stretch({ picture }: { picture: Picture }) {
   const lane = useMemo(() => drawPicture(picture, 'lane'), [picture]);
   return (
     <>
-      {picture.notes && <Canvas draw={notes} className="mt-1.5 h-[64px] w-full" label="Notes around the first change, before and after" />}
-      {picture.lane && <Canvas draw={lane} className="mt-1.5 h-[48px] w-full" label="Values around the first change, before and after" />}
+      {picture.notes && (
+        <Canvas
+          draw={notes}
+          className="mt-1.5 h-[64px] w-full"
+          label="Notes around the first change, before and after"
+        />
+      )}
+      {picture.lane && (
+        <Canvas
+          draw={lane}
+          className="mt-1.5 h-[48px] w-full"
+          label="Values around the first change, before and after"
+        />
+      )}
     </>
   );
 }
@@ -63,10 +104,22 @@ function Stretch({ picture }: { picture: Picture }) {
 function Velocity({ track }: { track: TrackView }) {
   const draw = useMemo(() => drawVelocity(track.velocity, isFlat(track)), [track]);
   const { velocity } = track;
-  return <Canvas draw={draw} className="h-[30px] min-w-0 flex-1" label={velocity ? `velocity ${velocity.lowest} to ${velocity.highest}` : 'no velocity'} />;
+  return (
+    <Canvas
+      draw={draw}
+      className="h-[30px] min-w-0 flex-1"
+      label={velocity ? `velocity ${velocity.lowest} to ${velocity.highest}` : 'no velocity'}
+    />
+  );
 }
 
 function Pitch({ track }: { track: TrackView }) {
   const draw = useMemo(() => drawPitch(track.pitch), [track]);
-  return <Canvas draw={draw} className="h-[22px] min-w-0 flex-1" label={track.pitch ? `keys ${track.pitch.lowest} to ${track.pitch.highest}` : 'no notes'} />;
+  return (
+    <Canvas
+      draw={draw}
+      className="h-[22px] min-w-0 flex-1"
+      label={track.pitch ? `keys ${track.pitch.lowest} to ${track.pitch.highest}` : 'no notes'}
+    />
+  );
 }

@@ -4,10 +4,25 @@ import { useRecipes } from '../api/recipes.ts';
 import { usePreparedStep } from '../state/step.ts';
 
 /** Operations with controls of their own elsewhere. */
-const elsewhere: ReadonlySet<string> = new Set(['song.name', 'recipe.run', 'tracks.rename', 'tracks.reorder', 'tracks.remove']);
-const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', timing: 'Timing', song: 'Song' } as const;
+const elsewhere: ReadonlySet<string> = new Set([
+  'song.name',
+  'recipe.run',
+  'tracks.rename',
+  'tracks.reorder',
+  'tracks.remove',
+]);
+const groups = {
+  notes: 'Notes',
+  velocity: 'Velocity',
+  controllers: 'Controllers',
+  events: 'Kinds of event',
+  tracks: 'Tracks',
+  timing: 'Timing',
+  song: 'Song',
+} as const;
 
-const entry = 'rounded px-1 text-left underline decoration-line underline-offset-4 hover:decoration-amber';
+const entry =
+  'rounded px-1 text-left underline decoration-line underline-offset-4 hover:decoration-amber';
 
 /** Everything that can be done by hand, to begin preparing it. */
 export function StepMenu({ all }: { all: boolean }) {
@@ -25,7 +40,13 @@ export function StepMenu({ all }: { all: boolean }) {
             <span className="text-[12px] text-faint">{name}</span>
             <span className="flex flex-col items-start">
               {here.map((o) => (
-                <button key={o.id} type="button" title={o.summary} className={entry} onClick={() => prepare({ operation: o.id, settings: {} })}>
+                <button
+                  key={o.id}
+                  type="button"
+                  title={o.summary}
+                  className={entry}
+                  onClick={() => prepare({ operation: o.id, settings: {} })}
+                >
                   {o.title} …
                 </button>
               ))}
@@ -37,11 +58,22 @@ export function StepMenu({ all }: { all: boolean }) {
         <span className="text-[12px] text-faint">Recipes</span>
         <span className="flex flex-col items-start">
           {recipes.map((r) => (
-            <button key={r.id} type="button" title={r.about} className={entry} onClick={() => prepare({ operation: 'recipe.run', settings: { name: r.name, steps: r.steps } })}>
+            <button
+              key={r.id}
+              type="button"
+              title={r.about}
+              className={entry}
+              onClick={() =>
+                prepare({ operation: 'recipe.run', settings: { name: r.name, steps: r.steps } })
+              }
+            >
               {r.name} …
             </button>
           ))}
-          <Link to="/recipes" className="px-1 text-[12px] text-faint underline decoration-line underline-offset-4">
+          <Link
+            to="/recipes"
+            className="px-1 text-[12px] text-faint underline decoration-line underline-offset-4"
+          >
             All recipes
           </Link>
         </span>

@@ -32,44 +32,116 @@ export function StepPanel({ song, prepared, selected, children }: PanelProps) {
   const operation = operations.data?.find((o) => o.id === prepared.operation);
   if (!operation) return <p className="text-faint">Looking …</p>;
   return (
-    <Panel song={song} prepared={prepared} operation={operation} selected={selected} ofSong={operation.scope === 'song' || (selected === undefined && !prepared.tracks)}>
+    <Panel
+      song={song}
+      prepared={prepared}
+      operation={operation}
+      selected={selected}
+      ofSong={operation.scope === 'song' || (selected === undefined && !prepared.tracks)}
+    >
       {children}
     </Panel>
   );
 }
 
 /** The step as it would be asked for now. */
-function asked(prepared: Prepared, tracks: readonly TrackView[], all: boolean, bars: Bars | undefined): StepAsked {
-  return { operation: prepared.operation, settings: { ...prepared.settings }, scope: { tracks: all ? 'all' : tracks.map((t) => t.id), ...(bars ? { bars } : {}) } };
+function asked(
+  prepared: Prepared,
+  tracks: readonly TrackView[],
+  all: boolean,
+  bars: Bars | undefined,
+): StepAsked {
+  return {
+    operation: prepared.operation,
+    settings: { ...prepared.settings },
+    scope: { tracks: all ? 'all' : tracks.map((t) => t.id), ...(bars ? { bars } : {}) },
+  };
 }
 
-function Panel({ song, prepared, operation, selected, children, ofSong }: Omit<PanelProps, 'selected'> & { operation: OperationView; selected?: readonly TrackView[] | undefined; ofSong: boolean }) {
+function Panel({
+  song,
+  prepared,
+  operation,
+  selected,
+  children,
+  ofSong,
+}: Omit<PanelProps, 'selected'> & {
+  operation: OperationView;
+  selected?: readonly TrackView[] | undefined;
+  ofSong: boolean;
+}) {
   const { prepare } = usePreparedStep();
-  const tracks = useMemo(() => (prepared.tracks ? song.tracks.filter((t) => prepared.tracks!.includes(t.id)) : selected && selected.length > 0 ? selected : song.tracks), [prepared.tracks, selected, song.tracks]);
+  const tracks = useMemo(
+    () =>
+      prepared.tracks
+        ? song.tracks.filter((t) => prepared.tracks!.includes(t.id))
+        : selected && selected.length > 0
+          ? selected
+          : song.tracks,
+    [prepared.tracks, selected, song.tracks],
+  );
   const inScope = useScope((s) => s.bars);
-  const bars = operation.scope !== 'events' || prepared.bars === 'all' ? undefined : (prepared.bars ?? inScope);
+  const bars =
+    operation.scope !== 'events' || prepared.bars === 'all'
+      ? undefined
+      : (prepared.bars ?? inScope);
   const fields = (operation.settings as { properties?: Record<string, Field> }).properties ?? {};
   const lacks = lacksSource(prepared.settings, fields);
-  const request = useMemo(() => asked(prepared, tracks, tracks.length === song.tracks.length, bars), [prepared, tracks, song.tracks.length, bars]);
-  const preview = usePreview(song, useDebounced(tracks.length === 0 || lacks ? undefined : request, 30));
+  const request = useMemo(
+    () => asked(prepared, tracks, tracks.length === song.tracks.length, bars),
+    [prepared, tracks, song.tracks.length, bars],
+  );
+  const preview = usePreview(
+    song,
+    useDebounced(tracks.length === 0 || lacks ? undefined : request, 30),
+  );
   const step = useStep(song.id, song.revision);
   const close = (): void => prepare(undefined);
   if (tracks.length === 0) return <Gone close={close} />;
   return (
     <section aria-label="Step" className="mb-4">
-      <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{operation.id === 'recipe.run' ? String(prepared.settings.name) : operation.title}</h2>
+      <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">
+        {operation.id === 'recipe.run' ? String(prepared.settings.name) : operation.title}
+      </h2>
       <p className="mb-2 text-[12.5px] text-faint">{operation.summary}</p>
       {!ofSong && (
         <p className="mb-2">
-          On {tracks.length === song.tracks.length ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}` : count(tracks.length, 'track')}
+          On{' '}
+          {tracks.length === song.tracks.length
+            ? 'all tracks'
+            : tracks.length === 1
+              ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}`
+              : count(tracks.length, 'track')}
         </p>
       )}
-      {operation.scope === 'events' && <BarsField prepared={prepared} chosen={bars} bars={song.timing.bars} />}
-      {operation.id === 'recipe.run' ? <RecipeSteps settings={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} /> : <SchemaForm fields={fields} values={prepared.settings} set={(settings) => prepare({ ...prepared, settings })} choices={lanesIn(tracks)} />}
+      {operation.scope === 'events' && (
+        <BarsField prepared={prepared} chosen={bars} bars={song.timing.bars} />
+      )}
+      {operation.id === 'recipe.run' ? (
+        <RecipeSteps
+          settings={prepared.settings}
+          set={(settings) => prepare({ ...prepared, settings })}
+        />
+      ) : (
+        <SchemaForm
+          fields={fields}
+          values={prepared.settings}
+          set={(settings) => prepare({ ...prepared, settings })}
+          choices={lanesIn(tracks)}
+        />
+      )}
       {children}
-      {lacks ? <p className="mt-3 text-faint">Choose what it is to take from.</p> : <Outcome preview={preview} song={song} bars={bars} />}
+      {lacks ? (
+        <p className="mt-3 text-faint">Choose what it is to take from.</p>
+      ) : (
+        <Outcome preview={preview} song={song} bars={bars} />
+      )}
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
-        <Button kind="next" disabled={step.isPending || lacks || preview.data?.changed !== true || preview.isError} onClick={() => step.mutate(request, { onSuccess: close })}>
+        <Button
+          kind="next"
+          disabled={step.isPending || lacks || preview.data?.changed !== true || preview.isError}
+          onClick={() => step.mutate(request, { onSuccess: close })}
+        >
           Do it
         </Button>
         <Button onClick={close}>Not now</Button>
@@ -79,14 +151,25 @@ function Panel({ song, prepared, operation, selected, children, ofSong }: Omit<P
 }
 
 /** Whether something that it takes from outside is not chosen yet. */
-function lacksSource(settings: Prepared['settings'], fields: Readonly<Record<string, Field>>): boolean {
+function lacksSource(
+  settings: Prepared['settings'],
+  fields: Readonly<Record<string, Field>>,
+): boolean {
   const given = (settings.sources ?? {}) as Record<string, NamedSource>;
   if (settings.steps) return blanksOf(settings.steps as RecipeStep[]).some((name) => !given[name]);
-  return Object.entries(fields).some(([name, field]) => field.offers === 'source' && !settings[name]);
+  return Object.entries(fields).some(
+    ([name, field]) => field.offers === 'source' && !settings[name],
+  );
 }
 
 /** The steps of a recipe that is about to be run, and what they ask for. */
-function RecipeSteps({ settings, set }: { settings: Readonly<Record<string, unknown>>; set: (settings: Record<string, unknown>) => void }) {
+function RecipeSteps({
+  settings,
+  set,
+}: {
+  settings: Readonly<Record<string, unknown>>;
+  set: (settings: Record<string, unknown>) => void;
+}) {
   const operations = useOperations().data ?? [];
   const steps = settings.steps as RecipeStep[];
   return (
@@ -96,7 +179,11 @@ function RecipeSteps({ settings, set }: { settings: Readonly<Record<string, unkn
           <li key={n}>{stepLine(step, operations)}</li>
         ))}
       </ol>
-      <BlankFields names={blanksOf(steps)} given={(settings.sources ?? {}) as Record<string, NamedSource>} set={(sources) => set({ ...settings, sources })} />
+      <BlankFields
+        names={blanksOf(steps)}
+        given={(settings.sources ?? {}) as Record<string, NamedSource>}
+        set={(sources) => set({ ...settings, sources })}
+      />
     </>
   );
 }
@@ -114,14 +201,30 @@ function Gone({ close }: { close: () => void }) {
 function lanesIn(tracks: readonly TrackView[]): (readonly [number | string, string])[] {
   const names = new Map<number, string>();
   for (const t of tracks) for (const c of t.controllers) names.set(c.controller, c.name);
-  const others = [['bend', 'Pitch bend', (t: TrackView) => t.counts.pitchBend], ['pressure', 'Pressure', (t: TrackView) => t.counts.pressure], ['program', 'Programs', (t: TrackView) => t.counts.programChanges]] as const;
+  const others = [
+    ['bend', 'Pitch bend', (t: TrackView) => t.counts.pitchBend],
+    ['pressure', 'Pressure', (t: TrackView) => t.counts.pressure],
+    ['program', 'Programs', (t: TrackView) => t.counts.programChanges],
+  ] as const;
   return [
-    ...[...names].sort(([a], [b]) => a - b).map(([number, name]) => [number, `${number} ${name}`] as const),
-    ...others.flatMap(([what, name, has]) => (tracks.some((t) => has(t) > 0) ? [[what, name] as const] : [])),
+    ...[...names]
+      .sort(([a], [b]) => a - b)
+      .map(([number, name]) => [number, `${number} ${name}`] as const),
+    ...others.flatMap(([what, name, has]) =>
+      tracks.some((t) => has(t) > 0) ? [[what, name] as const] : [],
+    ),
   ];
 }
 
-function BarsField({ prepared, chosen, bars }: { prepared: Prepared; chosen: Bars | undefined; bars: number }) {
+function BarsField({
+  prepared,
+  chosen,
+  bars,
+}: {
+  prepared: Prepared;
+  chosen: Bars | undefined;
+  bars: number;
+}) {
   const { prepare } = usePreparedStep();
   const span = useScope((s) => s.span);
   const { from, to } = chosen ?? { from: 1, to: bars };
@@ -134,9 +237,32 @@ function BarsField({ prepared, chosen, bars }: { prepared: Prepared; chosen: Bar
   return (
     <div className="mb-2.5 flex items-center gap-2">
       Bars
-      <input type="number" aria-label="First bar" className={box} min={1} max={to} value={from} onChange={(e) => set({ from: Math.min(to, Math.max(1, Math.round(Number(e.target.value)) || 1)), to })} />
+      <input
+        type="number"
+        aria-label="First bar"
+        className={box}
+        min={1}
+        max={to}
+        value={from}
+        onChange={(e) =>
+          set({ from: Math.min(to, Math.max(1, Math.round(Number(e.target.value)) || 1)), to })
+        }
+      />
       to
-      <input type="number" aria-label="Last bar" className={box} min={from} max={bars} value={to} onChange={(e) => set({ from, to: Math.max(from, Math.min(bars, Math.round(Number(e.target.value)) || bars)) })} />
+      <input
+        type="number"
+        aria-label="Last bar"
+        className={box}
+        min={from}
+        max={bars}
+        value={to}
+        onChange={(e) =>
+          set({
+            from,
+            to: Math.max(from, Math.min(bars, Math.round(Number(e.target.value)) || bars)),
+          })
+        }
+      />
     </div>
   );
 }
@@ -145,11 +271,21 @@ function BarsField({ prepared, chosen, bars }: { prepared: Prepared; chosen: Bar
 function leftText(skipped: readonly { name?: string | undefined; why: string }[]): string {
   const unnamed = skipped.filter((s) => s.name === undefined);
   if (unnamed.length > 0) return unnamed.map((s) => s.why).join(' ');
-  return skipped.length === 1 ? `${skipped[0]!.name} stays: ${skipped[0]!.why}` : `${count(skipped.length, 'track')} stay as they are.`;
+  return skipped.length === 1
+    ? `${skipped[0]!.name} stays: ${skipped[0]!.why}`
+    : `${count(skipped.length, 'track')} stay as they are.`;
 }
 
 /** What would come of it: counts, before and after; or why nothing would. */
-function Outcome({ preview, song, bars }: { preview: ReturnType<typeof usePreview>; song: SongView; bars: Bars | undefined }) {
+function Outcome({
+  preview,
+  song,
+  bars,
+}: {
+  preview: ReturnType<typeof usePreview>;
+  song: SongView;
+  bars: Bars | undefined;
+}) {
   useShowTempos(preview.isError ? undefined : preview.data?.tempos);
   if (preview.isError) {
     const problem = problemOf(preview.error);
@@ -161,23 +297,33 @@ function Outcome({ preview, song, bars }: { preview: ReturnType<typeof usePrevie
   }
   if (!preview.data) return <p className="mt-3 text-faint">Working it out …</p>;
   const { report, changed, after } = preview.data;
-  if (!changed) return <p className="mt-3 text-faint">It would change nothing. {report.skipped[0]?.why}</p>;
+  if (!changed)
+    return <p className="mt-3 text-faint">It would change nothing. {report.skipped[0]?.why}</p>;
   const total: Record<string, number> = {};
-  for (const change of report.changes) for (const [kind, n] of Object.entries(change.counts)) total[kind] = (total[kind] ?? 0) + n;
+  for (const change of report.changes)
+    for (const [kind, n] of Object.entries(change.counts)) total[kind] = (total[kind] ?? 0) + n;
   return (
     <div className="mt-3 border-t border-line pt-2" aria-live="polite">
       <p>
         It would touch {counts(total) || count(report.changes.length, 'track')}
         {report.changes.length > 1 && ` in ${report.changes.length} tracks`}.
       </p>
-      {[...new Set(report.changes.map((c) => c.detail).filter((d) => d !== undefined))].slice(0, 4).map((detail) => (
-        <p key={detail} className="text-[12px]">
-          {detail.charAt(0).toUpperCase() + detail.slice(1)}
-          {/[.!]$/.test(detail) ? '' : '.'}
+      {[...new Set(report.changes.map((c) => c.detail).filter((d) => d !== undefined))]
+        .slice(0, 4)
+        .map((detail) => (
+          <p key={detail} className="text-[12px]">
+            {detail.charAt(0).toUpperCase() + detail.slice(1)}
+            {/[.!]$/.test(detail) ? '' : '.'}
+          </p>
+        ))}
+      {report.skipped.length > 0 && (
+        <p className="text-[12px] text-faint">{leftText(report.skipped)}</p>
+      )}
+      {bars && (
+        <p className="text-[12px] text-faint">
+          Only in bars {bars.from} to {bars.to}.
         </p>
-      ))}
-      {report.skipped.length > 0 && <p className="text-[12px] text-faint">{leftText(report.skipped)}</p>}
-      {bars && <p className="text-[12px] text-faint">Only in bars {bars.from} to {bars.to}.</p>}
+      )}
       {after && <BeforeAfter before={song.tracks} after={after} pictures={preview.data.pictures} />}
     </div>
   );

@@ -5,12 +5,19 @@ import type { OperationView } from '#contracts/steps.ts';
 import type { Field } from '../fields/field.ts';
 
 /** The settings that differ from what they are by themselves, in words. */
-export function settingsText({ settings }: RecipeStep, fields: Readonly<Record<string, Field>>): string {
+export function settingsText(
+  { settings }: RecipeStep,
+  fields: Readonly<Record<string, Field>>,
+): string {
   return Object.entries(settings)
     .filter(([name, value]) => JSON.stringify(value) !== JSON.stringify(fields[name]?.default))
-    .map(([name, value]) => `${fields[name]?.title ?? name}: ${Array.isArray(value) ? value.join(', ') : isBlank(value) ? `asks for “${value.blank}”` : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)}`)
+    .map(
+      ([name, value]) =>
+        `${fields[name]?.title ?? name}: ${Array.isArray(value) ? value.join(', ') : isBlank(value) ? `asks for “${value.blank}”` : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value)}`,
+    )
     .join('; ');
 }
 
 /** "Keep only notes for all tracks". */
-export const stepLine = (step: RecipeStep, operations: readonly OperationView[]): string => `${operations.find((o) => o.id === step.operation)?.title ?? step.operation}, for ${meaningText(step.who)}`;
+export const stepLine = (step: RecipeStep, operations: readonly OperationView[]): string =>
+  `${operations.find((o) => o.id === step.operation)?.title ?? step.operation}, for ${meaningText(step.who)}`;

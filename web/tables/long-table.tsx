@@ -1,4 +1,10 @@
-import { createColumnHelper, FlexRender, tableFeatures, useTable, type Row } from '@tanstack/react-table';
+import {
+  createColumnHelper,
+  FlexRender,
+  tableFeatures,
+  useTable,
+  type Row,
+} from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef, type ReactNode } from 'react';
 
@@ -33,16 +39,40 @@ interface Props<T> {
 const features = tableFeatures({});
 
 /** A table however long: only the rows in view are drawn, and the head stays. */
-export function LongTable<T extends object>({ label, columns, rows, keyOf, rowHeight, total, whole, rowLook, nearEnd, foot }: Props<T>) {
+export function LongTable<T extends object>({
+  label,
+  columns,
+  rows,
+  keyOf,
+  rowHeight,
+  total,
+  whole,
+  rowLook,
+  nearEnd,
+  foot,
+}: Props<T>) {
   const scroller = useRef<HTMLDivElement>(null);
   const helper = useMemo(() => createColumnHelper<typeof features, T>(), []);
   const defined = useMemo(
-    () => columns.map((c) => helper.display({ id: c.id, header: () => (c.hidden ? <span className="sr-only">{c.heading}</span> : c.heading), cell: ({ row }) => c.cell(row.original, row.index) })),
+    () =>
+      columns.map((c) =>
+        helper.display({
+          id: c.id,
+          header: () => (c.hidden ? <span className="sr-only">{c.heading}</span> : c.heading),
+          cell: ({ row }) => c.cell(row.original, row.index),
+        }),
+      ),
     [helper, columns],
   );
   const table = useTable({ features, data: rows, columns: defined, getRowId: keyOf });
   const drawnRows = table.getRowModel().rows;
-  const { getVirtualItems, getTotalSize, measureElement } = useVirtualizer({ count: drawnRows.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 10, getItemKey: (n) => drawnRows[n]!.id });
+  const { getVirtualItems, getTotalSize, measureElement } = useVirtualizer({
+    count: drawnRows.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 10,
+    getItemKey: (n) => drawnRows[n]!.id,
+  });
   const items = getVirtualItems();
   const last = items.at(-1)?.index ?? 0;
   useEffect(() => {
@@ -51,9 +81,20 @@ export function LongTable<T extends object>({ label, columns, rows, keyOf, rowHe
   const grid = { gridTemplateColumns: columns.map((c) => c.width).join(' ') };
   const side = (n: number): string => (columns[n]!.align === 'right' ? 'text-right' : '');
   return (
-    <div role="table" aria-label={label} aria-rowcount={(total ?? rows.length) + 1} className="flex min-h-0 flex-1 flex-col">
+    <div
+      role="table"
+      aria-label={label}
+      aria-rowcount={(total ?? rows.length) + 1}
+      className="flex min-h-0 flex-1 flex-col"
+    >
       {table.getHeaderGroups().map((group) => (
-        <div key={group.id} role="row" aria-rowindex={1} className="grid border-b border-line text-[12px] text-faint" style={grid}>
+        <div
+          key={group.id}
+          role="row"
+          aria-rowindex={1}
+          className="grid border-b border-line text-[12px] text-faint"
+          style={grid}
+        >
           {group.headers.map((header, n) => (
             <span key={header.id} role="columnheader" className={`px-2 py-1 ${side(n)}`}>
               <FlexRender header={header} />
@@ -61,7 +102,13 @@ export function LongTable<T extends object>({ label, columns, rows, keyOf, rowHe
           ))}
         </div>
       ))}
-      <div ref={scroller} role="rowgroup" tabIndex={0} aria-label="Rows" className="min-h-0 flex-1 overflow-y-auto pb-6">
+      <div
+        ref={scroller}
+        role="rowgroup"
+        tabIndex={0}
+        aria-label="Rows"
+        className="min-h-0 flex-1 overflow-y-auto pb-6"
+      >
         <div role="presentation" className="relative" style={{ height: getTotalSize() }}>
           {items.map(({ key, index, start }) => {
             const row = drawnRows[index]!;
@@ -76,7 +123,11 @@ export function LongTable<T extends object>({ label, columns, rows, keyOf, rowHe
                 className={`absolute inset-x-0 border-b border-line ${instead === undefined ? 'grid items-center hover:bg-sheet' : ''} ${rowLook?.(row.original) ?? ''}`}
                 style={{ top: start, minHeight: rowHeight, ...(instead === undefined ? grid : {}) }}
               >
-                {instead === undefined ? <Cells row={row} side={side} /> : <div role="cell">{instead}</div>}
+                {instead === undefined ? (
+                  <Cells row={row} side={side} />
+                ) : (
+                  <div role="cell">{instead}</div>
+                )}
               </div>
             );
           })}
@@ -87,7 +138,13 @@ export function LongTable<T extends object>({ label, columns, rows, keyOf, rowHe
   );
 }
 
-const Cells = <T extends object>({ row, side }: { row: Row<typeof features, T>; side: (n: number) => string }) =>
+const Cells = <T extends object>({
+  row,
+  side,
+}: {
+  row: Row<typeof features, T>;
+  side: (n: number) => string;
+}) =>
   row.getAllCells().map((cell, n) => (
     <div key={cell.id} role="cell" className={`min-w-0 px-2 ${side(n)}`}>
       <FlexRender cell={cell} />

@@ -9,9 +9,18 @@ import { TrackStore } from '../desk/track-store.ts';
 const tracksHere = new TrackStore((hashes) => theDesk().eventsOf(hashes));
 
 /** Events of several tracks, in their order; undefined until all are there. */
-export function useTrackEvents(tracks: readonly TrackView[]): { events: readonly Events[] | undefined; error: unknown } {
+export function useTrackEvents(tracks: readonly TrackView[]): {
+  events: readonly Events[] | undefined;
+  error: unknown;
+} {
   const hashes = tracks.map((t) => t.sha256);
-  const { data, error } = useQuery({ queryKey: ['events', hashes], queryFn: () => tracksHere.events(hashes), staleTime: Infinity, gcTime: 60_000, structuralSharing: false });
+  const { data, error } = useQuery({
+    queryKey: ['events', hashes],
+    queryFn: () => tracksHere.events(hashes),
+    staleTime: Infinity,
+    gcTime: 60_000,
+    structuralSharing: false,
+  });
   return { events: data, error };
 }
 
@@ -26,9 +35,13 @@ export interface Loaded {
  * The events of tracks of a song. While those of a newer state are on their way the older stay, together with the song they belong
  * to: what is drawn from them keeps its place, and rows never mean other events than those that are shown.
  */
-export function useLoaded(song: SongView, tracks: readonly TrackView[]): { loaded: Loaded | undefined; error: unknown } {
+export function useLoaded(
+  song: SongView,
+  tracks: readonly TrackView[],
+): { loaded: Loaded | undefined; error: unknown } {
   const { events, error } = useTrackEvents(tracks);
   const [held, setHeld] = useState<Loaded>();
-  if (events && (held?.events !== events || held.tracks !== tracks || held.song !== song)) setHeld({ song, tracks, events });
+  if (events && (held?.events !== events || held.tracks !== tracks || held.song !== song))
+    setHeld({ song, tracks, events });
   return { loaded: held?.song.id === song.id ? held : undefined, error };
 }

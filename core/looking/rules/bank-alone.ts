@@ -10,8 +10,17 @@ export function bankAlone({ parts }: LookedSong): Noticed[] {
       {
         title: `${t.label} selects a bank and never a program`,
         why: 'A bank has no effect until a program follows. Some instruments change sound all the same, others do not.',
-        tracks: [t.id], count: channels.length, sure: 'likely',
-        settle: [{ title: 'Take the bank out', operation: 'events.remove', settings: { kinds: ['banks'], channels }, scope: on(t.id) }],
+        tracks: [t.id],
+        count: channels.length,
+        sure: 'likely',
+        settle: [
+          {
+            title: 'Take the bank out',
+            operation: 'events.remove',
+            settings: { kinds: ['banks'], channels },
+            scope: on(t.id),
+          },
+        ],
       },
     ];
   });
@@ -23,7 +32,8 @@ function channelsWithout({ track: { events } }: LookedTrack): number[] {
   let programs = 0;
   for (let i = 0; i < events.count; i++) {
     const status = events.status[i]!;
-    if (status >> 4 === 0xb && (events.data1[i] === 0 || events.data1[i] === 32)) banks |= 1 << (status & 15);
+    if (status >> 4 === 0xb && (events.data1[i] === 0 || events.data1[i] === 32))
+      banks |= 1 << (status & 15);
     if (status >> 4 === 0xc) programs |= 1 << (status & 15);
   }
   const alone = banks & ~programs;

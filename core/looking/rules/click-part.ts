@@ -17,13 +17,18 @@ export function clickPart(song: LookedSong): Noticed[] {
   return song.parts.flatMap((t): Noticed[] => {
     if (t.notes.count < leastNotes) return [];
     const keys = fewKeys(t);
-    if (keys.size > 2 || [...keys].every((k) => bassDrums.has(k)) || !onEveryBeat(song, t)) return [];
+    if (keys.size > 2 || [...keys].every((k) => bassDrums.has(k)) || !onEveryBeat(song, t))
+      return [];
     return [
       {
         title: `${t.label} is a click: ${keys.size === 1 ? 'one key' : 'two keys'} on every beat`,
         why: 'It kept the players together. Sent along, it is heard in the mix or printed as a part of its own.',
-        tracks: [t.id], count: t.notes.count, sure: 'likely',
-        settle: [{ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) }],
+        tracks: [t.id],
+        count: t.notes.count,
+        sure: 'likely',
+        settle: [
+          { title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) },
+        ],
       },
     ];
   });
@@ -37,21 +42,29 @@ function fewKeys({ notes, track: { events } }: LookedTrack): Set<number> {
 }
 
 function onEveryBeat({ meters }: LookedSong, { notes, track: { events } }: LookedTrack): boolean {
-  const strokes = Array.from(notes.on.subarray(0, notes.count), (row) => events.atTick[row]!).sort((a, b) => a - b);
+  const strokes = Array.from(notes.on.subarray(0, notes.count), (row) => events.atTick[row]!).sort(
+    (a, b) => a - b,
+  );
   const [first, last] = [strokes[0]!, strokes.at(-1)!];
   const beats = new Set<number>();
   for (let bar = positionAt(meters, first).bar; barTick(meters, bar) <= last; bar++) {
     const from = barTick(meters, bar);
     const { beatTicks, barTicks } = meterAt(meters, from);
     if (barTicks / beatTicks > notes.count || beats.size > notes.count * 2) return false;
-    for (let beat = from; beat < Math.min(from + barTicks, barTick(meters, bar + 1)); beat += beatTicks) if (beat >= first - beatTicks * near && beat <= last + beatTicks * near) beats.add(beat);
+    for (
+      let beat = from;
+      beat < Math.min(from + barTicks, barTick(meters, bar + 1));
+      beat += beatTicks
+    )
+      if (beat >= first - beatTicks * near && beat <= last + beatTicks * near) beats.add(beat);
   }
   const hit = new Set<number>();
   let on = 0;
   for (const tick of strokes) {
     const { bar } = positionAt(meters, tick);
     const { beatTicks } = meterAt(meters, tick);
-    const beat = barTick(meters, bar) + Math.round((tick - barTick(meters, bar)) / beatTicks) * beatTicks;
+    const beat =
+      barTick(meters, bar) + Math.round((tick - barTick(meters, bar)) / beatTicks) * beatTicks;
     if (Math.abs(beat - tick) > beatTicks * near) continue;
     on++;
     hit.add(beat);

@@ -13,18 +13,28 @@ const mostLate = 2;
 
 /** The part's notes as tick and key, in order. */
 function line({ notes, track: { events } }: LookedTrack): { tick: number; key: number }[] {
-  return Array.from({ length: notes.count }, (_, n) => ({ tick: events.atTick[notes.on[n]!]!, key: events.data1[notes.on[n]!]! })).sort((a, b) => a.tick - b.tick || a.key - b.key);
+  return Array.from({ length: notes.count }, (_, n) => ({
+    tick: events.atTick[notes.on[n]!]!,
+    key: events.data1[notes.on[n]!]!,
+  })).sort((a, b) => a.tick - b.tick || a.key - b.key);
 }
 
 /** By how many semitones (0 or whole octaves) and ticks `b` doubles `a` note for note; undefined where it does not, or comes so late that it answers. */
-function doubling(a: readonly { tick: number; key: number }[], b: readonly { tick: number; key: number }[], latest: number): { interval: number; late: number } | undefined {
+function doubling(
+  a: readonly { tick: number; key: number }[],
+  b: readonly { tick: number; key: number }[],
+  latest: number,
+): { interval: number; late: number } | undefined {
   if (a.length !== b.length) return undefined;
   const [interval, late] = [b[0]!.key - a[0]!.key, b[0]!.tick - a[0]!.tick];
   if (interval % 12 !== 0 || Math.abs(late) > latest) return undefined;
-  return a.every((note, i) => b[i]!.tick - note.tick === late && b[i]!.key - note.key === interval) ? { interval, late } : undefined;
+  return a.every((note, i) => b[i]!.tick - note.tick === late && b[i]!.key - note.key === interval)
+    ? { interval, late }
+    : undefined;
 }
 
-const plays = ({ track: { events } }: LookedTrack): number => (events.status.find((s) => s < 0xf0) ?? 0) & 15;
+const plays = ({ track: { events } }: LookedTrack): number =>
+  (events.status.find((s) => s < 0xf0) ?? 0) & 15;
 
 /** The same for lines that double each other, hardly ever for others: ticks and steps from the first note, and its pitch class (FNV-1a, 32 bits). */
 function signature(notes: readonly { tick: number; key: number }[]): string {
@@ -41,17 +51,26 @@ function signature(notes: readonly { tick: number; key: number }[]): string {
   return `${notes.length} ${first % 12} ${hash >>> 0}`;
 }
 
-const withoutOctave = ({ tick, key }: { tick: number; key: number }): number => tick * 12 + (key % 12);
+const withoutOctave = ({ tick, key }: { tick: number; key: number }): number =>
+  tick * 12 + (key % 12);
 /** More bits than this are not kept of a line: of 25,000 notes they still rule out nearly every other part by its sample. */
 const mostBits = 1 << 15;
 /** A hash of 31 bits; of as many bits as there are the lowest count. */
-const hashOf = (note: { tick: number; key: number }): number => ((place) => (Math.imul(place % 0x7fffffff, 0x9e3779b1) ^ (place / 0x7fffffff)) >>> 1)(withoutOctave(note));
+const hashOf = (note: { tick: number; key: number }): number =>
+  ((place) => (Math.imul(place % 0x7fffffff, 0x9e3779b1) ^ (place / 0x7fffffff)) >>> 1)(
+    withoutOctave(note),
+  );
 
 /** The sketch of a part's line; null where it is a kit's, or too short to be doubled but by chance. */
 export function lineSketch({ song }: LookedSong, t: LookedTrack): LineSketch | null {
   if (t.notes.count < leastNotes || plays(t) === percussionChannel) return null;
   const notes = line(t);
-  return { signature: signature(notes), sample: sampleOf(notes).map(hashOf), places: comparesParts(song) ? toHex(bitsOf(notes)) : '', ...firstPanAndBend(t.track.events) };
+  return {
+    signature: signature(notes),
+    sample: sampleOf(notes).map(hashOf),
+    places: comparesParts(song) ? toHex(bitsOf(notes)) : '',
+    ...firstPanAndBend(t.track.events),
+  };
 }
 
 function bitsOf(notes: ReturnType<typeof line>): Uint8Array {
@@ -84,33 +103,49 @@ export function doubled(song: LookedSong): Noticed[] {
   const pairs = wholeDoubles(song, lines);
   const times = new Map<LookedTrack, number>();
   for (const { a } of pairs) times.set(a, (times.get(a) ?? 0) + 1);
-  const whole = pairs.map(({ a, b, interval, late }) => notice(a, b, interval, { late, ofSeveral: times.get(a)! > 1 }));
+  const whole = pairs.map(({ a, b, interval, late }) =>
+    notice(a, b, interval, { late, ofSeveral: times.get(a)! > 1 }),
+  );
   const told = new Set(whole.flatMap((n) => n.tracks.slice(1)));
-  return [...whole, ...(comparesParts(song.song) ? contained(lines.filter(({ part }) => !told.has(part.id))) : [])];
+  return [
+    ...whole,
+    ...(comparesParts(song.song) ? contained(lines.filter(({ part }) => !told.has(part.id))) : []),
+  ];
 }
 
 /** Parts that play another's line a moment later. */
-export const echoesIn = (song: LookedSong): Set<string> => new Set(wholeDoubles(song, linesOf(song)).flatMap(({ b, late }) => (late > 0 ? [b.id] : [])));
+export const echoesIn = (song: LookedSong): Set<string> =>
+  new Set(wholeDoubles(song, linesOf(song)).flatMap(({ b, late }) => (late > 0 ? [b.id] : [])));
 
-const linesOf = ({ parts }: LookedSong): Line[] => parts.flatMap((part) => (part.look.line ? [{ part, sketch: part.look.line }] : []));
+const linesOf = ({ parts }: LookedSong): Line[] =>
+  parts.flatMap((part) => (part.look.line ? [{ part, sketch: part.look.line }] : []));
 
 /** Pairs of parts with the same line, `b` no earlier than `a`. */
-function wholeDoubles({ quarter }: LookedSong, lines: readonly Line[]): { a: LookedTrack; b: LookedTrack; interval: number; late: number }[] {
+function wholeDoubles(
+  { quarter }: LookedSong,
+  lines: readonly Line[],
+): { a: LookedTrack; b: LookedTrack; interval: number; late: number }[] {
   const bySignature = new Map<string, LookedTrack[]>();
   for (const { part, sketch } of lines) {
     const alike = bySignature.get(sketch.signature);
     if (alike) alike.push(part);
     else bySignature.set(sketch.signature, [part]);
   }
-  return [...bySignature.values()].filter((alike) => alike.length > 1).flatMap(([first, ...others]) => {
-    const model = line(first!);
-    return others.flatMap((other) => {
-      const found = doubling(model, line(other), quarter * mostLate);
-      if (!found) return [];
-      const { interval, late } = found;
-      return [late < 0 ? { a: other, b: first!, interval: -interval, late: -late } : { a: first!, b: other, interval, late }];
+  return [...bySignature.values()]
+    .filter((alike) => alike.length > 1)
+    .flatMap(([first, ...others]) => {
+      const model = line(first!);
+      return others.flatMap((other) => {
+        const found = doubling(model, line(other), quarter * mostLate);
+        if (!found) return [];
+        const { interval, late } = found;
+        return [
+          late < 0
+            ? { a: other, b: first!, interval: -interval, late: -late }
+            : { a: first!, b: other, interval, late },
+        ];
+      });
     });
-  });
 }
 
 /** So much of a part is in another where it doubles part of it. */
@@ -120,7 +155,10 @@ const sampled = 24;
 /** Of those so many. */
 const sampledShare = containedShare - 0.1;
 
-const sampleOf = <T>(notes: readonly T[]): T[] => ((step) => notes.filter((_, i) => i % step === 0))(Math.max(1, Math.floor(notes.length / sampled)));
+const sampleOf = <T>(notes: readonly T[]): T[] =>
+  ((step) => notes.filter((_, i) => i % step === 0))(
+    Math.max(1, Math.floor(notes.length / sampled)),
+  );
 
 /** Parts all or nearly all of whose notes another one has too, at the unison or whole octaves away. */
 function contained(lines: readonly Line[]): Noticed[] {
@@ -133,10 +171,17 @@ function contained(lines: readonly Line[]): Noticed[] {
   return lines.flatMap((small, n): Noticed[] => {
     for (const [m, large] of lines.entries()) {
       const [few, many] = [small.part.look.notes, large.part.look.notes];
-      if (m === n || many < few || (many === few && m > n) || !mayHold(large.sketch.places, small.sketch.sample)) continue;
+      if (
+        m === n ||
+        many < few ||
+        (many === few && m > n) ||
+        !mayHold(large.sketch.places, small.sketch.sample)
+      )
+        continue;
       for (const interval of [0, 12, -12, 24, -24]) {
         const shared = share(placed(small).notes, placed(large).places, interval);
-        if (shared >= containedShare) return [notice(large.part, small.part, -interval, { share: shared })];
+        if (shared >= containedShare)
+          return [notice(large.part, small.part, -interval, { share: shared })];
       }
     }
     return [];
@@ -173,8 +218,13 @@ class Placed {
 const placeOf = ({ tick, key }: { tick: number; key: number }): number => tick * 256 + key;
 
 /** How much of a line stands in the places of another, `interval` semitones up; 0 where a sample says that it does not. */
-function share(notes: ReturnType<typeof line>, places: ReadonlySet<number>, interval: number): number {
-  const within = (some: ReturnType<typeof line>): number => some.filter((note) => places.has(placeOf(note) + interval)).length / some.length;
+function share(
+  notes: ReturnType<typeof line>,
+  places: ReadonlySet<number>,
+  interval: number,
+): number {
+  const within = (some: ReturnType<typeof line>): number =>
+    some.filter((note) => places.has(placeOf(note) + interval)).length / some.length;
   return within(sampleOf(notes)) < sampledShare ? 0 : within(notes);
 }
 
@@ -186,16 +236,47 @@ function effectOf(a: LookedTrack, b: LookedTrack, late: number): string | undefi
   return one.bend === two.bend ? undefined : 'detuned';
 }
 
-function notice(a: LookedTrack, b: LookedTrack, interval: number, { share: part = 1, late = 0, ofSeveral = false }: { share?: number; late?: number; ofSeveral?: boolean } = {}): Noticed {
+function notice(
+  a: LookedTrack,
+  b: LookedTrack,
+  interval: number,
+  {
+    share: part = 1,
+    late = 0,
+    ofSeveral = false,
+  }: { share?: number; late?: number; ofSeveral?: boolean } = {},
+): Noticed {
   const octaves = Math.abs(interval) / 12;
-  const where = interval === 0 ? 'at the unison' : `${octaves === 1 ? 'an octave' : `${octaves} octaves`} ${interval > 0 ? 'up' : 'down'}`;
+  const where =
+    interval === 0
+      ? 'at the unison'
+      : `${octaves === 1 ? 'an octave' : `${octaves} octaves`} ${interval > 0 ? 'up' : 'down'}`;
   const effect = interval === 0 || late > 0 ? effectOf(a, b, late) : undefined;
-  const which = b.look.notes === a.look.notes && part === 1 ? '' : part === 1 ? ', part of it,' : `, part of it but for ${counted(Math.round(b.look.notes * (1 - part)), 'note')},`;
-  const remove = (t: LookedTrack) => ({ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) });
+  const which =
+    b.look.notes === a.look.notes && part === 1
+      ? ''
+      : part === 1
+        ? ', part of it,'
+        : `, part of it but for ${counted(Math.round(b.look.notes * (1 - part)), 'note')},`;
+  const remove = (t: LookedTrack) => ({
+    title: `Remove ${t.label}`,
+    operation: 'tracks.remove',
+    settings: {},
+    scope: on(t.id),
+  });
   return {
     title: `${b.label} doubles ${a.label}${which} ${where}${effect ? `, ${effect}` : ''}`,
-    why: late > 0 ? 'The same line a moment later is an echo: most likely it is meant.' : effect ? 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.' : interval === 0 ? 'The same notes twice only get louder, or beat against each other.' : 'A doubled octave is often left over from the sound it was played on.',
-    tracks: [a.id, b.id], count: b.look.notes, sure: effect ? 'possible' : 'likely',
+    why:
+      late > 0
+        ? 'The same line a moment later is an echo: most likely it is meant.'
+        : effect
+          ? 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.'
+          : interval === 0
+            ? 'The same notes twice only get louder, or beat against each other.'
+            : 'A doubled octave is often left over from the sound it was played on.',
+    tracks: [a.id, b.id],
+    count: b.look.notes,
+    sure: effect ? 'possible' : 'likely',
     settle: effect ? [] : which === '' && !ofSeveral ? [remove(b), remove(a)] : [remove(b)],
   };
 }

@@ -8,8 +8,12 @@ export function emptyTracks({ tracks, parts }: LookedSong): Noticed[] {
     {
       title: empty.length === 1 ? 'A track is empty' : `${empty.length} tracks are empty`,
       why: 'Empty tracks take up rows and instruments at the other end.',
-      tracks: empty, count: empty.length, sure: 'certain',
-      settle: [{ title: 'Remove', operation: 'tracks.remove-empty', settings: {}, scope: on(...empty) }],
+      tracks: empty,
+      count: empty.length,
+      sure: 'certain',
+      settle: [
+        { title: 'Remove', operation: 'tracks.remove-empty', settings: {}, scope: on(...empty) },
+      ],
     },
   ];
 }

@@ -12,21 +12,39 @@ const mostInASecond = 150;
 /** Errors that are tried, the least that ends the flood first. */
 const errors = [1, 2, 3, 4, 6, 8] as const;
 
-const laneName = (what: Lane['what']): string => (what === 'bend' ? 'pitch bend' : what === 'pressure' ? 'pressure' : controllerName(what).toLowerCase());
+const laneName = (what: Lane['what']): string =>
+  what === 'bend'
+    ? 'pitch bend'
+    : what === 'pressure'
+      ? 'pressure'
+      : controllerName(what).toLowerCase();
 
 export function floods({ parts, seconds }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
-    const timesOf = ({ rows }: Lane): number[] => rows.map((row) => seconds(t.track.events.atTick[row]!));
-    const flooded = lanesOf(t.track.events).filter((lane) => lane.rows.length >= mostInASecond && isFlood(timesOf(lane)));
+    const timesOf = ({ rows }: Lane): number[] =>
+      rows.map((row) => seconds(t.track.events.atTick[row]!));
+    const flooded = lanesOf(t.track.events).filter(
+      (lane) => lane.rows.length >= mostInASecond && isFlood(timesOf(lane)),
+    );
     if (flooded.length === 0) return [];
     const count = flooded.reduce((sum, { rows }) => sum + rows.length, 0);
-    const error = errors.find((e) => flooded.every((lane) => ends(lane, timesOf(lane), e))) ?? errors.at(-1)!;
+    const error =
+      errors.find((e) => flooded.every((lane) => ends(lane, timesOf(lane), e))) ?? errors.at(-1)!;
     return [
       {
         title: `${t.label} is flooded with ${flooded.map((l) => laneName(l.what)).join(' and ')}: ${count.toLocaleString('en')} values`,
         why: 'Keyboards choke on it, and nobody can edit a lane of thousands of points. Within a few steps it sounds the same.',
-        tracks: [t.id], count, sure: 'likely',
-        settle: [{ title: `Thin, at most ${error} off`, operation: 'controllers.thin', settings: { error, lanes: [...new Set(flooded.map((l) => l.what))] }, scope: on(t.id) }],
+        tracks: [t.id],
+        count,
+        sure: 'likely',
+        settle: [
+          {
+            title: `Thin, at most ${error} off`,
+            operation: 'controllers.thin',
+            settings: { error, lanes: [...new Set(flooded.map((l) => l.what))] },
+            scope: on(t.id),
+          },
+        ],
       },
     ];
   });
@@ -36,7 +54,8 @@ export function floods({ parts, seconds }: LookedSong): Noticed[] {
 function isFlood(times: readonly number[]): boolean {
   const lasts = (times.at(-1) ?? 0) - (times[0] ?? 0);
   if (times.length >= leastValues && times.length / Math.max(0.5, lasts) > mostASecond) return true;
-  for (let i = mostInASecond - 1; i < times.length; i++) if (times[i]! - times[i - mostInASecond + 1]! <= 1) return true;
+  for (let i = mostInASecond - 1; i < times.length; i++)
+    if (times[i]! - times[i - mostInASecond + 1]! <= 1) return true;
   return false;
 }
 

@@ -3,7 +3,12 @@ import { on, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** Controllers that shape one instrument's sound or its sends (MIDI 1.0: 70–79 sound controllers, 84, 91–95 effect depths), and parameter numbers. */
-const isForeign = (controller: number): boolean => (controller >= 70 && controller <= 79) || controller === 84 || (controller >= 91 && controller <= 95) || controller === 98 || controller === 99;
+const isForeign = (controller: number): boolean =>
+  (controller >= 70 && controller <= 79) ||
+  controller === 84 ||
+  (controller >= 91 && controller <= 95) ||
+  controller === 98 ||
+  controller === 99;
 
 /** Effect depths: at 0, or at what they are already, they set nothing. */
 const isSend = (controller: number): boolean => controller >= 91 && controller <= 95;
@@ -27,7 +32,12 @@ export function foreignControllers({ parts }: LookedSong): Noticed[] {
       if (data1[i] === 100 || data1[i] === 101) registered = true;
       if (!isForeign(data1[i]!)) continue;
       found.add(data1[i]!);
-      if (isSend(data1[i]!) && (data2[i] === 0 || data2[i] === (sent.get(status[i]! * 128 + data1[i]!) ?? usual(data1[i]!)))) continue;
+      if (
+        isSend(data1[i]!) &&
+        (data2[i] === 0 ||
+          data2[i] === (sent.get(status[i]! * 128 + data1[i]!) ?? usual(data1[i]!)))
+      )
+        continue;
       if (isSend(data1[i]!)) sent.set(status[i]! * 128 + data1[i]!, data2[i]!);
       used.add(data1[i]!);
       values++;
@@ -35,13 +45,27 @@ export function foreignControllers({ parts }: LookedSong): Noticed[] {
     if (used.size === 0) return [];
     const nrpn = used.has(98) || used.has(99);
     // Data entry that may belong to a registered parameter (bend range, tuning) stays.
-    const controllers = [...new Set([...found, ...(nrpn && !registered ? withNrpn : [])])].sort((a, b) => a - b);
+    const controllers = [...new Set([...found, ...(nrpn && !registered ? withNrpn : [])])].sort(
+      (a, b) => a - b,
+    );
     return [
       {
-        title: `${t.label} carries settings of another instrument: ${[...used].sort((a, b) => a - b).map((c) => controllerName(c).toLowerCase()).join(', ')}`,
+        title: `${t.label} carries settings of another instrument: ${[...used]
+          .sort((a, b) => a - b)
+          .map((c) => controllerName(c).toLowerCase())
+          .join(', ')}`,
         why: 'Filters, envelopes and sends set for the sound it was made on bend any other sound out of shape.',
-        tracks: [t.id], count: values, sure: 'likely',
-        settle: [{ title: 'Take them out', operation: 'events.remove', settings: { controllers }, scope: on(t.id) }],
+        tracks: [t.id],
+        count: values,
+        sure: 'likely',
+        settle: [
+          {
+            title: 'Take them out',
+            operation: 'events.remove',
+            settings: { controllers },
+            scope: on(t.id),
+          },
+        ],
       },
     ];
   });

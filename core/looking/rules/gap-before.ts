@@ -9,9 +9,16 @@ export function gapBefore({ parts, barAt }: LookedSong): Noticed[] {
   if (bars < 1) return [];
   return [
     {
-      title: bars === 1 ? 'A bar of rest stands before the music' : `${bars.toLocaleString('en')} bars of rest stand before the music`,
+      title:
+        bars === 1
+          ? 'A bar of rest stands before the music'
+          : `${bars.toLocaleString('en')} bars of rest stand before the music`,
       why: 'It is kept as it is, so that bar numbers stay true; some programs cut it off when a file is brought in, and then nothing lines up.',
-      tracks: [], bars: { from: 1, to: bars }, count: bars, sure: 'certain', settle: [],
+      tracks: [],
+      bars: { from: 1, to: bars },
+      count: bars,
+      sure: 'certain',
+      settle: [],
     },
   ];
 }

@@ -18,17 +18,33 @@ export function keySwitches({ parts }: LookedSong): Noticed[] {
       {
         title: `${t.label} has ${count} ${count === 1 ? 'note' : 'notes'} far ${end === 'low' ? 'below' : 'above'} its music that look like key switches`,
         why: 'They choose articulations of one instrument; on any other they are heard as wrong notes.',
-        tracks: [t.id], count, sure: 'likely',
+        tracks: [t.id],
+        count,
+        sure: 'likely',
         settle: [
-          { title: 'Remove them', operation: 'notes.remove', settings: { lowestKey: lowest, highestKey: highest }, scope: on(t.id) },
-          { title: 'Split them off', operation: 'tracks.split-by-pitch', settings: { key: end === 'low' ? highest + 1 : lowest, along: false }, scope: on(t.id) },
+          {
+            title: 'Remove them',
+            operation: 'notes.remove',
+            settings: { lowestKey: lowest, highestKey: highest },
+            scope: on(t.id),
+          },
+          {
+            title: 'Split them off',
+            operation: 'tracks.split-by-pitch',
+            settings: { key: end === 'low' ? highest + 1 : lowest, along: false },
+            scope: on(t.id),
+          },
         ],
       },
     ];
   });
 }
 
-function isolated({ notes, track: { events } }: LookedTrack): { lowest: number; highest: number; count: number; end: 'low' | 'high' } | undefined {
+function isolated({
+  notes,
+  track: { events },
+}: LookedTrack):
+  { lowest: number; highest: number; count: number; end: 'low' | 'high' } | undefined {
   const uses = new Uint32Array(128);
   for (let n = 0; n < notes.count; n++) {
     const on = notes.on[n]!;
@@ -37,13 +53,16 @@ function isolated({ notes, track: { events } }: LookedTrack): { lowest: number; 
   }
   const keys = [...uses.keys()].filter((k) => uses[k]! > 0);
   const sum = (list: readonly number[]): number => list.reduce((n, k) => n + uses[k]!, 0);
-  const few = (list: readonly number[]): boolean => list.length > 0 && notes.count >= 8 && sum(list) <= notes.count * mostShare;
+  const few = (list: readonly number[]): boolean =>
+    list.length > 0 && notes.count >= 8 && sum(list) <= notes.count * mostShare;
   for (let i = 1; i < keys.length; i++) {
     if (keys[i]! - keys[i - 1]! < leastGap) continue;
     const below = keys.slice(0, i);
     const above = keys.slice(i);
-    if (few(below) && below.at(-1)! <= lowEnd) return { lowest: below[0]!, highest: below.at(-1)!, count: sum(below), end: 'low' };
-    if (few(above) && above[0]! >= highEnd) return { lowest: above[0]!, highest: above.at(-1)!, count: sum(above), end: 'high' };
+    if (few(below) && below.at(-1)! <= lowEnd)
+      return { lowest: below[0]!, highest: below.at(-1)!, count: sum(below), end: 'low' };
+    if (few(above) && above[0]! >= highEnd)
+      return { lowest: above[0]!, highest: above.at(-1)!, count: sum(above), end: 'high' };
   }
   return undefined;
 }

@@ -13,10 +13,23 @@ export function markersOffBar({ timing, meters, quarter }: LookedSong): Noticed[
   const bar = positionAt(meters, off[0]!.atTick).bar;
   return [
     {
-      title: off.length === 1 ? 'A marker stands a hair off the bar line' : `${off.length.toLocaleString('en')} markers stand a hair off the bar line`,
+      title:
+        off.length === 1
+          ? 'A marker stands a hair off the bar line'
+          : `${off.length.toLocaleString('en')} markers stand a hair off the bar line`,
       why: 'What is cut or looped at the marker then begins or ends with a click, or loses the first note.',
-      tracks: [], bars: { from: bar, to: bar }, count: off.length, sure: 'likely',
-      settle: [{ title: 'Bring them to the bar line', operation: 'timing.snap', settings: { markers: true, meters: false, window: '1/16' }, scope: { tracks: 'all' } }],
+      tracks: [],
+      bars: { from: bar, to: bar },
+      count: off.length,
+      sure: 'likely',
+      settle: [
+        {
+          title: 'Bring them to the bar line',
+          operation: 'timing.snap',
+          settings: { markers: true, meters: false, window: '1/16' },
+          scope: { tracks: 'all' },
+        },
+      ],
     },
   ];
 }
@@ -41,10 +54,24 @@ export function metersInBar({ timing, quarter }: LookedSong): Noticed[] {
   const near = off.every(({ away }) => away < quarter / 4);
   return [
     {
-      title: off.length === 1 ? 'A meter changes inside a bar' : `${off.length.toLocaleString('en')} meters change inside a bar`,
+      title:
+        off.length === 1
+          ? 'A meter changes inside a bar'
+          : `${off.length.toLocaleString('en')} meters change inside a bar`,
       why: 'The bar is cut short there. Programs that count whole bars put every bar line behind it elsewhere.',
-      tracks: [], count: off.length, sure: 'certain',
-      settle: near ? [{ title: 'Bring them to the bar line', operation: 'timing.snap', settings: { markers: false, meters: true, window: '1/16' }, scope: { tracks: 'all' } }] : [],
+      tracks: [],
+      count: off.length,
+      sure: 'certain',
+      settle: near
+        ? [
+            {
+              title: 'Bring them to the bar line',
+              operation: 'timing.snap',
+              settings: { markers: false, meters: true, window: '1/16' },
+              scope: { tracks: 'all' },
+            },
+          ]
+        : [],
     },
   ];
 }

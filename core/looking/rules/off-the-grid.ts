@@ -29,13 +29,29 @@ const grids = [
 export function besideGrid({ song, quarter }: LookedSong, t: LookedTrack): BesideGrid | null {
   if (song.division.kind === 'smpte' || t.notes.count < leastNotes) return null;
   const plain = agreement(t, quarter / 4);
-  if (plain.length >= leastSteady && Math.abs(Math.round((plain.angle / (2 * Math.PI)) * (quarter / 4))) < (quarter / 4) * leastOffset) return null;
-  const found = grids.map((grid) => ({ grid, step: quarter / grid.steps, ...(grid.steps === 4 ? plain : agreement(t, quarter / grid.steps)) }));
-  const steady = found.filter(({ grid, length }) => length >= steadyOn(grid.steps)).map(({ angle, step }) => Math.round((angle / (2 * Math.PI)) * step));
+  if (
+    plain.length >= leastSteady &&
+    Math.abs(Math.round((plain.angle / (2 * Math.PI)) * (quarter / 4))) <
+      (quarter / 4) * leastOffset
+  )
+    return null;
+  const found = grids.map((grid) => ({
+    grid,
+    step: quarter / grid.steps,
+    ...(grid.steps === 4 ? plain : agreement(t, quarter / grid.steps)),
+  }));
+  const steady = found
+    .filter(({ grid, length }) => length >= steadyOn(grid.steps))
+    .map(({ angle, step }) => Math.round((angle / (2 * Math.PI)) * step));
   // What lies beside sixteenths may lie on thirty-seconds.
-  if (steady.length > 0) return steady.every((away) => Math.abs(away) >= (quarter / 4) * leastOffset) ? { ticks: steady[0]! } : null;
+  if (steady.length > 0)
+    return steady.every((away) => Math.abs(away) >= (quarter / 4) * leastOffset)
+      ? { ticks: steady[0]! }
+      : null;
   const best = found.reduce((a, b) => (b.length > a.length ? b : a));
-  return best.length < ragged && !isDrums(t) && swingOf(t, quarter) === undefined ? { free: loose(t, best.grid) } : null;
+  return best.length < ragged && !isDrums(t) && swingOf(t, quarter) === undefined
+    ? { free: loose(t, best.grid) }
+    : null;
 }
 
 export function offTheGrid(view: LookedSong): Noticed[] {
@@ -47,7 +63,15 @@ export function offTheGrid(view: LookedSong): Noticed[] {
     else if (beside) free.push(beside.free);
   }
   const echoes = late.size === 0 ? new Set<string>() : echoesIn(view);
-  return [...[...late].flatMap(([ticks, all]) => shifted(all.filter((t) => !echoes.has(t.id)), ticks)), ...free];
+  return [
+    ...[...late].flatMap(([ticks, all]) =>
+      shifted(
+        all.filter((t) => !echoes.has(t.id)),
+        ticks,
+      ),
+    ),
+    ...free,
+  ];
 }
 
 /** The parts that lie off by so many ticks, to be added to. */
@@ -57,14 +81,20 @@ function together(late: Map<number, LookedTrack[]>, ticks: number): LookedTrack[
   return parts;
 }
 
-const isDrums = ({ track: { events } }: LookedTrack): boolean => events.status.some((s) => s === (0x90 | percussionChannel));
+const isDrums = ({ track: { events } }: LookedTrack): boolean =>
+  events.status.some((s) => s === (0x90 | percussionChannel));
 
 /** Mean of the notes' places on a circle whose circumference is a step: its angle (−π to π) and its length (1: all alike). */
-function agreement({ notes, track: { events } }: LookedTrack, step: number): { angle: number; length: number } {
+function agreement(
+  { notes, track: { events } }: LookedTrack,
+  step: number,
+): { angle: number; length: number } {
   // Places are counted, and each is looked at once.
-  const round = Number.isInteger(step) && step < mostPlaces ? step : Math.min(mostPlaces, Math.ceil(step) * 64);
+  const round =
+    Number.isInteger(step) && step < mostPlaces ? step : Math.min(mostPlaces, Math.ceil(step) * 64);
   const times = new Uint32Array(round);
-  for (let n = 0; n < notes.count; n++) times[Math.floor(((events.atTick[notes.on[n]!]! % step) / step) * round + 1e-6) % round]!++;
+  for (let n = 0; n < notes.count; n++)
+    times[Math.floor(((events.atTick[notes.on[n]!]! % step) / step) * round + 1e-6) % round]!++;
   let [x, y] = [0, 0];
   for (let place = 0; place < round; place++) {
     if (times[place] === 0) continue;
@@ -76,15 +106,22 @@ function agreement({ notes, track: { events } }: LookedTrack, step: number): { a
 }
 
 /** Eighths swung: nearly all notes stand on the beat or at one place behind its middle, of the beat from here to there. */
-const [nearBeat, earliestSwing, latestSwing, spreadOfSwing, swingShare] = [0.08, 0.52, 0.78, 0.06, 0.85];
+const [nearBeat, earliestSwing, latestSwing, spreadOfSwing, swingShare] = [
+  0.08, 0.52, 0.78, 0.06, 0.85,
+];
 
 /** Where in the beat the second of two swung eighths stands; undefined where the part does not swing. */
 function swingOf({ notes, track: { events } }: LookedTrack, quarter: number): number | undefined {
-  const places = Array.from(notes.on.subarray(0, notes.count), (row) => (events.atTick[row]! / quarter) % 1);
+  const places = Array.from(
+    notes.on.subarray(0, notes.count),
+    (row) => (events.atTick[row]! / quarter) % 1,
+  );
   const second = places.filter((p) => p >= earliestSwing && p <= latestSwing).sort((a, b) => a - b);
   const middle = second[Math.floor(second.length / 2)];
   if (middle === undefined) return undefined;
-  const there = places.filter((p) => p <= nearBeat || p >= 1 - nearBeat || Math.abs(p - middle) <= spreadOfSwing).length;
+  const there = places.filter(
+    (p) => p <= nearBeat || p >= 1 - nearBeat || Math.abs(p - middle) <= spreadOfSwing,
+  ).length;
   return there >= places.length * swingShare ? middle : undefined;
 }
 
@@ -98,8 +135,17 @@ function shifted(parts: readonly LookedTrack[], ticks: number): Noticed[] {
     {
       title: `${many ? `${parts.length} parts are` : `All of ${first.label} is`} ${counted(Math.abs(ticks), 'tick')} ${way}${many ? `: ${listed(parts.map((t) => t.label))}` : ''}`,
       why: `${many ? 'Parts that are' : 'A part that is'} ${way} throughout ${many ? 'were' : 'was'} recorded over a delay, or bounced with one: ${many ? 'they lie beside the bar lines' : 'in another program it drags against the others'}.`,
-      tracks: parts.map((t) => t.id), count: parts.reduce((n, t) => n + t.look.notes, 0), sure: 'likely',
-      settle: [{ title: `Move ${many ? 'them' : 'it'} ${counted(Math.abs(ticks), 'tick')} ${ticks > 0 ? 'earlier' : 'later'}`, operation: 'notes.nudge', settings: { ticks: -ticks }, scope: on(...parts.map((t) => t.id)) }],
+      tracks: parts.map((t) => t.id),
+      count: parts.reduce((n, t) => n + t.look.notes, 0),
+      sure: 'likely',
+      settle: [
+        {
+          title: `Move ${many ? 'them' : 'it'} ${counted(Math.abs(ticks), 'tick')} ${ticks > 0 ? 'earlier' : 'later'}`,
+          operation: 'notes.nudge',
+          settings: { ticks: -ticks },
+          scope: on(...parts.map((t) => t.id)),
+        },
+      ],
     },
   ];
 }
@@ -108,7 +154,16 @@ function loose(t: LookedTrack, { name, settings }: (typeof grids)[number]): Noti
   return {
     title: `${t.label} follows no grid`,
     why: 'It was played freely, or without the click of this tempo: bars will not line up with the music until one follows the other.',
-    tracks: [t.id], count: t.notes.count, sure: 'possible',
-    settle: [{ title: `Draw it half way to ${name}`, operation: 'notes.quantise', settings: { ...settings, strength: 50 }, scope: on(t.id) }],
+    tracks: [t.id],
+    count: t.notes.count,
+    sure: 'possible',
+    settle: [
+      {
+        title: `Draw it half way to ${name}`,
+        operation: 'notes.quantise',
+        settings: { ...settings, strength: 50 },
+        scope: on(t.id),
+      },
+    ],
   };
 }

@@ -23,16 +23,42 @@ export function oneVelocity({ parts }: LookedSong): Noticed[] {
     const narrow = highest - lowest < leastSpread && (highest === lowest || values.length >= 32);
     const flat = values.length >= leastFlat && times >= values.length * flatShare;
     if (!narrow && !flat) return [];
-    const title = lowest === highest ? `Every note of ${t.label} has velocity ${lowest}` : flat ? `${times.toLocaleString('en')} of the ${values.length.toLocaleString('en')} notes of ${t.label} have velocity ${value}` : `${t.label} stays between velocity ${lowest} and ${highest}`;
+    const title =
+      lowest === highest
+        ? `Every note of ${t.label} has velocity ${lowest}`
+        : flat
+          ? `${times.toLocaleString('en')} of the ${values.length.toLocaleString('en')} notes of ${t.label} have velocity ${value}`
+          : `${t.label} stays between velocity ${lowest} and ${highest}`;
     return [
       {
         title,
         why: 'A part played with one velocity sounds like a machine, and a sampled instrument uses one of its layers only.',
-        tracks: [t.id], count: values.length, sure: 'certain',
+        tracks: [t.id],
+        count: values.length,
+        sure: 'certain',
         settle: [
-          { title: 'Spread, louder on the beats', operation: 'velocity.widen', settings: { lowest: Math.max(1, value - spreadBelow), highest: Math.min(127, value + spreadAbove), equal: 'are spread' }, scope: on(t.id) },
-          { title: 'Randomise', operation: 'velocity.randomise', settings: { spread: 12 }, scope: on(t.id) },
-          { title: 'Accent by the meter', operation: 'velocity.accent', settings: { first: 12, beats: 4, between: -6 }, scope: on(t.id) },
+          {
+            title: 'Spread, louder on the beats',
+            operation: 'velocity.widen',
+            settings: {
+              lowest: Math.max(1, value - spreadBelow),
+              highest: Math.min(127, value + spreadAbove),
+              equal: 'are spread',
+            },
+            scope: on(t.id),
+          },
+          {
+            title: 'Randomise',
+            operation: 'velocity.randomise',
+            settings: { spread: 12 },
+            scope: on(t.id),
+          },
+          {
+            title: 'Accent by the meter',
+            operation: 'velocity.accent',
+            settings: { first: 12, beats: 4, between: -6 },
+            scope: on(t.id),
+          },
         ],
       },
     ];

@@ -14,11 +14,32 @@ export function programsInside({ parts, barAt }: LookedSong): Noticed[] {
       {
         title: `${t.label} changes its program inside the piece${inside.length > 1 ? `, ${inside.length} times` : ''}`,
         why: 'Written for the instrument it was made on; on another one the part suddenly plays with a wrong sound.',
-        tracks: [t.id], bars: { from: barAt(inside[0]!.tick), to: barAt(inside.at(-1)!.tick) }, count: inside.length, sure: 'likely',
+        tracks: [t.id],
+        bars: { from: barAt(inside[0]!.tick), to: barAt(inside.at(-1)!.tick) },
+        count: inside.length,
+        sure: 'likely',
         settle: [
           // A part is not left without its only program, and what it begins with is the first only where it stands before the notes.
-          ...(inside.every((c) => begun.has(c.channel)) ? [{ title: 'Keep the first only', operation: 'events.remove', settings: { kinds: ['programs', 'banks'], keepFirst: true }, scope: on(t.id) }] : []),
-          ...(sounds > 1 ? [{ title: 'Take all out', operation: 'events.remove', settings: { kinds: ['programs', 'banks'] }, scope: on(t.id) }] : []),
+          ...(inside.every((c) => begun.has(c.channel))
+            ? [
+                {
+                  title: 'Keep the first only',
+                  operation: 'events.remove',
+                  settings: { kinds: ['programs', 'banks'], keepFirst: true },
+                  scope: on(t.id),
+                },
+              ]
+            : []),
+          ...(sounds > 1
+            ? [
+                {
+                  title: 'Take all out',
+                  operation: 'events.remove',
+                  settings: { kinds: ['programs', 'banks'] },
+                  scope: on(t.id),
+                },
+              ]
+            : []),
         ],
       },
     ];
@@ -44,12 +65,15 @@ function soundsOf(events: Events): SoundChange[] {
   const changes: SoundChange[] = [];
   for (let i = 0; i < count; i++) {
     const [kind, channel] = [status[i]! >> 4, status[i]! & 15];
-    if (kind === 0xb && data1[i] === bankCoarse) bank[channel] = (data2[i]! << 7) | (bank[channel]! & 127);
-    else if (kind === 0xb && data1[i] === bankFine) bank[channel] = (bank[channel]! & ~127) | data2[i]!;
+    if (kind === 0xb && data1[i] === bankCoarse)
+      bank[channel] = (data2[i]! << 7) | (bank[channel]! & 127);
+    else if (kind === 0xb && data1[i] === bankFine)
+      bank[channel] = (bank[channel]! & ~127) | data2[i]!;
     else if (kind === 0xc) {
       // A bank counts from the next program on (MIDI 1.0).
       const sound = (channel << 21) | (bank[channel]! << 7) | data1[i]!;
-      if (sound !== inForce[channel]) changes.push({ tick: atTick[i]!, channel, sound, inside: atTick[i]! > begins(status[i]!) });
+      if (sound !== inForce[channel])
+        changes.push({ tick: atTick[i]!, channel, sound, inside: atTick[i]! > begins(status[i]!) });
       inForce[channel] = sound;
     }
   }

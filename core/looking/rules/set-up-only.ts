@@ -18,9 +18,24 @@ export function setUpOnly({ tracks, parts }: LookedSong): Noticed[] {
     const where = channels.map((c) => c + 1).join(', ');
     return {
       title: `${t.label} has no notes and sets up channel ${where}: ${t.look.setsUp}`,
-      why: players.length > 0 ? `${players.length > mostNamed ? `${players.length.toLocaleString('en')} parts` : players.map((p) => p.label).join(' and ')} ${players.length === 1 ? 'plays' : 'play'} on it: a program that leaves out tracks without notes loses what they need.` : 'Nobody plays there: it takes up a row and an instrument at the other end.',
-      tracks: [t.id], count: t.look.events, sure: 'certain',
-      settle: players.length > 0 ? [] : [{ title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) }],
+      why:
+        players.length > 0
+          ? `${players.length > mostNamed ? `${players.length.toLocaleString('en')} parts` : players.map((p) => p.label).join(' and ')} ${players.length === 1 ? 'plays' : 'play'} on it: a program that leaves out tracks without notes loses what they need.`
+          : 'Nobody plays there: it takes up a row and an instrument at the other end.',
+      tracks: [t.id],
+      count: t.look.events,
+      sure: 'certain',
+      settle:
+        players.length > 0
+          ? []
+          : [
+              {
+                title: `Remove ${t.label}`,
+                operation: 'tracks.remove',
+                settings: {},
+                scope: on(t.id),
+              },
+            ],
     };
   });
 }
@@ -31,7 +46,8 @@ const mostNamed = 3;
 /** Which parts are on each channel. */
 function playersByChannel(parts: LookedSong['parts']): LookedTrack[][] {
   const players: LookedTrack[][] = Array.from({ length: 16 }, () => []);
-  for (const part of parts) for (const channel of channelsIn(part.look.channels.all)) players[channel]!.push(part);
+  for (const part of parts)
+    for (const channel of channelsIn(part.look.channels.all)) players[channel]!.push(part);
   return players;
 }
 
@@ -41,6 +57,11 @@ const untold: ReadonlySet<string> = new Set(['name', 'other']);
 export function whatItSets(events: Events): string | null {
   if (!setsUpOnly(events)) return null;
   const first = events.status.findIndex((s) => s >> 4 === 0xc);
-  const rest = Object.entries(countKinds(events)).filter(([kind, n]) => !untold.has(kind) && (kind !== 'program' || n > 1));
-  return [...(first === -1 ? [] : [programNames[events.data1[first]!]!]), ...rest.map(([kind, n]) => `${n.toLocaleString('en')} ${kind}${n === 1 ? '' : 's'}`)].join(', ');
+  const rest = Object.entries(countKinds(events)).filter(
+    ([kind, n]) => !untold.has(kind) && (kind !== 'program' || n > 1),
+  );
+  return [
+    ...(first === -1 ? [] : [programNames[events.data1[first]!]!]),
+    ...rest.map(([kind, n]) => `${n.toLocaleString('en')} ${kind}${n === 1 ? '' : 's'}`),
+  ].join(', ');
 }

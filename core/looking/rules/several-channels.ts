@@ -34,21 +34,48 @@ export function severalChannels({ parts }: LookedSong): Noticed[] {
         {
           title: `${t.label} plays on ${own.size} channels`,
           why: 'Most programs give a track one instrument: the parts on its other channels would play on the wrong one.',
-          tracks: [t.id], count: own.size, sure: 'certain',
-          settle: [{ title: 'Give each channel its track', operation: 'tracks.split-by-channel', settings: { names: true }, scope: on(t.id) }],
+          tracks: [t.id],
+          count: own.size,
+          sure: 'certain',
+          settle: [
+            {
+              title: 'Give each channel its track',
+              operation: 'tracks.split-by-channel',
+              settings: { names: true },
+              scope: on(t.id),
+            },
+          ],
         },
       ];
     }
     const others = channelsIn(t.look.channels.setUp).filter((c) => !own.has(c));
     if (others.length === 0) return [];
-    const [left, needed] = [others.filter((c) => !played.has(c)), others.filter((c) => played.has(c))];
+    const [left, needed] = [
+      others.filter((c) => !played.has(c)),
+      others.filter((c) => played.has(c)),
+    ];
     const numbers = (channels: readonly number[]): string => channels.map((c) => c + 1).join(', ');
     return [
       {
         title: `${t.label} also sets up channel ${numbers(others)}, where it plays nothing`,
-        why: needed.length > 0 ? `Another part plays on channel ${numbers(needed)}: it sounds as this one says, and loses that where the two are parted.` : 'Nobody plays there. A program that gives a track one channel takes these settings for the part’s own.',
-        tracks: [t.id], count: others.length, sure: 'certain',
-        settle: left.length === 0 ? [] : [{ title: 'Take out what is for channels without notes', operation: 'events.remove', settings: { kinds: setUp, channels: silent }, scope: on(t.id) }],
+        why:
+          needed.length > 0
+            ? `Another part plays on channel ${numbers(needed)}: it sounds as this one says, and loses that where the two are parted.`
+            : 'Nobody plays there. A program that gives a track one channel takes these settings for the part’s own.',
+        tracks: [t.id],
+        count: others.length,
+        sure: 'certain',
+        settle:
+          left.length === 0
+            ? []
+            : [
+                {
+                  title: 'Take out what is for channels without notes',
+                  operation: 'events.remove',
+                  settings: { kinds: setUp, channels: silent },
+                  scope: on(t.id),
+                },
+              ],
       },
     ];
   });

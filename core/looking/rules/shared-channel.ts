@@ -16,7 +16,9 @@ export function sharedChannel({ parts }: LookedSong): Noticed[] {
   }
   return [...byChannel].flatMap(([channel, group]): Noticed[] => {
     // A part without a program takes the one that is set, and says nothing against it.
-    const programs = new Set(group.map((t) => t.look.channels.programs[channel]).filter((p) => p !== undefined));
+    const programs = new Set(
+      group.map((t) => t.look.channels.programs[channel]).filter((p) => p !== undefined),
+    );
     const allThere = group.length === parts.length && group.length > 2;
     const mixed = group.filter((t) => channelsIn(t.look.channels.all).length > 1);
     if (group.length < 2 || (programs.size < 2 && (!allThere || mixed.length > 0))) return [];
@@ -25,8 +27,20 @@ export function sharedChannel({ parts }: LookedSong): Noticed[] {
       {
         title: `${group.length} parts share channel ${channel + 1}${programs.size > 1 ? ' with different programs' : ''}`,
         why: `One channel has one instrument: where the channels are obeyed, they all play on the one that was set last.${splitFirst(mixed)}`,
-        tracks, count: group.length, sure: 'likely',
-        settle: mixed.length > 0 ? [] : [{ title: 'Give each its own', operation: 'tracks.channel', settings: {}, scope: on(...tracks) }],
+        tracks,
+        count: group.length,
+        sure: 'likely',
+        settle:
+          mixed.length > 0
+            ? []
+            : [
+                {
+                  title: 'Give each its own',
+                  operation: 'tracks.channel',
+                  settings: {},
+                  scope: on(...tracks),
+                },
+              ],
       },
     ];
   });

@@ -10,7 +10,8 @@ const quartersAway = 64;
 /** Others that begin less than so many quarters away play there too. */
 const quartersNear = 4;
 
-const startOf = ({ notes, track: { events } }: LookedTrack, n: number): number => events.atTick[notes.on[n]!]!;
+const startOf = ({ notes, track: { events } }: LookedTrack, n: number): number =>
+  events.atTick[notes.on[n]!]!;
 
 export function windowsOf(t: LookedTrack, quarter: number): Windows {
   const rows: [number, number][] = [];
@@ -25,7 +26,11 @@ export function windowsOf(t: LookedTrack, quarter: number): Windows {
 
 /** A few notes far before or behind the rest of a part: usually slips of a key before or after a recording. */
 export function strays({ parts, quarter }: LookedSong): Noticed[] {
-  return parts.flatMap((t) => t.look.astray.filter(({ tick }) => !parts.some((other) => other !== t && playsNear(other, tick, quarter))).map(({ noticed }) => noticed));
+  return parts.flatMap((t) =>
+    t.look.astray
+      .filter(({ tick }) => !parts.some((other) => other !== t && playsNear(other, tick, quarter)))
+      .map(({ noticed }) => noticed),
+  );
 }
 
 /** Whether a note of a part begins near a tick. Its notes are looked at only where one of its windows is near. */
@@ -38,22 +43,41 @@ function playsNear(t: LookedTrack, tick: number, quarter: number): boolean {
 }
 
 /** The groups of a part's notes that lie apart from the rest, before it and behind it. */
-export const astrayIn = (song: LookedSong, t: LookedTrack): Astray[] => [apart(song, t, 'before'), apart(song, t, 'behind')].filter((a) => a !== undefined);
+export const astrayIn = (song: LookedSong, t: LookedTrack): Astray[] =>
+  [apart(song, t, 'before'), apart(song, t, 'behind')].filter((a) => a !== undefined);
 
-function apart({ quarter, barAt }: LookedSong, t: LookedTrack, side: 'before' | 'behind'): Astray | undefined {
+function apart(
+  { quarter, barAt }: LookedSong,
+  t: LookedTrack,
+  side: 'before' | 'behind',
+): Astray | undefined {
   const most = Math.min(mostNotes, Math.floor(t.notes.count * mostShare));
   for (let size = 1; size <= most; size++) {
-    const [a, b] = side === 'before' ? [size - 1, size] : [t.notes.count - 1 - size, t.notes.count - size];
+    const [a, b] =
+      side === 'before' ? [size - 1, size] : [t.notes.count - 1 - size, t.notes.count - size];
     if (startOf(t, b) - startOf(t, a) < quartersAway * quarter) continue;
-    const [from, to] = side === 'before' ? [startOf(t, 0), startOf(t, a)] : [startOf(t, b), startOf(t, t.notes.count - 1)];
+    const [from, to] =
+      side === 'before'
+        ? [startOf(t, 0), startOf(t, a)]
+        : [startOf(t, b), startOf(t, t.notes.count - 1)];
     const bars = { from: barAt(from), to: barAt(to) };
     return {
       tick: from,
       noticed: {
         title: `${t.label} has ${size === 1 ? 'a note' : `${size} notes`} far ${side} the rest`,
         why: 'A slip before or after the recording makes the part, and the song, much longer than its music.',
-        tracks: [t.id], bars, count: size, sure: 'possible',
-        settle: [{ title: 'Remove', operation: 'notes.remove', settings: {}, scope: { ...on(t.id), bars } }],
+        tracks: [t.id],
+        bars,
+        count: size,
+        sure: 'possible',
+        settle: [
+          {
+            title: 'Remove',
+            operation: 'notes.remove',
+            settings: {},
+            scope: { ...on(t.id), bars },
+          },
+        ],
       },
     };
   }

@@ -13,8 +13,17 @@ export function systemExclusive({ tracks }: LookedSong): Noticed[] {
       {
         title: `${t.label} sends system exclusive${count === 1 ? '' : ` ${count.toLocaleString('en')} times`}`,
         why: 'It resets or sets up the instrument it was made on. Another ignores it, or loses its own settings to it.',
-        tracks: [t.id], count, sure: 'possible',
-        settle: [{ title: 'Take it out', operation: 'events.remove', settings: { kinds: ['system exclusive'] }, scope: on(t.id) }],
+        tracks: [t.id],
+        count,
+        sure: 'possible',
+        settle: [
+          {
+            title: 'Take it out',
+            operation: 'events.remove',
+            settings: { kinds: ['system exclusive'] },
+            scope: on(t.id),
+          },
+        ],
       },
     ];
   });

@@ -32,11 +32,24 @@ export function tooManyVoices(song: LookedSong): Noticed[] {
       {
         title: `${t.label} sounds more notes at once than a player of ${programNames[events.data1[at]!]!.toLowerCase()} can`,
         why: `One player sounds ${most === 1 ? 'one note' : `${most} notes`} at a time: a real player, or an instrument that plays in mono, leaves the others out.`,
-        tracks: [t.id], bars: { from: bar, to: bar }, count: places, sure: 'possible',
+        tracks: [t.id],
+        bars: { from: bar, to: bar },
+        count: places,
+        sure: 'possible',
         settle: [
           chords * 2 > places
-            ? { title: 'Split by voice', operation: 'tracks.split-by-voice', settings: {}, scope: on(t.id) }
-            : { title: 'End each note where the next begins', operation: 'notes.lengths', settings: { how: 'until the next' }, scope: on(t.id) },
+            ? {
+                title: 'Split by voice',
+                operation: 'tracks.split-by-voice',
+                settings: {},
+                scope: on(t.id),
+              }
+            : {
+                title: 'End each note where the next begins',
+                operation: 'notes.lengths',
+                settings: { how: 'until the next' },
+                scope: on(t.id),
+              },
         ],
       },
     ];
@@ -44,7 +57,11 @@ export function tooManyVoices(song: LookedSong): Noticed[] {
 }
 
 /** How many notes begin while too many others go on, how many of them together with another, and where the first does. */
-function crowded({ seconds }: LookedSong, { notes, track: { events } }: LookedTrack, most: number): { places: number; chords: number; first: number } {
+function crowded(
+  { seconds }: LookedSong,
+  { notes, track: { events } }: LookedTrack,
+  most: number,
+): { places: number; chords: number; first: number } {
   let sounding: number[] = [];
   let [places, chords, first] = [0, 0, 0];
   for (let n = 0; n < notes.count; n++) {

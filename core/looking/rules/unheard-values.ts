@@ -12,14 +12,26 @@ const leastShare = 0.15;
 export function unheardValues({ parts, song }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
     const { events } = t.track;
-    const count = lanesOf(events).reduce((sum, lane) => sum + idleRows(song, events, lane, { overridden: true, silent: true, after: true }).length, 0);
-    if (count < Math.max(least, leastShare * lanesOf(events).reduce((sum, lane) => sum + lane.rows.length, 0))) return [];
+    const count = lanesOf(events).reduce(
+      (sum, lane) =>
+        sum + idleRows(song, events, lane, { overridden: true, silent: true, after: true }).length,
+      0,
+    );
+    if (
+      count <
+      Math.max(least, leastShare * lanesOf(events).reduce((sum, lane) => sum + lane.rows.length, 0))
+    )
+      return [];
     return [
       {
         title: `${count.toLocaleString('en')} controller values of ${t.label} come while nobody can hear them`,
         why: 'They are overridden at once, change while nothing sounds, or come after the last note: they only load the keyboard and hide what matters.',
-        tracks: [t.id], count, sure: 'likely',
-        settle: [{ title: 'Take them out', operation: 'controllers.tidy', settings: {}, scope: on(t.id) }],
+        tracks: [t.id],
+        count,
+        sure: 'likely',
+        settle: [
+          { title: 'Take them out', operation: 'controllers.tidy', settings: {}, scope: on(t.id) },
+        ],
       },
     ];
   });

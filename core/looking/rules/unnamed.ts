@@ -3,7 +3,8 @@ import { on, type Noticed, type Settling } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** "Track 3", "Inst 12", "7": names that only count. */
-const onlyCounts = /^(track|trk|inst|instrument|part|channel|ch|midi|spur|piste|pista|staff)?[\s._#-]*\d+$/i;
+const onlyCounts =
+  /^(track|trk|inst|instrument|part|channel|ch|midi|spur|piste|pista|staff)?[\s._#-]*\d+$/i;
 
 /** What the part's first program would call it; undefined where it has none. */
 function programName({ track: { events } }: LookedTrack): string | undefined {
@@ -18,8 +19,24 @@ export function unnamed({ parts }: LookedSong): Noticed[] {
     .filter((t) => t.name === '' || onlyCounts.test(t.name))
     .map((t) => {
       const name = programName(t);
-      const settle: Settling[] = name ? [{ title: `Name it “${name}”`, operation: 'tracks.rename', settings: { name }, scope: on(t.id) }] : [];
+      const settle: Settling[] = name
+        ? [
+            {
+              title: `Name it “${name}”`,
+              operation: 'tracks.rename',
+              settings: { name },
+              scope: on(t.id),
+            },
+          ]
+        : [];
       const title = t.name === '' ? 'A part has no name' : `“${t.name}” is no name`;
-      return { title, why: 'At the other end nobody will know what this part is, and automatic assignment goes by names.', tracks: [t.id], count: t.notes.count, sure: 'certain', settle };
+      return {
+        title,
+        why: 'At the other end nobody will know what this part is, and automatic assignment goes by names.',
+        tracks: [t.id],
+        count: t.notes.count,
+        sure: 'certain',
+        settle,
+      };
     });
 }

@@ -40,7 +40,11 @@ export const closeBy = 30;
 const mostTried = 40;
 
 /** The guess by which the music fits best among those that are about as likely by their bytes; undefined where there is none. */
-export function bestGuess(track: DamagedTrack, guesses: readonly Guess[], learnt: () => Onsets): Guessed | undefined {
+export function bestGuess(
+  track: DamagedTrack,
+  guesses: readonly Guess[],
+  learnt: () => Onsets,
+): Guessed | undefined {
   if (guesses.length === 0) return undefined;
   const onsets = learnt();
   const sorted = [...guesses].sort((a, b) => a.cost - b.cost);
@@ -57,11 +61,16 @@ export function bestGuess(track: DamagedTrack, guesses: readonly Guess[], learnt
 
 /** Learns where the notes begin that no guess moves. */
 function learnBefore(events: Events, row: number, onsets: Onsets): void {
-  for (let i = 0; i < row; i++) if (events.status[i]! >> 4 === 9 && events.data2[i]! > 0) onsets.add(events, i, 0);
+  for (let i = 0; i < row; i++)
+    if (events.status[i]! >> 4 === 9 && events.data2[i]! > 0) onsets.add(events, i, 0);
 }
 
 /** The track's events by a guess; a time of which it knows but a part is the one that puts what follows where it fits. */
-function atItsTime(track: DamagedTrack, guess: Guess, onsets: Onsets): { events: Events; cost: number } {
+function atItsTime(
+  track: DamagedTrack,
+  guess: Guess,
+  onsets: Onsets,
+): { events: Events; cost: number } {
   const events = readAs(track, guess);
   const { body, costs } = track;
   const { row, timeAt } = guess;
@@ -69,13 +78,28 @@ function atItsTime(track: DamagedTrack, guess: Guess, onsets: Onsets): { events:
   const whole = repaired(track, guess);
   const { value, next } = readQuantity(whole, timeAt - body, whole.length);
   const same = sameMusic(events, row);
-  const likely = new Map(timesWith(whole, timeAt - body, guess.at - body, next).map((t) => [t, (same.get(t) ?? 0) - costs.deltaCost(t, timeAt)]));
+  const likely = new Map(
+    timesWith(whole, timeAt - body, guess.at - body, next).map((t) => [
+      t,
+      (same.get(t) ?? 0) - costs.deltaCost(t, timeAt),
+    ]),
+  );
   const time = onsets.bestOf(events, row, -value, likely);
   const cost = guess.cost + costs.deltaCost(time, timeAt) - costs.deltaCost(value, timeAt);
-  return { events: time === value ? events : { ...events, atTick: events.atTick.map((tick, n) => (n < row ? tick : tick + time - value)) }, cost };
+  return {
+    events:
+      time === value
+        ? events
+        : {
+            ...events,
+            atTick: events.atTick.map((tick, n) => (n < row ? tick : tick + time - value)),
+          },
+    cost,
+  };
 }
 
-const repaired = ({ bytes, body, end }: DamagedTrack, { at, to, by }: Guess): Uint8Array => concatBytes([bytes.subarray(body, at), by, bytes.subarray(to, end)]);
+const repaired = ({ bytes, body, end }: DamagedTrack, { at, to, by }: Guess): Uint8Array =>
+  concatBytes([bytes.subarray(body, at), by, bytes.subarray(to, end)]);
 
 function readAs(track: DamagedTrack, guess: Guess): Events {
   const whole = repaired(track, guess);
@@ -87,16 +111,31 @@ const compared = 8;
 const leastAlike = 4;
 
 /** Times before the same events elsewhere in the track, behind the same ones as well, and how many bits speak for each. */
-function sameMusic({ atTick, status, data1, data2, count }: Events, row: number): Map<number, number> {
+function sameMusic(
+  { atTick, status, data1, data2, count }: Events,
+  row: number,
+): Map<number, number> {
   const found = new Map<number, number>();
-  const same = (a: number, b: number): boolean => status[a] === status[b] && data1[a] === data1[b] && data2[a] === data2[b];
+  const same = (a: number, b: number): boolean =>
+    status[a] === status[b] && data1[a] === data1[b] && data2[a] === data2[b];
   const delta = (i: number): number => atTick[i]! - (atTick[i - 1] ?? 0);
   for (let other = 1; other < count; other++) {
     if (other === row || !same(other, row)) continue;
     let alike = 1;
-    for (let n = 1; n < compared && row + n < count && other + n < count && same(row + n, other + n) && delta(row + n) === delta(other + n); n++) alike++;
-    for (let n = 1; n < compared && n <= row && n <= other && same(row - n, other - n); n++) alike++;
-    if (alike >= leastAlike) found.set(delta(other), Math.max(found.get(delta(other)) ?? 0, alike * bitsAlike));
+    for (
+      let n = 1;
+      n < compared &&
+      row + n < count &&
+      other + n < count &&
+      same(row + n, other + n) &&
+      delta(row + n) === delta(other + n);
+      n++
+    )
+      alike++;
+    for (let n = 1; n < compared && n <= row && n <= other && same(row - n, other - n); n++)
+      alike++;
+    if (alike >= leastAlike)
+      found.set(delta(other), Math.max(found.get(delta(other)) ?? 0, alike * bitsAlike));
   }
   return found;
 }

@@ -35,12 +35,23 @@ export class LostTime {
   private readonly sought: boolean;
 
   /** `starts`: the byte at which the event of each row begins. */
-  constructor(bytes: Uint8Array, events: Events, starts: readonly number[], jumps: readonly Jump[], track: { body: number; end: number; missing: number }) {
+  constructor(
+    bytes: Uint8Array,
+    events: Events,
+    starts: readonly number[],
+    jumps: readonly Jump[],
+    track: { body: number; end: number; missing: number },
+  ) {
     this.bytes = bytes;
     this.events = events;
     this.starts = starts;
-    const firstNote = events.status.findIndex((status, row) => status >> 4 === 9 && events.data2[row]! > 0);
-    const trusted = jumps.reduce((ticks, j) => ticks - j.distrusted, endTick(events) - (events.atTick[firstNote] ?? 0));
+    const firstNote = events.status.findIndex(
+      (status, row) => status >> 4 === 9 && events.data2[row]! > 0,
+    );
+    const trusted = jumps.reduce(
+      (ticks, j) => ticks - j.distrusted,
+      endTick(events) - (events.atTick[firstNote] ?? 0),
+    );
     this.perByte = trusted / Math.max(1, track.end - track.body);
     this.missing = track.missing / Math.max(1, jumps.length);
     for (const j of jumps) if (j.distrusted > 0) this.distrusted.set(j.row, j.distrusted);
@@ -69,22 +80,30 @@ export class LostTime {
   private near(row: number, step: 1 | -1): number {
     const at = this.starts[row] ?? 0;
     let near = row;
-    while (this.starts[near + step] !== undefined && Math.abs(this.starts[near + step]! - at) <= nearby) near += step;
+    while (
+      this.starts[near + step] !== undefined &&
+      Math.abs(this.starts[near + step]! - at) <= nearby
+    )
+      near += step;
     return near;
   }
 
   private trustedTicks(first: number, last: number): number {
     let ticks = this.events.atTick[last]! - this.events.atTick[first]!;
-    for (const [row, distrusted] of this.distrusted) if (row > first && row <= last) ticks -= distrusted;
+    for (const [row, distrusted] of this.distrusted)
+      if (row > first && row <= last) ticks -= distrusted;
     return ticks;
   }
 
   /** Times that something speaks for, and by how many bits: that which is not trusted, those that may stand in the lost bytes, those of the same music elsewhere. */
   likely(jump: Jump): Map<number, number> {
-    const times = new Map([...timesIn(this.bytes, jump), jump.distrusted].map((t) => [t, saidInBytes]));
+    const times = new Map(
+      [...timesIn(this.bytes, jump), jump.distrusted].map((t) => [t, saidInBytes]),
+    );
     if (jump.told !== undefined) times.set(jump.told, (times.get(jump.told) ?? 0) + compared);
     if (!this.sought || jump.to === 0) return times;
-    for (const [time, alike] of this.elsewhere(jump)) times.set(time, (times.get(time) ?? 0) + alike);
+    for (const [time, alike] of this.elsewhere(jump))
+      times.set(time, (times.get(time) ?? 0) + alike);
     return times;
   }
 
@@ -96,7 +115,13 @@ export class LostTime {
     const found = new Map<number, number>();
     for (let row = 1; row < starts.length; row++) {
       const first = this.rowAt.get(starts[row]! - many);
-      if (first === undefined || first === 0 || row === jump.row || (first <= jump.row && jump.row <= row)) continue;
+      if (
+        first === undefined ||
+        first === 0 ||
+        row === jump.row ||
+        (first <= jump.row && jump.row <= row)
+      )
+        continue;
       const behind = sameRun(bytes, jump.to, starts[row]!, 1, compared);
       const before = sameRun(bytes, jump.from - 1, starts[first]! - 1, -1, compared);
       if (behind < leastAlike / 2 || before + behind < leastAlike) continue;
@@ -107,7 +132,8 @@ export class LostTime {
   }
 }
 
-const deltaOf = (events: Events, row: number): number => events.atTick[row]! - (events.atTick[row - 1] ?? 0);
+const deltaOf = (events: Events, row: number): number =>
+  events.atTick[row]! - (events.atTick[row - 1] ?? 0);
 
 /** Times that the lost bytes may have said: none, or any quantity that stands in them. */
 function timesIn(bytes: Uint8Array, { from, to }: Jump): Set<number> {

@@ -18,7 +18,8 @@ export function withLostEnds(events: Events, gaps: readonly number[]): Events {
   for (let row = 0; row < events.count; row++) {
     for (; gaps[next] === row; next++) {
       open.forEach((many, key) => {
-        if (many > 0 && !suspects.has(key)) suspects.set(key, { atTick: events.atTick[row]!, least: many });
+        if (many > 0 && !suspects.has(key))
+          suspects.set(key, { atTick: events.atTick[row]!, least: many });
       });
     }
     const kind = events.status[row]! >> 4;
@@ -34,7 +35,13 @@ export function withLostEnds(events: Events, gaps: readonly number[]): Events {
     if (suspect) suspect.least = Math.min(suspect.least, open[key]!);
   }
   const ends = [...suspects].flatMap(([key, { atTick, least }]): EventValue[] =>
-    Array.from({ length: least }, () => ({ atTick, status: 0x80 | (key >> 7), data1: key & 127, data2: usualRelease, payload: noBytes })),
+    Array.from({ length: least }, () => ({
+      atTick,
+      status: 0x80 | (key >> 7),
+      data1: key & 127,
+      data2: usualRelease,
+      payload: noBytes,
+    })),
   );
   return ends.length === 0 ? events : mergeEvents([eventsFrom(ends), events]);
 }

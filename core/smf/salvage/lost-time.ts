@@ -69,12 +69,17 @@ export class Onsets {
     if (this.count === 0) return 0;
     const beat = (this.beat * this.inBeat[tick % this.beat]!) / this.count;
     const times = this.ofKey.get(key) ?? 0;
-    const bar = times === 0 ? beat : (this.bar * (this.inBar.get(key * this.bar + (tick % this.bar)) ?? 0)) / times;
+    const bar =
+      times === 0
+        ? beat
+        : (this.bar * (this.inBar.get(key * this.bar + (tick % this.bar)) ?? 0)) / times;
     const alone = Math.log2(0.5 * bar + 0.4 * beat + 0.1);
     if (this.elsewhere.size === 0) return alone;
     const chance = Math.min(0.99, this.elsewhere.size / this.last);
     const usual = (this.together + 1) / (this.own + 2);
-    return alone + Math.log2(this.elsewhere.has(tick) ? usual / chance : (1 - usual) / (1 - chance));
+    return (
+      alone + Math.log2(this.elsewhere.has(tick) ? usual / chance : (1 - usual) / (1 - chance))
+    );
   }
 
   /** How well all onsets of a track fit, in bits: no more of them together than speak for one time. */
@@ -93,7 +98,11 @@ export class Onsets {
     const rows = this.onsetsFrom(events, from, events.count);
     let best = { time: 0, score: -Infinity };
     for (const [time, bits] of likely) {
-      const score = rows.reduce((sum, i) => sum + trust * this.fit(keyOf(events, i), Math.max(0, events.atTick[i]! + shift + time)), bits);
+      const score = rows.reduce(
+        (sum, i) =>
+          sum + trust * this.fit(keyOf(events, i), Math.max(0, events.atTick[i]! + shift + time)),
+        bits,
+      );
       if (score > best.score) best = { time, score };
     }
     return best.time;
@@ -101,7 +110,8 @@ export class Onsets {
 
   private onsetsFrom(events: Events, from: number, to: number): number[] {
     const rows: number[] = [];
-    for (let i = from; i < to && rows.length < mostOnsets; i++) if (isOnset(events, i)) rows.push(i);
+    for (let i = from; i < to && rows.length < mostOnsets; i++)
+      if (isOnset(events, i)) rows.push(i);
     return rows;
   }
 
@@ -116,7 +126,8 @@ export class Onsets {
     const known = this.inBeat.slice();
     const learnt = Math.ceil(rows.length * learntFrom);
     for (const phase of phases.slice(0, learnt)) known[phase]!++;
-    if (this.count + learnt < leastOnsets || rows.length * this.beat > mostCompared) return undefined;
+    if (this.count + learnt < leastOnsets || rows.length * this.beat > mostCompared)
+      return undefined;
     const fits = known.map((n) => Math.log2((0.9 * this.beat * n) / (this.count + learnt) + 0.1));
     let best = { gain: leastGain, row: -1 };
     for (let shift = 1; shift < this.beat; shift++) {
@@ -133,18 +144,38 @@ export class Onsets {
    * The time in ticks that puts the onsets from row `from` on, which stand `shift` later than their columns say, where they fit.
    * `expected`: as long as the lost bytes should have lasted; `likely`: times that something else speaks for, and by how many bits.
    */
-  bestShift(events: Events, from: number, to: number, shift: number, expected: number, likely: ReadonlyMap<number, number>): number {
+  bestShift(
+    events: Events,
+    from: number,
+    to: number,
+    shift: number,
+    expected: number,
+    likely: ReadonlyMap<number, number>,
+  ): number {
     const rows = this.onsetsFrom(events, from, to);
-    const most = Math.min(mostLost, Math.ceil(Math.max(this.bar, Math.min(expected * 4, this.bar * 8), ...[...likely.keys()].filter((t) => t < this.bar * 8))));
-    const onBeat = Float64Array.from(this.inBeat, (n) => Math.log2((0.9 * this.beat * n) / Math.max(1, this.count) + 0.1));
+    const most = Math.min(
+      mostLost,
+      Math.ceil(
+        Math.max(
+          this.bar,
+          Math.min(expected * 4, this.bar * 8),
+          ...[...likely.keys()].filter((t) => t < this.bar * 8),
+        ),
+      ),
+    );
+    const onBeat = Float64Array.from(this.inBeat, (n) =>
+      Math.log2((0.9 * this.beat * n) / Math.max(1, this.count) + 0.1),
+    );
     const roughly = (lost: number): number => {
       let score = -unlikeliness(lost, expected, this.beat) + (likely.get(lost) ?? 0);
-      for (const i of rows) score += trust * onBeat[(events.atTick[i]! + shift + lost) % this.beat]!;
+      for (const i of rows)
+        score += trust * onBeat[(events.atTick[i]! + shift + lost) % this.beat]!;
       return score;
     };
     const exactly = (lost: number): number => {
       let score = -unlikeliness(lost, expected, this.beat) + (likely.get(lost) ?? 0);
-      for (const i of rows) score += trust * this.fit(keyOf(events, i), events.atTick[i]! + shift + lost);
+      for (const i of rows)
+        score += trust * this.fit(keyOf(events, i), events.atTick[i]! + shift + lost);
       return score;
     };
     const best = bestOf(most, roughly, mostTried);
@@ -155,11 +186,17 @@ export class Onsets {
 /** The numbers from 0 to `most` that score best, so many of them. */
 function bestOf(most: number, score: (n: number) => number, many: number): number[] {
   const all = Array.from({ length: most + 1 }, (_, n) => ({ n, score: score(n) }));
-  return all.sort((a, b) => b.score - a.score).slice(0, many).map(({ n }) => n);
+  return all
+    .sort((a, b) => b.score - a.score)
+    .slice(0, many)
+    .map(({ n }) => n);
 }
 
 /** In bits: how far a time is from what is expected, against how far such expectations are off. */
-const unlikeliness = (lost: number, expected: number, beat: number): number => (1.44 * 5 * Math.abs(lost - expected)) / (expected + beat / 8);
+const unlikeliness = (lost: number, expected: number, beat: number): number =>
+  (1.44 * 5 * Math.abs(lost - expected)) / (expected + beat / 8);
 
-const isOnset = (events: Events, i: number): boolean => events.status[i]! >> 4 === 9 && events.data2[i]! > 0;
-const keyOf = (events: Events, i: number): number => ((events.status[i]! & 15) << 7) | events.data1[i]!;
+const isOnset = (events: Events, i: number): boolean =>
+  events.status[i]! >> 4 === 9 && events.data2[i]! > 0;
+const keyOf = (events: Events, i: number): number =>
+  ((events.status[i]! & 15) << 7) | events.data1[i]!;

@@ -49,32 +49,79 @@ export interface Mended {
  * Reads a damaged track again: bytes that are no events are told from those that are by what is usual in this file, and what follows
  * a damage is put back where it stood, as well as the rest of the song, its `sound` tracks, can tell. Undefined where the first reading is as good.
  */
-export function mendTrack(bytes: Uint8Array, track: FirstReading, sound: readonly FirstReading[], division: Division, effort: Effort): Mended | undefined {
+export function mendTrack(
+  bytes: Uint8Array,
+  track: FirstReading,
+  sound: readonly FirstReading[],
+  division: Division,
+  effort: Effort,
+): Mended | undefined {
   const length = track.end - track.body;
   const others = sound.filter((t) => t !== track);
-  if (length < 8 || length > mostBytes || !effort.spend(leastEffort + length * 4 + others.reduce((sum, t) => sum + t.end - t.body, 0))) return undefined;
+  if (
+    length < 8 ||
+    length > mostBytes ||
+    !effort.spend(leastEffort + length * 4 + others.reduce((sum, t) => sum + t.end - t.body, 0))
+  )
+    return undefined;
   const costs = learn(bytes, track, others);
   if (costs.events < leastLearnt) return undefined;
   const found = explain(bytes, track, costs);
-  const single = byOneDamage(bytes, track, costs, found, () => new Onsets(ticksPerBeat(division), others.map((t) => t.events)));
+  const single = byOneDamage(
+    bytes,
+    track,
+    costs,
+    found,
+    () =>
+      new Onsets(
+        ticksPerBeat(division),
+        others.map((t) => t.events),
+      ),
+  );
   if (single) return single;
-  const { events, jumps: gaps } = isWhole(found) ? { events: track.events, jumps: [] } : eventsOf(bytes, track.end, found, costs);
+  const { events, jumps: gaps } = isWhole(found)
+    ? { events: track.events, jumps: [] }
+    : eventsOf(bytes, track.end, found, costs);
   const starts = found.events.map((e) => e.at);
-  const onsets = new Onsets(ticksPerBeat(division), others.map((t) => t.events));
+  const onsets = new Onsets(
+    ticksPerBeat(division),
+    others.map((t) => t.events),
+  );
   const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
-  const jumps = [...gaps, ...(isWhole(found) ? lostSilently(bytes, events, starts, track, onsets) : []), ...tooLong(events, songEnd, suspectFrom(events, gaps))].sort((a, b) => a.row - b.row).map(distrustedOnce);
+  const jumps = [
+    ...gaps,
+    ...(isWhole(found) ? lostSilently(bytes, events, starts, track, onsets) : []),
+    ...tooLong(events, songEnd, suspectFrom(events, gaps)),
+  ]
+    .sort((a, b) => a.row - b.row)
+    .map(distrustedOnce);
   if (jumps.length === 0 && isWhole(found)) return undefined;
   const lasted = new LostTime(bytes, events, starts, jumps, track);
   const placed = placeJumps(events, jumps, onsets, lasted);
-  return { ...placed, events: withLostEnds(placed.events, gaps.map((g) => g.row)), lost: lostBytes(found), at: found.gaps[0]?.from ?? track.body };
+  return {
+    ...placed,
+    events: withLostEnds(
+      placed.events,
+      gaps.map((g) => g.row),
+    ),
+    lost: lostBytes(found),
+    at: found.gaps[0]?.from ?? track.body,
+  };
 }
 
 /** The track as a single damage explains it, where that is likelier than any other way to read it. */
-function byOneDamage(bytes: Uint8Array, { body, end, missing }: FirstReading, costs: TokenCosts, otherwise: Alignment, onsets: () => Onsets): Mended | undefined {
+function byOneDamage(
+  bytes: Uint8Array,
+  { body, end, missing }: FirstReading,
+  costs: TokenCosts,
+  otherwise: Alignment,
+  onsets: () => Onsets,
+): Mended | undefined {
   const track = { bytes, body, end, costs, suffixes: new Suffixes(bytes, body, end, costs) };
   const guesses = (): Guess[] => {
     const below = (damage: number): number => otherwise.cost - damage;
-    if (missing < 0) return putIn(track, -missing, below(Math.max(4, -missing * noiseCost - damageCost.certain)));
+    if (missing < 0)
+      return putIn(track, -missing, below(Math.max(4, -missing * noiseCost - damageCost.certain)));
     if (missing === 1) return oneByte(track, 'lost', below(damageCost.certain));
     if (missing > 1 || isWhole(otherwise)) return [];
     return oneByte(track, 'replaced', below(damageCost.suspected + noiseCost));
@@ -83,14 +130,23 @@ function byOneDamage(bytes: Uint8Array, { body, end, missing }: FirstReading, co
   if (!best) return undefined;
   const { at, to, by, row } = best.guess;
   // Of a byte that was guessed the value may be another: an end of a note on the wrong key ends none.
-  return { events: by.length > 0 ? withLostEnds(best.events, [row + 1]) : best.events, lost: to - at, at };
+  return {
+    events: by.length > 0 ? withLostEnds(best.events, [row + 1]) : best.events,
+    lost: to - at,
+    at,
+  };
 }
 
 /** What is usual in the whole tracks and in what of this one reads alike. */
-function learn(bytes: Uint8Array, track: FirstReading, others: readonly FirstReading[]): TokenCosts {
+function learn(
+  bytes: Uint8Array,
+  track: FirstReading,
+  others: readonly FirstReading[],
+): TokenCosts {
   const costs = new TokenCosts();
   for (const { body, end } of others) costs.count(bytes, body, end);
-  for (const { from, to, running } of usualRuns(bytes, track.body, track.end)) costs.count(bytes, from, to, running);
+  for (const { from, to, running } of usualRuns(bytes, track.body, track.end))
+    costs.count(bytes, from, to, running);
   costs.musicAt = firstNoteAt(bytes, track.body, track.end);
   return costs;
 }
@@ -99,16 +155,28 @@ function learn(bytes: Uint8Array, track: FirstReading, others: readonly FirstRea
 const mostBeside = 4;
 
 /** The likeliest reading of a track. */
-function explain(bytes: Uint8Array, { body, end, missing }: FirstReading, costs: TokenCosts): Alignment {
+function explain(
+  bytes: Uint8Array,
+  { body, end, missing }: FirstReading,
+  costs: TokenCosts,
+): Alignment {
   const first = realign(bytes, body, end, costs, damageCost.suspected);
   if (!isWhole(first) || missing >= 0) return first;
   // Its length tells that there are bytes too many: they are looked for once more, among what is only a little odd.
   const again = realign(bytes, body, end, costs, damageCost.certain);
-  return again.gaps.length === 1 && Math.abs(lostBytes(again) + missing) <= mostBeside ? again : first;
+  return again.gaps.length === 1 && Math.abs(lostBytes(again) + missing) <= mostBeside
+    ? again
+    : first;
 }
 
 /** Where bytes that are missing without a trace have cost time, if anything tells. */
-function lostSilently(bytes: Uint8Array, events: Events, starts: readonly number[], { missing }: FirstReading, onsets: Onsets): Jump[] {
+function lostSilently(
+  bytes: Uint8Array,
+  events: Events,
+  starts: readonly number[],
+  { missing }: FirstReading,
+  onsets: Onsets,
+): Jump[] {
   const near = missing > 0 ? (firstUnpaired(events) ?? onsets.breakIn(events)) : undefined;
   const found = missing > 0 ? silentLoss(bytes, events, starts, near, missing) : undefined;
   const row = found?.row ?? near;
@@ -122,9 +190,15 @@ const isWhole = ({ gaps, guessed }: Alignment): boolean => gaps.length === 0 && 
 const lostBytes = ({ gaps }: Alignment): number => gaps.reduce((sum, g) => sum + g.to - g.from, 0);
 
 /** Where a beat is not stated, half a second stands for it. */
-const ticksPerBeat = (division: Division): number => (division.kind === 'ppq' ? division.ticksPerQuarter : ticksPerSecond(division) / 2);
+const ticksPerBeat = (division: Division): number =>
+  division.kind === 'ppq' ? division.ticksPerQuarter : ticksPerSecond(division) / 2;
 
-function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment, costs: TokenCosts): { events: Events; jumps: Jump[] } {
+function eventsOf(
+  bytes: Uint8Array,
+  end: number,
+  { events, gaps }: Alignment,
+  costs: TokenCosts,
+): { events: Events; jumps: Jump[] } {
   const out = new EventBuilder(events.length + 1);
   const jumps: Jump[] = [];
   let tick = 0;
@@ -132,11 +206,17 @@ function eventsOf(bytes: Uint8Array, end: number, { events, gaps }: Alignment, c
   for (const [n, { at, running }] of events.entries()) {
     // A time behind a gap that comes nowhere else is as likely made of bytes that were none.
     const { value } = readQuantity(bytes, at, end);
-    while (gaps[gap]?.before === n) jumps.push({ ...gaps[gap++]!, row: out.count, distrusted: costs.isKnownTime(value) ? 0 : value });
+    while (gaps[gap]?.before === n)
+      jumps.push({
+        ...gaps[gap++]!,
+        row: out.count,
+        distrusted: costs.isKnownTime(value) ? 0 : value,
+      });
     tick = wholeEventAt(bytes, at, end, tick, running, out);
   }
   const last = out.count - 1;
-  if (last < 0 || out.status[last] !== META || out.data1[last] !== meta.endOfTrack) out.add(tick, META, meta.endOfTrack, 0);
+  if (last < 0 || out.status[last] !== META || out.data1[last] !== meta.endOfTrack)
+    out.add(tick, META, meta.endOfTrack, 0);
   return { events: out.finish(bytes), jumps };
 }
 
@@ -151,13 +231,17 @@ function suspectFrom(events: Events, gaps: readonly Jump[]): number {
 }
 
 /** The row of the first note-on; -1 where there is none. */
-const firstNote = (events: Events): number => events.status.findIndex((status, row) => status >> 4 === 9 && events.data2[row]! > 0);
+const firstNote = (events: Events): number =>
+  events.status.findIndex((status, row) => status >> 4 === 9 && events.data2[row]! > 0);
 
 /** Times from row `from` on that are longer than all the rest of the song: a damaged track that says so is not believed. */
 function tooLong({ count, atTick }: Events, songEnd: number, from: number): Jump[] {
   let rest = count > 0 ? atTick[count - 1]! : 0;
   const long: Jump[] = [];
-  const deltas = Array.from({ length: count }, (_, row) => ({ row, delta: atTick[row]! - (atTick[row - 1] ?? 0) })).sort((a, b) => b.delta - a.delta);
+  const deltas = Array.from({ length: count }, (_, row) => ({
+    row,
+    delta: atTick[row]! - (atTick[row - 1] ?? 0),
+  })).sort((a, b) => b.delta - a.delta);
   for (const { row, delta } of deltas) {
     rest -= delta;
     if (delta === 0 || delta <= Math.max(songEnd, rest)) break;
@@ -168,12 +252,18 @@ function tooLong({ count, atTick }: Events, songEnd: number, from: number): Jump
 
 /** Of jumps before one event only the first takes its time away. They are in the order of their rows. */
 function distrustedOnce(jump: Jump, n: number, all: readonly Jump[]): Jump {
-  for (let m = n - 1; all[m]?.row === jump.row; m--) if (all[m]!.distrusted > 0) return { ...jump, distrusted: 0 };
+  for (let m = n - 1; all[m]?.row === jump.row; m--)
+    if (all[m]!.distrusted > 0) return { ...jump, distrusted: 0 };
   return jump;
 }
 
 /** The events with what follows each jump moved by the time that the jump most likely took. */
-function placeJumps(events: Events, jumps: readonly Jump[], onsets: Onsets, lasted: LostTime): Pick<Mended, 'events' | 'moved'> {
+function placeJumps(
+  events: Events,
+  jumps: readonly Jump[],
+  onsets: Onsets,
+  lasted: LostTime,
+): Pick<Mended, 'events' | 'moved'> {
   const atTick = events.atTick.slice();
   let moved: Mended['moved'];
   let shift = 0;
@@ -189,8 +279,16 @@ function placeJumps(events: Events, jumps: readonly Jump[], onsets: Onsets, last
     const before = shift;
     shift -= jump.distrusted;
     const until = jumps[n + 1]?.row ?? events.count;
-    shift += onsets.bestShift(events, jump.row, until, shift, lasted.expected(jump), lasted.likely(jump));
-    if (jump.from === jump.to && shift !== before) moved ??= { atTick: events.atTick[jump.row]! + shift, ticks: shift - before };
+    shift += onsets.bestShift(
+      events,
+      jump.row,
+      until,
+      shift,
+      lasted.expected(jump),
+      lasted.likely(jump),
+    );
+    if (jump.from === jump.to && shift !== before)
+      moved ??= { atTick: events.atTick[jump.row]! + shift, ticks: shift - before };
   }
   pass(events.count);
   return { events: { ...events, atTick }, ...(moved ? { moved } : {}) };

@@ -15,7 +15,11 @@ export type OneByte = 'lost' | 'replaced';
  * The guesses that a single byte is damaged, each with the likeliest byte at its place: the one with which all before it and behind it
  * reads as events. `cost` is what the track costs then, without the damage itself; dearer ones than `most` are none. Only as far as the track reads from its beginning.
  */
-export function oneByte({ bytes, body, end, costs, suffixes }: DamagedTrack, kind: OneByte, most: number): Guess[] {
+export function oneByte(
+  { bytes, body, end, costs, suffixes }: DamagedTrack,
+  kind: OneByte,
+  most: number,
+): Guess[] {
   const longer = kind === 'lost' ? 1 : 0;
   const trial = new Wildcard(bytes, body, end, longer);
   const values = costs.usualBytes();
@@ -26,27 +30,47 @@ export function oneByte({ bytes, body, end, costs, suffixes }: DamagedTrack, kin
     const whole = eventAt(trial.bytes, at - body, trial.bytes.length, running, costs);
     if (!whole?.clean || whole.next + body <= place) return;
     const next = whole.next + body - longer;
-    if (longer === 0 && event?.clean && event.cost < believed && next === event.next && whole.running === event.running) return;
-    const cost = before + whole.cost + (whole.ends ? (next === end ? 0 : Infinity) : suffixes.after(next, whole.running));
+    if (
+      longer === 0 &&
+      event?.clean &&
+      event.cost < believed &&
+      next === event.next &&
+      whole.running === event.running
+    )
+      return;
+    const cost =
+      before +
+      whole.cost +
+      (whole.ends ? (next === end ? 0 : Infinity) : suffixes.after(next, whole.running));
     if (cost >= most) return;
     const key = `${place} ${next} ${whole.running}`;
     if (cost >= (found.get(key)?.cost ?? Infinity)) return;
     least = Math.min(least, cost);
     const inTime = readQuantity(trial.bytes, at - body, trial.bytes.length).next + body > place;
-    found.set(key, { at: place, to: place + 1 - longer, by: Uint8Array.of(value), cost, row, ...(inTime ? { timeAt: at } : {}) });
+    found.set(key, {
+      at: place,
+      to: place + 1 - longer,
+      by: Uint8Array.of(value),
+      cost,
+      row,
+      ...(inTime ? { timeAt: at } : {}),
+    });
   };
   /** Whether any reading behind the event at hand may yet be as likely as the best so far. */
   const mayBe = (): boolean => {
     const farthest = at + longestHead + longestTime;
     if (farthest >= end) return true;
-    for (let next = at + 1; next <= farthest; next++) if (before + suffixes.least(next) < Math.min(most, least + closeBy)) return true;
+    for (let next = at + 1; next <= farthest; next++)
+      if (before + suffixes.least(next) < Math.min(most, least + closeBy)) return true;
     return false;
   };
   while (at < end && before < least) {
     const event = eventAt(bytes, at, end, running, costs);
     const last = Math.min(end, (event?.next ?? end) + longer - 1, at + longestHead);
     const tried = event && event.next - at > longestHead ? everyByte : values;
-    if (tried === everyByte || mayBe()) for (let place = at; place <= last; place++) for (const value of tried) consider(place, value, event);
+    if (tried === everyByte || mayBe())
+      for (let place = at; place <= last; place++)
+        for (const value of tried) consider(place, value, event);
     if (!event?.clean || event.ends) break;
     before += event.cost;
     row++;
@@ -76,8 +100,10 @@ class Wildcard {
   /** Sets `value` at `place` of the source: before the byte that stands there, or instead of it. */
   set(place: number, value: number): void {
     const to = place - this.body;
-    for (; this.place < to; this.place++) this.bytes[this.place] = this.source[this.body + this.place]!;
-    for (; this.place > to; this.place--) this.bytes[this.place] = this.source[this.body + this.place - this.longer]!;
+    for (; this.place < to; this.place++)
+      this.bytes[this.place] = this.source[this.body + this.place]!;
+    for (; this.place > to; this.place--)
+      this.bytes[this.place] = this.source[this.body + this.place - this.longer]!;
     this.bytes[to] = value;
   }
 }

@@ -29,7 +29,13 @@ const kinds = { none: 0, event: 1, gap: 2, guessed: 3 } as const;
  * The likeliest reading of the bytes from `from` to `end` as events with damages in between (shortest path over the places of the bytes,
  * cost in bits). At each place the ways with the cheapest few running statuses are kept: what is in step again may still run on a wrong one.
  */
-export function realign(bytes: Uint8Array, from: number, end: number, costs: TokenCosts, damage: number): Alignment {
+export function realign(
+  bytes: Uint8Array,
+  from: number,
+  end: number,
+  costs: TokenCosts,
+  damage: number,
+): Alignment {
   const n = end - from;
   const noise = noiseUpTo(bytes, from, end);
   const path = new Path(n);
@@ -46,22 +52,32 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
       if (event?.ends) {
         const total = here + event.cost + (noise[n]! - noise[event.next - from]!) / 2;
         if (total < best.cost) best = { cost: total, node, ended: true };
-      } else if (event) path.reach(event.next - from, here + event.cost, node, kinds.event, event.running);
+      } else if (event)
+        path.reach(event.next - from, here + event.cost, node, kinds.event, event.running);
       if (at > 0 && bytes[from + at]! < 0x80) {
         for (const status of statuses) {
           if (status === running) continue;
           const guess = eventAt(bytes, from + at, end, status, costs);
-          if (guess && !guess.explicit) path.reach(guess.next - from, here + guess.cost + lostStatusCost, node, kinds.guessed, status);
+          if (guess && !guess.explicit)
+            path.reach(
+              guess.next - from,
+              here + guess.cost + lostStatusCost,
+              node,
+              kinds.guessed,
+              status,
+            );
         }
       }
       // Two gaps side by side are dearer than one.
       if (path.kind[node] === kinds.gap) continue;
       const farthest = Math.min(longestJump, n - at);
-      for (let k = 1; k <= farthest; k++) path.reach(at + k, here + damage + noise[at + k]! - noise[at]!, node, kinds.gap, running);
+      for (let k = 1; k <= farthest; k++)
+        path.reach(at + k, here + damage + noise[at + k]! - noise[at]!, node, kinds.gap, running);
     }
   }
   const last = path.cheapestAt(n);
-  if (path.cost[last]! + 12 < best.cost) best = { cost: path.cost[last]!, node: last, ended: false };
+  if (path.cost[last]! + 12 < best.cost)
+    best = { cost: path.cost[last]!, node: last, ended: false };
   const found = { ...path.traced(from, best.node), cost: best.cost };
   if (!best.ended) return found;
   // Bytes behind the end are passed over, as they are everywhere.
@@ -72,7 +88,7 @@ export function realign(bytes: Uint8Array, from: number, end: number, costs: Tok
 /** What the bytes before each place cost as noise. */
 function noiseUpTo(bytes: Uint8Array, from: number, end: number): Float64Array {
   const sum = new Float64Array(end - from + 1);
-  for (let at = from; at < end; ) {
+  for (let at = from; at < end;) {
     let to = at + 1;
     while (to < end && bytes[to] === bytes[at]) to++;
     const each = isWiped(bytes[at]!, to - at) ? wipedCost : noiseCost;
@@ -120,14 +136,16 @@ class Path {
 
   cheapestAt(at: number): number {
     let best = at * ways;
-    for (let node = best + 1; node < (at + 1) * ways; node++) if (this.cost[node]! < this.cost[best]!) best = node;
+    for (let node = best + 1; node < (at + 1) * ways; node++)
+      if (this.cost[node]! < this.cost[best]!) best = node;
     return best;
   }
 
   cheapestAhead(at: number): number {
     let least = Infinity;
     const end = Math.min(this.cost.length, (at + lookAhead + 1) * ways);
-    for (let node = (at + 1) * ways; node < end; node++) if (this.cost[node]! < least) least = this.cost[node]!;
+    for (let node = (at + 1) * ways; node < end; node++)
+      if (this.cost[node]! < least) least = this.cost[node]!;
     return least;
   }
 
@@ -140,10 +158,18 @@ class Path {
       const [start, at] = [from + Math.floor(before / ways), from + Math.floor(node / ways)];
       const kind = this.kind[node]!;
       if (kind === kinds.gap) gaps.push({ from: start, to: at, before: events.length });
-      else events.push({ at: start, running: kind === kinds.guessed ? this.running[node]! : this.running[before]! });
+      else
+        events.push({
+          at: start,
+          running: kind === kinds.guessed ? this.running[node]! : this.running[before]!,
+        });
       if (kind === kinds.guessed) guessed++;
     }
     events.reverse();
-    return { events, gaps: gaps.reverse().map((g) => ({ ...g, before: events.length - g.before })), guessed };
+    return {
+      events,
+      gaps: gaps.reverse().map((g) => ({ ...g, before: events.length - g.before })),
+      guessed,
+    };
   }
 }

@@ -34,7 +34,11 @@ describe('what is usual in a file', () => {
 
   it('tokens are the events that the reader reads', () => {
     let [at, running, n] = [0, 0, 0];
-    for (let token = tokenAt(body, at, body.length, running); token; token = tokenAt(body, at, body.length, running)) {
+    for (
+      let token = tokenAt(body, at, body.length, running);
+      token;
+      token = tokenAt(body, at, body.length, running)
+    ) {
       ({ next: at, running } = token);
       n++;
     }
@@ -54,20 +58,29 @@ describe('what is usual in a file', () => {
 describe('the likeliest reading of damaged bytes', () => {
   it('finds every event around noise, wherever it stands and whatever it is', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 80, max: 150 }), fc.uint8Array({ minLength: 3, maxLength: 30 }), (event, noise) => {
-        let [at, running] = [0, 0];
-        for (let n = 0; n < event; n++) ({ next: at, running } = tokenAt(body, at, body.length, running)!);
-        const bytes = concatBytes([body.subarray(0, at), noise, body.subarray(at)]);
-        const { events } = realign(bytes, 0, bytes.length, learnt(body), damageCost.suspected);
-        const places = new Set(events.map((e) => e.at));
-        // Behind the noise an event at most is lost to it: noise may end as its time begins.
-        let [place, status, missed] = [0, 0, 0];
-        for (let token = tokenAt(body, place, body.length, status); token; token = tokenAt(body, place, body.length, status)) {
-          if (!places.has(place < at ? place : place + noise.length)) missed++;
-          ({ next: place, running: status } = token);
-        }
-        expect(missed).toBeLessThanOrEqual(2);
-      }),
+      fc.property(
+        fc.integer({ min: 80, max: 150 }),
+        fc.uint8Array({ minLength: 3, maxLength: 30 }),
+        (event, noise) => {
+          let [at, running] = [0, 0];
+          for (let n = 0; n < event; n++)
+            ({ next: at, running } = tokenAt(body, at, body.length, running)!);
+          const bytes = concatBytes([body.subarray(0, at), noise, body.subarray(at)]);
+          const { events } = realign(bytes, 0, bytes.length, learnt(body), damageCost.suspected);
+          const places = new Set(events.map((e) => e.at));
+          // Behind the noise an event at most is lost to it: noise may end as its time begins.
+          let [place, status, missed] = [0, 0, 0];
+          for (
+            let token = tokenAt(body, place, body.length, status);
+            token;
+            token = tokenAt(body, place, body.length, status)
+          ) {
+            if (!places.has(place < at ? place : place + noise.length)) missed++;
+            ({ next: place, running: status } = token);
+          }
+          expect(missed).toBeLessThanOrEqual(2);
+        },
+      ),
       { seed: 93, numRuns: 150 },
     );
   });
@@ -81,7 +94,9 @@ describe('the time that a damage lasted', () => {
       const half = 80;
       for (let i = 0; i < half; i++) if (events.status[i]! >> 4 === 9) onsets.add(events, i, 0);
       const late = { ...events, atTick: events.atTick.map((t, i) => (i < half ? t : t - lost)) };
-      expect(onsets.bestShift(late, half, events.count, 0, lost * 1.2, new Map([[0, 8]]))).toBe(lost);
+      expect(onsets.bestShift(late, half, events.count, 0, lost * 1.2, new Map([[0, 8]]))).toBe(
+        lost,
+      );
     }
   });
 
@@ -97,10 +112,16 @@ describe('the time that a damage lasted', () => {
 
 describe('zeros written over a track', () => {
   it('are four or more note messages of nothing but zeros on one tick; fewer, and other messages, are music', () => {
-    const zeros = (status: number, times: number) => eventsFrom([...Array.from({ length: times }, () => channelEvent(0, status, 0, 0)), channelEvent(9, 0x90, 60, 64), channelEvent(10, 0x80, 60, 64)]);
+    const zeros = (status: number, times: number) =>
+      eventsFrom([
+        ...Array.from({ length: times }, () => channelEvent(0, status, 0, 0)),
+        channelEvent(9, 0x90, 60, 64),
+        channelEvent(10, 0x80, 60, 64),
+      ]);
     expect(wipedRows(zeros(0x90, 4))).toHaveLength(4);
     expect(withoutWiped(zeros(0x80, 5)).count).toBe(3);
-    for (const events of [zeros(0x90, 3), zeros(0xb0, 8), zeros(0xe0, 8)]) expect(withoutWiped(events)).toBe(events);
+    for (const events of [zeros(0x90, 3), zeros(0xb0, 8), zeros(0xe0, 8)])
+      expect(withoutWiped(events)).toBe(events);
   });
 
   it('law: no sound file is touched, whatever it holds', () => {
@@ -108,8 +129,14 @@ describe('zeros written over a track', () => {
       fc.property(smfFile(), (smf) => {
         const reading = readSmf(writeSmf(smf));
         if (!reading.ok) throw new Error(reading.problem.code);
-        expect(reading.value.problems.map((p) => p.code).filter((code) => code.startsWith('track-damaged'))).toEqual([]);
-        expect(reading.value.smf.tracks.map((t) => eventValues(t.events))).toEqual(smf.tracks.map((t) => eventValues(t.events)));
+        expect(
+          reading.value.problems
+            .map((p) => p.code)
+            .filter((code) => code.startsWith('track-damaged')),
+        ).toEqual([]);
+        expect(reading.value.smf.tracks.map((t) => eventValues(t.events))).toEqual(
+          smf.tracks.map((t) => eventValues(t.events)),
+        );
       }),
       { seed: 94, numRuns: 300 },
     );
@@ -119,38 +146,70 @@ describe('zeros written over a track', () => {
 describe('bytes that were put in', () => {
   it('are found by their number, wherever they stand: what is left are the events as they were, times and all', () => {
     fc.assert(
-      fc.property(fc.integer({ min: 8, max: body.length - 12 }), fc.uint8Array({ minLength: 1, maxLength: 24 }), (at, noise) => {
-        const damaged = concatBytes([body.subarray(0, at), noise, body.subarray(at)]);
-        const costs = learnt(body);
-        const found = cheapest(putIn(asDamaged(damaged, costs), noise.length, Infinity))!;
-        const rest = concatBytes([damaged.subarray(0, found.at), damaged.subarray(found.at + noise.length)]);
-        // Noise may by chance read as events that are likelier than those beside it: then it is no dearer than the truth.
-        if (found.at !== at) expect(found.cost).toBeLessThanOrEqual(costOf(body, costs) + 1e-3);
-        else expect(rest).toEqual(body);
-      }),
+      fc.property(
+        fc.integer({ min: 8, max: body.length - 12 }),
+        fc.uint8Array({ minLength: 1, maxLength: 24 }),
+        (at, noise) => {
+          const damaged = concatBytes([body.subarray(0, at), noise, body.subarray(at)]);
+          const costs = learnt(body);
+          const found = cheapest(putIn(asDamaged(damaged, costs), noise.length, Infinity))!;
+          const rest = concatBytes([
+            damaged.subarray(0, found.at),
+            damaged.subarray(found.at + noise.length),
+          ]);
+          // Noise may by chance read as events that are likelier than those beside it: then it is no dearer than the truth.
+          if (found.at !== at) expect(found.cost).toBeLessThanOrEqual(costOf(body, costs) + 1e-3);
+          else expect(rest).toEqual(body);
+        },
+      ),
       { seed: 9, numRuns: 200 },
     );
   });
 
   it('sound bytes are no likelier without some of them', () => {
     const costs = learnt(body);
-    for (let many = 1; many < 12; many++) expect(cheapest(putIn(asDamaged(body, costs), many, Infinity))?.cost ?? Infinity).toBeGreaterThan(costOf(body, costs) - many * 6);
+    for (let many = 1; many < 12; many++)
+      expect(
+        cheapest(putIn(asDamaged(body, costs), many, Infinity))?.cost ?? Infinity,
+      ).toBeGreaterThan(costOf(body, costs) - many * 6);
   });
 });
 
-const asDamaged = (bytes: Uint8Array, costs: TokenCosts): DamagedTrack => ({ bytes, body: 0, end: bytes.length, costs, suffixes: new Suffixes(bytes, 0, bytes.length, costs) });
-const cheapest = (guesses: readonly Guess[]): Guess | undefined => [...guesses].sort((a, b) => a.cost - b.cost)[0];
+const asDamaged = (bytes: Uint8Array, costs: TokenCosts): DamagedTrack => ({
+  bytes,
+  body: 0,
+  end: bytes.length,
+  costs,
+  suffixes: new Suffixes(bytes, 0, bytes.length, costs),
+});
+const cheapest = (guesses: readonly Guess[]): Guess | undefined =>
+  [...guesses].sort((a, b) => a.cost - b.cost)[0];
 
 /** What sound bytes cost as events. */
-const costOf = (bytes: Uint8Array, costs: TokenCosts): number => new Suffixes(bytes, 0, bytes.length, costs).after(0, 0);
+const costOf = (bytes: Uint8Array, costs: TokenCosts): number =>
+  new Suffixes(bytes, 0, bytes.length, costs).after(0, 0);
 
 describe('notes whose other end was lost', () => {
-  const [on, off] = [(tick: number, key: number) => channelEvent(tick, 0x90, key, 80), (tick: number, key: number) => channelEvent(tick, 0x80, key, 64)];
+  const [on, off] = [
+    (tick: number, key: number) => channelEvent(tick, 0x90, key, 80),
+    (tick: number, key: number) => channelEvent(tick, 0x80, key, 64),
+  ];
   // Key 60 loses its end before the gap at row 3; key 62 is held over it.
-  const events = eventsFrom([on(0, 60), on(10, 62), off(20, 64), on(100, 60), off(140, 60), off(150, 62), on(200, 60), off(240, 60)]);
+  const events = eventsFrom([
+    on(0, 60),
+    on(10, 62),
+    off(20, 64),
+    on(100, 60),
+    off(140, 60),
+    off(150, 62),
+    on(200, 60),
+    off(240, 60),
+  ]);
 
   it('a key that is never silent again behind the gap ends there; one that is held over it is held', () => {
-    const added = eventValues(withLostEnds(events, [3])).filter((e) => e.atTick === 100 && e.status === 0x80);
+    const added = eventValues(withLostEnds(events, [3])).filter(
+      (e) => e.atTick === 100 && e.status === 0x80,
+    );
     expect(added.map((e) => e.data1)).toEqual([60]);
     expect(withLostEnds(events, [])).toBe(events);
     expect(withLostEnds(line(20), [10])).toEqual(line(20));
@@ -159,6 +218,10 @@ describe('notes whose other end was lost', () => {
   it('the first message that pairs with none tells where they were lost, unless the track is played so', () => {
     expect(firstUnpaired(line(20))).toBeUndefined();
     expect(firstUnpaired(events)).toBe(2);
-    expect(firstUnpaired(eventsFrom(Array.from({ length: 9 }, (_, n) => [on(n, 50 + n), on(n + 20, 50 + n)]).flat()))).toBeUndefined();
+    expect(
+      firstUnpaired(
+        eventsFrom(Array.from({ length: 9 }, (_, n) => [on(n, 50 + n), on(n + 20, 50 + n)]).flat()),
+      ),
+    ).toBeUndefined();
   });
 });

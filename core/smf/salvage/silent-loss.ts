@@ -24,12 +24,21 @@ const leastAnywhere = 48;
  * The place near `near` at which `many` bytes are missing: where what is before it and what is behind it stand elsewhere in the track with so many bytes
  * in between. It may part an event. `starts`: the byte at which the event of each row begins. Undefined where the music does not come again.
  */
-export function silentLoss(bytes: Uint8Array, { atTick }: Events, starts: readonly number[], near: number | undefined, many: number): SilentLoss | undefined {
+export function silentLoss(
+  bytes: Uint8Array,
+  { atTick }: Events,
+  starts: readonly number[],
+  near: number | undefined,
+  many: number,
+): SilentLoss | undefined {
   if (near === undefined && (starts.length > mostRows || many > mostBytes)) return undefined;
   const rowAt = new Map(starts.map((at, row) => [at, row]));
   const tickBefore = (row: number): number => (row === 0 ? 0 : atTick[row - 1]!);
   let best: (SilentLoss & { same: number }) | undefined;
-  const [first, last] = near === undefined ? [0, starts.length - 2] : [Math.max(0, near - before), Math.min(starts.length - 2, near + behind)];
+  const [first, last] =
+    near === undefined
+      ? [0, starts.length - 2]
+      : [Math.max(0, near - before), Math.min(starts.length - 2, near + behind)];
   const least = near === undefined ? leastAnywhere : leastInAll;
   for (let row = last; row >= first; row--) {
     const [start, next] = [starts[row]!, starts[row + 1]!];
@@ -43,9 +52,15 @@ export function silentLoss(bytes: Uint8Array, { atTick }: Events, starts: readon
         const forwards = sameRun(bytes, at, there + many, 1, compared);
         if (forwards < leastOnASide) continue;
         const backwards = sameRun(bytes, at - 1, there - 1, -1, compared);
-        if (backwards < leastOnASide || forwards + backwards < least || forwards + backwards <= (best?.same ?? 0)) continue;
+        if (
+          backwards < leastOnASide ||
+          forwards + backwards < least ||
+          forwards + backwards <= (best?.same ?? 0)
+        )
+          continue;
         const ticks = atTick[end - 1]! - tickBefore(other) - (atTick[row]! - tickBefore(row));
-        if (ticks >= 0) best = { row: at === start ? row : row + 1, ticks, same: forwards + backwards };
+        if (ticks >= 0)
+          best = { row: at === start ? row : row + 1, ticks, same: forwards + backwards };
       }
     }
   }

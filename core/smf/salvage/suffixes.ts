@@ -27,7 +27,7 @@ export class Suffixes {
   after(at: number, running: number): number {
     const way: { place: number; on: Float32Array; cost: number }[] = [];
     let rest = Infinity;
-    for (let [place, status] = [at, running]; ; ) {
+    for (let [place, status] = [at, running]; ;) {
       const on = this.on(status);
       const before = on[place - this.body]!;
       if (before !== unknown) {
@@ -51,7 +51,10 @@ export class Suffixes {
   least(at: number): number {
     const known = this.cheapest[at - this.body]!;
     if (known !== unknown) return known;
-    return (this.cheapest[at - this.body] = this.statuses.reduce((least, status) => Math.min(least, this.after(at, status)), Infinity));
+    return (this.cheapest[at - this.body] = this.statuses.reduce(
+      (least, status) => Math.min(least, this.after(at, status)),
+      Infinity,
+    ));
   }
 
   private on(status: number): Float32Array {

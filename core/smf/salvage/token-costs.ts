@@ -70,7 +70,8 @@ export class TokenCosts {
 
   private learnLongest(delta: number): void {
     if (delta <= this.nextLongest) return;
-    [this.longest, this.nextLongest] = delta > this.longest ? [delta, this.longest] : [this.longest, delta];
+    [this.longest, this.nextLongest] =
+      delta > this.longest ? [delta, this.longest] : [this.longest, delta];
   }
 
   /** The longest time that is usual: one that is far longer than all others may itself be damaged. */
@@ -80,9 +81,15 @@ export class TokenCosts {
 
   /** Whether an event is like those counted so far: most of its parts have been seen. */
   isUsual({ delta, explicit, status, first, second }: Token): boolean {
-    const seen = Number(delta <= this.longest) + Number(this.status[explicit ? status : runningOn]! > 0);
+    const seen =
+      Number(delta <= this.longest) + Number(this.status[explicit ? status : runningOn]! > 0);
     if (status >= 0xf0) return seen === 2;
-    return seen + Number(this.first[(status << 7) | first]! > 0) + Number(second === undefined || this.second[secondPlace(status, first, second)]! > 0) >= 3;
+    return (
+      seen +
+        Number(this.first[(status << 7) | first]! > 0) +
+        Number(second === undefined || this.second[secondPlace(status, first, second)]! > 0) >=
+      3
+    );
   }
 
   /** What the time costs that stands at `at`. */
@@ -93,7 +100,8 @@ export class TokenCosts {
     const beyond = value > longest ? tooLong : 0;
     if (value < plainDeltas) {
       const times = this.delta[value]!;
-      const cost = times > 0 ? bitsOf(total) - bitsOf(times) : bitsOf(total) + 2 + bitsOf(value + 2);
+      const cost =
+        times > 0 ? bitsOf(total) - bitsOf(times) : bitsOf(total) + 2 + bitsOf(value + 2);
       return Math.min(dearest + 5, cost) + beyond;
     }
     return dearest + 5 + (beyond > 0 ? beyond + Math.log2(value / Math.max(1, longest)) * 9 : 0);
@@ -110,10 +118,23 @@ export class TokenCosts {
 
   dataCost(status: number, first: number, second: number): number {
     const kind = (status >> 4) & 7;
-    const cost = this.costLike(this.first[(status << 7) | first]!, this.firstTotal[status]!, this.firstOfKind[(kind << 7) | first]!, this.ofKind[kind]!);
+    const cost = this.costLike(
+      this.first[(status << 7) | first]!,
+      this.firstTotal[status]!,
+      this.firstOfKind[(kind << 7) | first]!,
+      this.ofKind[kind]!,
+    );
     if ((status & 0xe0) === 0xc0) return cost;
     const place = secondPlace(status, first, second);
-    return cost + this.costLike(this.second[place]!, this.secondTotal[place >> 7]!, this.secondOfKind[(kind << 7) | second]!, this.ofKind[kind]!);
+    return (
+      cost +
+      this.costLike(
+        this.second[place]!,
+        this.secondTotal[place >> 7]!,
+        this.secondOfKind[(kind << 7) | second]!,
+        this.ofKind[kind]!,
+      )
+    );
   }
 
   /** What is rare on a channel is as likely as on all together. */
@@ -124,20 +145,24 @@ export class TokenCosts {
 
   /** Bytes that are likely at some place of an event: times of one byte, the first of two, statuses, and one of each kind of data. */
   usualBytes(): number[] {
-    const times = Array.from({ length: 128 }, (_, n) => n).sort((a, b) => this.delta[b]! - this.delta[a]! || a - b).slice(0, mostTimes);
+    const times = Array.from({ length: 128 }, (_, n) => n)
+      .sort((a, b) => this.delta[b]! - this.delta[a]! || a - b)
+      .slice(0, mostTimes);
     return [...new Set([...times, ...longerTimes, ...this.statuses(), 0xff, 0xf0, 64])];
   }
 
   /** Channel statuses that the file uses most. */
   statuses(): number[] {
-    const used = [...this.status.keys()].filter((s) => s >= 0x80 && s < 0xf0 && this.status[s]! > 0);
+    const used = [...this.status.keys()].filter(
+      (s) => s >= 0x80 && s < 0xf0 && this.status[s]! > 0,
+    );
     return used.sort((a, b) => this.status[b]! - this.status[a]! || a - b).slice(0, mostStatuses);
   }
 }
 
 /** Where the first note-on of a track stands, if all before it is well-formed; else -1. */
 export function firstNoteAt(bytes: Uint8Array, from: number, end: number): number {
-  for (let at = from, running = 0; at < end; ) {
+  for (let at = from, running = 0; at < end;) {
     const token = tokenAt(bytes, at, end, running);
     if (!token) return -1;
     if (token.status >> 4 === 9) return at;
@@ -147,13 +172,15 @@ export function firstNoteAt(bytes: Uint8Array, from: number, end: number): numbe
 }
 
 /** Values of notes are counted by their status, those of controllers by their number (in the rows below 128). */
-const secondPlace = (status: number, first: number, second: number): number => (((status & 0xf0) === 0xb0 ? first : status) << 7) | second;
+const secondPlace = (status: number, first: number, second: number): number =>
+  (((status & 0xf0) === 0xb0 ? first : status) << 7) | second;
 
 /** What has not been seen counts as a tenth of a time. */
 const little = 0.1;
 /** What all channels together do counts as so many times on each. */
 const asAll = 4;
-const costOf = (times: number, total: number, kinds: number): number => Math.min(dearest, Math.log2((total + little * kinds) / (times + little)));
+const costOf = (times: number, total: number, kinds: number): number =>
+  Math.min(dearest, Math.log2((total + little * kinds) / (times + little)));
 
 /** log₂ of whole numbers, most of them small. */
 const smallBits = Float64Array.from({ length: 4100 }, (_, n) => Math.log2(n));
@@ -171,7 +198,12 @@ export interface Token {
 }
 
 /** The well-formed event at `at`, or undefined. */
-export function tokenAt(bytes: Uint8Array, at: number, end: number, running: number): Token | undefined {
+export function tokenAt(
+  bytes: Uint8Array,
+  at: number,
+  end: number,
+  running: number,
+): Token | undefined {
   const delta = readQuantity(bytes, at, end);
   if (delta.cut || delta.tooLong || delta.next >= end) return undefined;
   let next = delta.next;
@@ -180,7 +212,17 @@ export function tokenAt(bytes: Uint8Array, at: number, end: number, running: num
   if (status === 0) return undefined;
   if (status >= 0xf0) {
     const behind = passPayload(bytes, next, end, status);
-    return behind === -1 ? undefined : { delta: delta.value, explicit, status, first: 0, second: undefined, next: behind, running: 0 };
+    return behind === -1
+      ? undefined
+      : {
+          delta: delta.value,
+          explicit,
+          status,
+          first: 0,
+          second: undefined,
+          next: behind,
+          running: 0,
+        };
   }
   const first = bytes[next]!;
   const second = (status & 0xe0) === 0xc0 ? undefined : bytes[next + 1]!;

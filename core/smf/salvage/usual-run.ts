@@ -38,18 +38,29 @@ export function usualRuns(bytes: Uint8Array, from: number, end: number): Run[] {
     const place = from + Math.floor((n * (end - from)) / starts);
     const start = eventStart(bytes, place, end);
     if (start < end) runs.push(runFrom(bytes, start, end, 0));
-    if (noteOn !== 0 && start > place + farApart) for (let phase = 0; phase < phases; phase++) runs.push(runFrom(bytes, place + phase, end, noteOn));
+    if (noteOn !== 0 && start > place + farApart)
+      for (let phase = 0; phase < phases; phase++)
+        runs.push(runFrom(bytes, place + phase, end, noteOn));
   }
   const longest = Math.max(...runs.map((r) => r.to - r.from));
   const long = runs.filter((r) => (r.to - r.from) * starts >= longest);
-  const fewest = Math.min(1, ...long.filter((r) => r.notes >= leastNotes).map((r) => r.unpaired / r.notes));
-  const paired = long.filter((r) => r.notes < leastNotes || r.unpaired / r.notes <= fewest + asUnpaired);
+  const fewest = Math.min(
+    1,
+    ...long.filter((r) => r.notes >= leastNotes).map((r) => r.unpaired / r.notes),
+  );
+  const paired = long.filter(
+    (r) => r.notes < leastNotes || r.unpaired / r.notes <= fewest + asUnpaired,
+  );
   const least = Math.min(...paired.map((r) => r.ticks / r.events));
   const usual = paired.filter((r) => r.ticks / r.events <= least * asShort);
-  return usual.filter((r, n) => !usual.some((other, m) => m !== n && contains(other, r) && (m < n || !contains(r, other))));
+  return usual.filter(
+    (r, n) =>
+      !usual.some((other, m) => m !== n && contains(other, r) && (m < n || !contains(r, other))),
+  );
 }
 
-const contains = (outer: Run, inner: Run): boolean => outer.from <= inner.from && inner.to <= outer.to;
+const contains = (outer: Run, inner: Run): boolean =>
+  outer.from <= inner.from && inner.to <= outer.to;
 
 interface Told extends Run {
   readonly events: number;
@@ -63,8 +74,16 @@ function runFrom(bytes: Uint8Array, from: number, end: number, onStatus: number)
   const pairs = new Pairs();
   let [running, recent, ticks] = [onStatus, 0, 0];
   const steps: number[] = [];
-  const run = (to: number): Told => ({ from, to, running: onStatus, events: steps.length, ticks, notes: pairs.notes, unpaired: pairs.unpaired });
-  for (let at = from; at < end; ) {
+  const run = (to: number): Told => ({
+    from,
+    to,
+    running: onStatus,
+    events: steps.length,
+    ticks,
+    notes: pairs.notes,
+    unpaired: pairs.unpaired,
+  });
+  for (let at = from; at < end;) {
     const token = tokenAt(bytes, at, end, running);
     if (!token) return run(at);
     const odd = steps.length > settled && !seen.isUsual(token);
@@ -104,6 +123,13 @@ function bits(n: number): number {
 
 /** The next place where an event with a status of its own begins: a time of one byte before a channel status. */
 function eventStart(bytes: Uint8Array, from: number, end: number): number {
-  for (let at = from; at + 3 < end; at++) if (bytes[at]! < 0x80 && bytes[at + 1]! > 0x7f && bytes[at + 1]! < 0xf0 && bytes[at + 2]! < 0x80) return at;
+  for (let at = from; at + 3 < end; at++)
+    if (
+      bytes[at]! < 0x80 &&
+      bytes[at + 1]! > 0x7f &&
+      bytes[at + 1]! < 0xf0 &&
+      bytes[at + 2]! < 0x80
+    )
+      return at;
   return end;
 }

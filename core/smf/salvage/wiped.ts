@@ -7,11 +7,18 @@ const wipedAtLeast = 4;
 /** Rows that zeros written over part of a track are read as: the same note message of nothing but zeros again and again. */
 export function wipedRows({ count, atTick, status, data1, data2 }: Events): number[] {
   const rows: number[] = [];
-  for (let i = 0; i < count; ) {
+  for (let i = 0; i < count;) {
     let to = i + 1;
     const kind = status[i]! >> 4;
     if ((kind === 8 || kind === 9) && data1[i] === 0 && data2[i] === 0) {
-      while (to < count && atTick[to] === atTick[i] && status[to] === status[i] && data1[to] === 0 && data2[to] === 0) to++;
+      while (
+        to < count &&
+        atTick[to] === atTick[i] &&
+        status[to] === status[i] &&
+        data1[to] === 0 &&
+        data2[to] === 0
+      )
+        to++;
       if (to - i >= wipedAtLeast) for (let row = i; row < to; row++) rows.push(row);
     }
     i = to;
@@ -22,5 +29,10 @@ export function wipedRows({ count, atTick, status, data1, data2 }: Events): numb
 /** The events without such rows; the same object where there are none. */
 export function withoutWiped(events: Events): Events {
   const wiped = new Set(wipedRows(events));
-  return wiped.size === 0 ? events : pickEvents(events, Array.from({ length: events.count }, (_, i) => i).filter((i) => !wiped.has(i)));
+  return wiped.size === 0
+    ? events
+    : pickEvents(
+        events,
+        Array.from({ length: events.count }, (_, i) => i).filter((i) => !wiped.has(i)),
+      );
 }

@@ -32,10 +32,19 @@ const eventSchema = (meters: MeterMap, onChannel: boolean) =>
     place: z.string().transform((text, context): number => {
       const at = parsePosition(text);
       const tick = at && tickOf(meters, at);
-      if (tick === undefined) context.addIssue({ code: 'custom', message: `${text || 'Nothing'} is no place: bar.beat.tick, beats and ticks that the bar has` });
+      if (tick === undefined)
+        context.addIssue({
+          code: 'custom',
+          message: `${text || 'Nothing'} is no place: bar.beat.tick, beats and ticks that the bar has`,
+        });
       return tick ?? z.NEVER;
     }),
-    channel: onChannel ? z.string().regex(/^ *([1-9]|1[0-6]) *$/, 'Channel: a whole number from 1 to 16').transform(Number) : z.string().transform(() => undefined),
+    channel: onChannel
+      ? z
+          .string()
+          .regex(/^ *([1-9]|1[0-6]) *$/, 'Channel: a whole number from 1 to 16')
+          .transform(Number)
+      : z.string().transform(() => undefined),
     values: z.array(z.object({ value: z.string() })),
   });
 
@@ -43,11 +52,19 @@ const eventSchema = (meters: MeterMap, onChannel: boolean) =>
 export function EventForm({ meters, position, channel, fields, verb, done, cancel }: Props) {
   const { register, control, handleSubmit, setError, formState } = useForm({
     resolver: zodResolver(eventSchema(meters, channel !== undefined)),
-    defaultValues: { place: position, channel: channel === undefined ? '' : String(channel), values: fields.map(({ value }) => ({ value })) },
+    defaultValues: {
+      place: position,
+      channel: channel === undefined ? '' : String(channel),
+      values: fields.map(({ value }) => ({ value })),
+    },
   });
   const { fields: values } = useFieldArray({ control, name: 'values' });
   const keep = handleSubmit((typed) => {
-    const wrong = done({ atTick: typed.place, channel: typed.channel, fields: fields.map((f, n) => ({ ...f, value: typed.values[n]!.value })) });
+    const wrong = done({
+      atTick: typed.place,
+      channel: typed.channel,
+      fields: fields.map((f, n) => ({ ...f, value: typed.values[n]!.value })),
+    });
     if (wrong) setError('root', { message: wrong });
   });
   const wrong = firstError(formState.errors, ['place', 'channel']);
@@ -64,7 +81,12 @@ export function EventForm({ meters, position, channel, fields, verb, done, cance
     >
       <label className="flex items-center gap-1">
         At
-        <input autoFocus className={`${box} num w-[104px]`} onFocus={(e) => e.target.select()} {...register('place')} />
+        <input
+          autoFocus
+          className={`${box} num w-[104px]`}
+          onFocus={(e) => e.target.select()}
+          {...register('place')}
+        />
       </label>
       {channel !== undefined && (
         <label className="flex items-center gap-1">
@@ -90,9 +112,22 @@ export function EventForm({ meters, position, channel, fields, verb, done, cance
   );
 }
 
-const ValueInput = ({ of: { name, min, max, fine, wide }, field }: { of: EventField; field: object }) => (
+const ValueInput = ({
+  of: { name, min, max, fine, wide },
+  field,
+}: {
+  of: EventField;
+  field: object;
+}) => (
   <label className="flex items-center gap-1">
     {name}
-    <input className={`${box} ${wide ? 'w-[260px]' : 'num w-[64px]'}`} type={min === undefined ? 'text' : 'number'} step={fine ? 'any' : 1} min={min} max={max} {...field} />
+    <input
+      className={`${box} ${wide ? 'w-[260px]' : 'num w-[64px]'}`}
+      type={min === undefined ? 'text' : 'number'}
+      step={fine ? 'any' : 1}
+      min={min}
+      max={max}
+      {...field}
+    />
   </label>
 );

@@ -18,7 +18,10 @@ export function EventScreen() {
   const song = useThisSong();
   const selected = useScope((s) => s.tracks);
   const bars = useScope((s) => s.bars);
-  const tracks = useMemo(() => (selected.size === 0 ? song.tracks : song.tracks.filter((t) => selected.has(t.id))), [song.tracks, selected]);
+  const tracks = useMemo(
+    () => (selected.size === 0 ? song.tracks : song.tracks.filter((t) => selected.has(t.id))),
+    [song.tracks, selected],
+  );
   const { events, error } = useTrackEvents(tracks);
   const [kind, setKind] = useState<Kind>('everything');
   const [words, setWords] = useState('');
@@ -29,16 +32,40 @@ export function EventScreen() {
   const ticks = useMemo(() => {
     if (!bars) return undefined;
     const map = meterMap(song.timing.meters, song.division);
-    return { from: barTick(map, bars.from), to: bars.to >= song.timing.bars ? Infinity : barTick(map, bars.to + 1) };
+    return {
+      from: barTick(map, bars.from),
+      to: bars.to >= song.timing.bars ? Infinity : barTick(map, bars.to + 1),
+    };
   }, [bars, song]);
-  const index = useMemo(() => (events ? indexEvents(events, eventFilter(kind, wanted, song.encoding, middleC, ticks ? { ...ranges, ticks } : ranges)) : undefined), [events, kind, wanted, song.encoding, middleC, ranges, ticks]);
+  const index = useMemo(
+    () =>
+      events
+        ? indexEvents(
+            events,
+            eventFilter(
+              kind,
+              wanted,
+              song.encoding,
+              middleC,
+              ticks ? { ...ranges, ticks } : ranges,
+            ),
+          )
+        : undefined,
+    [events, kind, wanted, song.encoding, middleC, ranges, ticks],
+  );
   return (
     <main aria-label="Event list" className="flex min-h-0 flex-col px-4 pt-3">
       <div className="mb-2 flex flex-wrap items-center gap-3">
         <h2 className="text-[16px] font-semibold">Event list</h2>
         <span className="text-faint">
-          {selected.size === 0 ? 'all tracks' : tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
-          {bars && `, ${bars.from === bars.to ? `bar ${bars.from}` : `bars ${bars.from} to ${bars.to}`}`}; choose others on the sheet
+          {selected.size === 0
+            ? 'all tracks'
+            : tracks.length === 1
+              ? tracks[0]!.name || 'one track'
+              : count(tracks.length, 'track')}
+          {bars &&
+            `, ${bars.from === bars.to ? `bar ${bars.from}` : `bars ${bars.from} to ${bars.to}`}`}
+          ; choose others on the sheet
         </span>
         <span className="ml-auto">
           <Choice
@@ -52,9 +79,28 @@ export function EventScreen() {
           />
         </span>
         <RangeFields kind={kind} tracks={tracks} ranges={chosen} set={setChosen} />
-        <input type="search" aria-label="Words in the event" placeholder="expression, C4, velocity 64 …" className="w-[210px] rounded border border-line bg-sheet px-2 py-0.5 placeholder:text-faint" value={words} onChange={(e) => setWords(e.target.value)} />
+        <input
+          type="search"
+          aria-label="Words in the event"
+          placeholder="expression, C4, velocity 64 …"
+          className="w-[210px] rounded border border-line bg-sheet px-2 py-0.5 placeholder:text-faint"
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
       </div>
-      {error ? <ProblemNote problem={problemOf(error)} harm /> : !events || !index ? <p className="text-faint">Fetching the events …</p> : <EventTable key={`${kind} ${song.revision}`} song={song} tracks={tracks} events={events} index={index} />}
+      {error ? (
+        <ProblemNote problem={problemOf(error)} harm />
+      ) : !events || !index ? (
+        <p className="text-faint">Fetching the events …</p>
+      ) : (
+        <EventTable
+          key={`${kind} ${song.revision}`}
+          song={song}
+          tracks={tracks}
+          events={events}
+          index={index}
+        />
+      )}
     </main>
   );
 }

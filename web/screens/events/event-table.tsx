@@ -18,18 +18,40 @@ import { useEventKeys } from './use-event-keys.ts';
 const tallest = 30_000_000;
 
 /** Events as rows, of which only those in view are drawn: chosen, edited in place, deleted and inserted. */
-export function EventTable({ song, tracks, events, index }: { song: SongView; tracks: readonly TrackView[]; events: readonly Events[]; index: EventIndex }) {
+export function EventTable({
+  song,
+  tracks,
+  events,
+  index,
+}: {
+  song: SongView;
+  tracks: readonly TrackView[];
+  events: readonly Events[];
+  index: EventIndex;
+}) {
   const scroller = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [editing, setEditing] = useState<number>();
   const [inserting, setInserting] = useState(false);
   const step = useStep(song.id, song.revision);
   const shown = Math.min(index.count, Math.floor(tallest / eventRowHeight));
-  const virtual = useVirtualizer({ count: shown, getScrollElement: () => scroller.current, estimateSize: () => eventRowHeight, overscan: 10 });
+  const virtual = useVirtualizer({
+    count: shown,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => eventRowHeight,
+    overscan: 10,
+  });
   const wording = useWording(song);
-  const labels = useMemo(() => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`), [tracks, song.tracks]);
+  const labels = useMemo(
+    () => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`),
+    [tracks, song.tracks],
+  );
   const remove = (): void => {
-    if (chosen.size > 0) step.mutate({ operation: 'events.delete', settings: { rows: spansOf(chosen, index, tracks) } });
+    if (chosen.size > 0)
+      step.mutate({
+        operation: 'events.delete',
+        settings: { rows: spansOf(chosen, index, tracks) },
+      });
   };
   const edit = (n: number): void => {
     const t = index.track[n];
@@ -41,31 +63,104 @@ export function EventTable({ song, tracks, events, index }: { song: SongView; tr
   const keep = (n: number, { atTick, channel, fields }: Typed): string | undefined => {
     const e = events[index.track[n]!]!;
     const row = index.row[n]!;
-    const parts = partsFrom(e.status[row]!, e.data1[row]!, fields, payloadOf(e, row), song.encoding);
+    const parts = partsFrom(
+      e.status[row]!,
+      e.data1[row]!,
+      fields,
+      payloadOf(e, row),
+      song.encoding,
+    );
     if ('wrong' in parts) return parts.wrong;
     const place = atTick === e.atTick[row] ? {} : { atTick };
-    step.mutate({ operation: 'events.edit', settings: { track: tracks[index.track[n]!]!.id, row, ...place, ...(channel === undefined ? {} : { channel }), ...parts } });
+    step.mutate({
+      operation: 'events.edit',
+      settings: {
+        track: tracks[index.track[n]!]!.id,
+        row,
+        ...place,
+        ...(channel === undefined ? {} : { channel }),
+        ...parts,
+      },
+    });
     setEditing(undefined);
     return undefined;
   };
-  const { focus, pick, onKeyDown } = useEventKeys({ shown, scroller, virtual, remove, edit, insert: () => setInserting(true) }, chosen, setChosen);
+  const { focus, pick, onKeyDown } = useEventKeys(
+    { shown, scroller, virtual, remove, edit, insert: () => setInserting(true) },
+    chosen,
+    setChosen,
+  );
   return (
     <>
-      <Acts counted={countWords(index.count, shown, chosen.size)} chosen={chosen.size} busy={step.isPending} inserting={inserting} remove={remove} edit={() => edit(focus)} insert={() => setInserting(!inserting)} />
-      {inserting && <InsertEvent song={song} tracks={tracks} meters={wording.meters} at={index.count > 0 ? wording.position(events[index.track[focus] ?? 0]?.atTick[index.row[focus] ?? 0] ?? 0) : '1.1.0'} track={tracks[index.track[focus] ?? 0]!.id} step={step} close={() => setInserting(false)} />}
+      <Acts
+        counted={countWords(index.count, shown, chosen.size)}
+        chosen={chosen.size}
+        busy={step.isPending}
+        inserting={inserting}
+        remove={remove}
+        edit={() => edit(focus)}
+        insert={() => setInserting(!inserting)}
+      />
+      {inserting && (
+        <InsertEvent
+          song={song}
+          tracks={tracks}
+          meters={wording.meters}
+          at={
+            index.count > 0
+              ? wording.position(
+                  events[index.track[focus] ?? 0]?.atTick[index.row[focus] ?? 0] ?? 0,
+                )
+              : '1.1.0'
+          }
+          track={tracks[index.track[focus] ?? 0]!.id}
+          step={step}
+          close={() => setInserting(false)}
+        />
+      )}
       <Columns />
       <div className="relative flex min-h-0 flex-1 flex-col">
-      <div ref={scroller} tabIndex={0} role="listbox" aria-label="Events" aria-multiselectable aria-activedescendant={`event-${focus}`} className="min-h-0 flex-1 overflow-auto" onKeyDown={onKeyDown}>
-        <div className="relative" style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map((item) => {
-            const t = index.track[item.index]!;
-            return <EventRow key={item.key} n={item.index} top={item.start} events={events[t]!} row={index.row[item.index]!} label={labels[t]!} wording={wording} chosen={chosen.has(item.index)} pick={pick} edit={edit} />;
-          })}
+        <div
+          ref={scroller}
+          tabIndex={0}
+          role="listbox"
+          aria-label="Events"
+          aria-multiselectable
+          aria-activedescendant={`event-${focus}`}
+          className="min-h-0 flex-1 overflow-auto"
+          onKeyDown={onKeyDown}
+        >
+          <div className="relative" style={{ height: virtual.getTotalSize() }}>
+            {virtual.getVirtualItems().map((item) => {
+              const t = index.track[item.index]!;
+              return (
+                <EventRow
+                  key={item.key}
+                  n={item.index}
+                  top={item.start}
+                  events={events[t]!}
+                  row={index.row[item.index]!}
+                  label={labels[t]!}
+                  wording={wording}
+                  chosen={chosen.has(item.index)}
+                  pick={pick}
+                  edit={edit}
+                />
+              );
+            })}
+          </div>
         </div>
-      </div>
-      {editing !== undefined && editing < index.count && (
-        <EditInPlace song={song} events={events[index.track[editing]!]!} row={index.row[editing]!} wording={wording} top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)} done={(typed) => keep(editing, typed)} cancel={() => setEditing(undefined)} />
-      )}
+        {editing !== undefined && editing < index.count && (
+          <EditInPlace
+            song={song}
+            events={events[index.track[editing]!]!}
+            row={index.row[editing]!}
+            wording={wording}
+            top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)}
+            done={(typed) => keep(editing, typed)}
+            cancel={() => setEditing(undefined)}
+          />
+        )}
       </div>
     </>
   );
@@ -97,16 +192,41 @@ const Acts = ({ counted, chosen, busy, inserting, remove, edit, insert }: ActsPr
     <Button disabled={chosen !== 1 || busy} onClick={edit} title="Edit (Enter, or a double click)">
       <Pencil size={13} aria-hidden /> Edit
     </Button>
-    <Button aria-expanded={inserting} disabled={busy} onClick={insert} title="Insert an event (Insert)">
+    <Button
+      aria-expanded={inserting}
+      disabled={busy}
+      onClick={insert}
+      title="Insert an event (Insert)"
+    >
       <Plus size={13} aria-hidden /> Insert
     </Button>
   </div>
 );
 
 /** The form over the row that it edits; a row that is scrolled away has it at the edge. */
-function EditInPlace({ song, events, row, wording, top, done, cancel }: { song: SongView; events: Events; row: number; wording: Wording; top: number; done: (typed: Typed) => string | undefined; cancel: () => void }) {
+function EditInPlace({
+  song,
+  events,
+  row,
+  wording,
+  top,
+  done,
+  cancel,
+}: {
+  song: SongView;
+  events: Events;
+  row: number;
+  wording: Wording;
+  top: number;
+  done: (typed: Typed) => string | undefined;
+  cancel: () => void;
+}) {
   return (
-    <section aria-label="Edit the event" className="absolute inset-x-0 z-10 flex min-h-[30px] items-center rounded border border-amber bg-amber-soft px-2 py-0.5 shadow" style={{ top: Math.max(0, top - 4) }}>
+    <section
+      aria-label="Edit the event"
+      className="absolute inset-x-0 z-10 flex min-h-[30px] items-center rounded border border-amber bg-amber-soft px-2 py-0.5 shadow"
+      style={{ top: Math.max(0, top - 4) }}
+    >
       <EventForm
         key={`${row} ${events.count}`}
         meters={wording.meters}
@@ -123,7 +243,11 @@ function EditInPlace({ song, events, row, wording, top, done, cancel }: { song: 
 
 /** What stands in which column. */
 const Columns = () => (
-  <div role="row" aria-hidden className="grid grid-cols-[110px_96px_minmax(90px,180px)_34px_150px_minmax(140px,1fr)_210px] gap-3 border-b border-line px-2 text-[11.5px] text-faint">
+  <div
+    role="row"
+    aria-hidden
+    className="grid grid-cols-[110px_96px_minmax(90px,180px)_34px_150px_minmax(140px,1fr)_210px] gap-3 border-b border-line px-2 text-[11.5px] text-faint"
+  >
     <span>Bar.beat.tick</span>
     <span>Time</span>
     <span>Track</span>
@@ -134,4 +258,5 @@ const Columns = () => (
   </div>
 );
 
-const isEndOfTrack = (events: Events, row: number): boolean => events.status[row] === META && events.data1[row] === meta.endOfTrack;
+const isEndOfTrack = (events: Events, row: number): boolean =>
+  events.status[row] === META && events.data1[row] === meta.endOfTrack;

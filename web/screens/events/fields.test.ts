@@ -3,7 +3,8 @@ import { META, SYSEX, meta } from '#core/smf/events.ts';
 import { fieldsOf, insertable, newFields, partsFrom, type EventField } from './fields.ts';
 
 const none = new Uint8Array(0);
-const typed = (fields: EventField[], values: Record<string, string>): EventField[] => fields.map((f) => ({ ...f, value: values[f.name] ?? f.value }));
+const typed = (fields: EventField[], values: Record<string, string>): EventField[] =>
+  fields.map((f) => ({ ...f, value: values[f.name] ?? f.value }));
 
 interface Case {
   readonly message: readonly [status: number, d1: number, d2: number];
@@ -14,28 +15,118 @@ interface Case {
 }
 
 it.each<[string, Case]>([
-  ['a note', { message: [0x93, 60, 80], length: 96, typed: { Key: '62', Velocity: '90', Length: '48' }, gives: { data1: 62, data2: 90, length: 48 } }],
-  ['a controller', { message: [0xb0, 7, 80], typed: { Value: '3' }, gives: { data1: 7, data2: 3 } }],
-  ['a program, counted from 1', { message: [0xc0, 4, 0], typed: { Program: '128' }, gives: { data1: 127 } }],
-  ['a bend about its centre', { message: [0xe0, 0, 64], typed: { Bend: '-1' }, gives: { data1: 127, data2: 63 } }],
-  ['a text', { message: [META, meta.marker, 0], payload: [65], typed: { Text: 'Bü' }, gives: { payload: [66, 0xc3, 0xbc] } }],
+  [
+    'a note',
+    {
+      message: [0x93, 60, 80],
+      length: 96,
+      typed: { Key: '62', Velocity: '90', Length: '48' },
+      gives: { data1: 62, data2: 90, length: 48 },
+    },
+  ],
+  [
+    'a controller',
+    { message: [0xb0, 7, 80], typed: { Value: '3' }, gives: { data1: 7, data2: 3 } },
+  ],
+  [
+    'a program, counted from 1',
+    { message: [0xc0, 4, 0], typed: { Program: '128' }, gives: { data1: 127 } },
+  ],
+  [
+    'a bend about its centre',
+    { message: [0xe0, 0, 64], typed: { Bend: '-1' }, gives: { data1: 127, data2: 63 } },
+  ],
+  [
+    'a text',
+    {
+      message: [META, meta.marker, 0],
+      payload: [65],
+      typed: { Text: 'Bü' },
+      gives: { payload: [66, 0xc3, 0xbc] },
+    },
+  ],
   // 60,000,000 / 100 BPM is 600,000 = 0x0927C0 microseconds a quarter.
-  ['a tempo', { message: [META, meta.tempo, 0], payload: [7, 0xa1, 0x20], typed: { BPM: '100' }, gives: { payload: [0x09, 0x27, 0xc0] } }],
-  ['a meter, its clicks kept', { message: [META, meta.timeSignature, 0], payload: [4, 2, 36, 8], typed: { Beats: '7', Of: '8' }, gives: { payload: [7, 3, 36, 8] } }],
-  ['a key', { message: [META, meta.keySignature, 0], payload: [0, 0], typed: { Sharps: '-3', Minor: '1' }, gives: { payload: [253, 1] } }],
-  ['system exclusive', { message: [SYSEX, 0, 0], payload: [1, 0xf7], typed: { Bytes: '7e 0A F7' }, gives: { payload: [0x7e, 0x0a, 0xf7] } }],
-])('%s is typed by its names', (_, { message: [status, d1, d2], payload = [], length, typed: values, gives }) => {
-  const fields = fieldsOf(status, d1, d2, Uint8Array.from(payload), length, 'UTF-8');
-  expect(partsFrom(status, d1, typed(fields, values), Uint8Array.from(payload), 'UTF-8')).toEqual(gives);
-});
+  [
+    'a tempo',
+    {
+      message: [META, meta.tempo, 0],
+      payload: [7, 0xa1, 0x20],
+      typed: { BPM: '100' },
+      gives: { payload: [0x09, 0x27, 0xc0] },
+    },
+  ],
+  [
+    'a meter, its clicks kept',
+    {
+      message: [META, meta.timeSignature, 0],
+      payload: [4, 2, 36, 8],
+      typed: { Beats: '7', Of: '8' },
+      gives: { payload: [7, 3, 36, 8] },
+    },
+  ],
+  [
+    'a key',
+    {
+      message: [META, meta.keySignature, 0],
+      payload: [0, 0],
+      typed: { Sharps: '-3', Minor: '1' },
+      gives: { payload: [253, 1] },
+    },
+  ],
+  [
+    'system exclusive',
+    {
+      message: [SYSEX, 0, 0],
+      payload: [1, 0xf7],
+      typed: { Bytes: '7e 0A F7' },
+      gives: { payload: [0x7e, 0x0a, 0xf7] },
+    },
+  ],
+])(
+  '%s is typed by its names',
+  (_, { message: [status, d1, d2], payload = [], length, typed: values, gives }) => {
+    const fields = fieldsOf(status, d1, d2, Uint8Array.from(payload), length, 'UTF-8');
+    expect(partsFrom(status, d1, typed(fields, values), Uint8Array.from(payload), 'UTF-8')).toEqual(
+      gives,
+    );
+  },
+);
 
 it('what cannot be is told', () => {
-  expect(partsFrom(META, meta.timeSignature, typed(fieldsOf(META, meta.timeSignature, 0, Uint8Array.of(4, 2, 24, 8), undefined, 'UTF-8'), { Of: '3' }), none, 'UTF-8')).toHaveProperty('wrong');
+  expect(
+    partsFrom(
+      META,
+      meta.timeSignature,
+      typed(fieldsOf(META, meta.timeSignature, 0, Uint8Array.of(4, 2, 24, 8), undefined, 'UTF-8'), {
+        Of: '3',
+      }),
+      none,
+      'UTF-8',
+    ),
+  ).toHaveProperty('wrong');
   const note = fieldsOf(0x90, 60, 80, none, 10, 'UTF-8');
-  for (const values of [{ Key: '128' }, { Velocity: '0' }, { Key: '' }, { Key: '6.5' }, { Length: 'x' }]) expect(partsFrom(0x90, 60, typed(note, values), none, 'UTF-8')).toHaveProperty('wrong');
-  expect(partsFrom(SYSEX, 0, typed(fieldsOf(SYSEX, 0, 0, none, undefined, 'UTF-8'), { Bytes: 'xyz' }), none, 'UTF-8')).toHaveProperty('wrong');
+  for (const values of [
+    { Key: '128' },
+    { Velocity: '0' },
+    { Key: '' },
+    { Key: '6.5' },
+    { Length: 'x' },
+  ])
+    expect(partsFrom(0x90, 60, typed(note, values), none, 'UTF-8')).toHaveProperty('wrong');
+  expect(
+    partsFrom(
+      SYSEX,
+      0,
+      typed(fieldsOf(SYSEX, 0, 0, none, undefined, 'UTF-8'), { Bytes: 'xyz' }),
+      none,
+      'UTF-8',
+    ),
+  ).toHaveProperty('wrong');
 });
 
 it('every new event is whole as it begins', () => {
-  for (const kind of Object.keys(insertable) as (keyof typeof insertable)[]) expect(partsFrom(insertable[kind][0], insertable[kind][1], newFields(kind, 96), none, 'UTF-8')).not.toHaveProperty('wrong');
+  for (const kind of Object.keys(insertable) as (keyof typeof insertable)[])
+    expect(
+      partsFrom(insertable[kind][0], insertable[kind][1], newFields(kind, 96), none, 'UTF-8'),
+    ).not.toHaveProperty('wrong');
 });

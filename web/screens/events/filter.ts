@@ -2,7 +2,17 @@ import { META, meta, timingMetas, type Events } from '#core/smf/events.ts';
 import { eventWords } from '#core/song/event-words.ts';
 import type { TextEncodingName } from '#core/smf/text.ts';
 
-export const kinds = ['everything', 'notes', 'controllers', 'programs', 'bend', 'pressure', 'system exclusive', 'texts', 'timing'] as const;
+export const kinds = [
+  'everything',
+  'notes',
+  'controllers',
+  'programs',
+  'bend',
+  'pressure',
+  'system exclusive',
+  'texts',
+  'timing',
+] as const;
 export type Kind = (typeof kinds)[number];
 
 function isKind(events: Events, i: number, kind: Kind): boolean {
@@ -26,7 +36,10 @@ function isKind(events: Events, i: number, kind: Kind): boolean {
     case 'texts':
       return status === META && type >= 1 && type <= 15;
     default:
-      return status === META && (timingMetas.has(type) || type === meta.keySignature || type === meta.endOfTrack);
+      return (
+        status === META &&
+        (timingMetas.has(type) || type === meta.keySignature || type === meta.endOfTrack)
+      );
   }
 }
 
@@ -38,26 +51,48 @@ export interface Ranges {
   readonly ticks?: { readonly from: number; readonly to: number };
 }
 
-const isOpen = ({ keys, velocities, controller, ticks }: Ranges): boolean => !keys && !velocities && controller === undefined && !ticks;
+const isOpen = ({ keys, velocities, controller, ticks }: Ranges): boolean =>
+  !keys && !velocities && controller === undefined && !ticks;
 
-function isWithin(events: Events, i: number, { keys, velocities, controller, ticks }: Ranges): boolean {
+function isWithin(
+  events: Events,
+  i: number,
+  { keys, velocities, controller, ticks }: Ranges,
+): boolean {
   const note = events.status[i]! >> 4 === 9;
   if (ticks && (events.atTick[i]! < ticks.from || events.atTick[i]! >= ticks.to)) return false;
   if (keys && !(note && events.data1[i]! >= keys[0] && events.data1[i]! <= keys[1])) return false;
-  if (velocities && !(note && events.data2[i]! >= velocities[0] && events.data2[i]! <= velocities[1])) return false;
-  return controller === undefined || (events.status[i]! >> 4 === 0xb && events.data1[i] === controller);
+  if (
+    velocities &&
+    !(note && events.data2[i]! >= velocities[0] && events.data2[i]! <= velocities[1])
+  )
+    return false;
+  return (
+    controller === undefined || (events.status[i]! >> 4 === 0xb && events.data1[i] === controller)
+  );
 }
 
 /**
  * Whether an event is shown: of the kind, and with the words somewhere in what it is called. Names of channel messages depend on
  * status and first data byte only, so a million events cost four thousand look-ups.
  */
-export function eventFilter(kind: Kind, words: string, encoding: TextEncodingName, middleC: number, ranges: Ranges = {}): (events: Events, i: number) => boolean {
+export function eventFilter(
+  kind: Kind,
+  words: string,
+  encoding: TextEncodingName,
+  middleC: number,
+  ranges: Ranges = {},
+): (events: Events, i: number) => boolean {
   const named = byWords(kind, words, encoding, middleC);
   return isOpen(ranges) ? named : (events, i) => isWithin(events, i, ranges) && named(events, i);
 }
 
-function byWords(kind: Kind, words: string, encoding: TextEncodingName, middleC: number): (events: Events, i: number) => boolean {
+function byWords(
+  kind: Kind,
+  words: string,
+  encoding: TextEncodingName,
+  middleC: number,
+): (events: Events, i: number) => boolean {
   const wanted = words.trim().toLowerCase();
   if (wanted === '') return (events, i) => isKind(events, i, kind);
   const known = new Map<number, boolean>();

@@ -19,7 +19,13 @@ interface Props {
 }
 
 /** Kinds that are the song's own go into its first track, wherever one stands. */
-const songOwn: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.marker, meta.cuePoint, meta.keySignature]);
+const songOwn: ReadonlySet<number> = new Set([
+  meta.tempo,
+  meta.timeSignature,
+  meta.marker,
+  meta.cuePoint,
+  meta.keySignature,
+]);
 
 /** A new event: what it is, in which track, where, with which values. */
 export function InsertEvent({ song, tracks, meters, at, track, step, close }: Props) {
@@ -32,22 +38,54 @@ export function InsertEvent({ song, tracks, meters, at, track, step, close }: Pr
   const done = ({ atTick, channel: on, fields }: Typed): string | undefined => {
     const parts = partsFrom(status, type, fields, new Uint8Array(0), song.encoding);
     if ('wrong' in parts) return parts.wrong;
-    step.mutate({ operation: 'events.insert', settings: { track: target, atTick, status: status < 0xf0 ? status | ((on ?? 1) - 1) : status, ...(status === META ? { data1: type } : {}), ...parts } }, { onSuccess: close });
+    step.mutate(
+      {
+        operation: 'events.insert',
+        settings: {
+          track: target,
+          atTick,
+          status: status < 0xf0 ? status | ((on ?? 1) - 1) : status,
+          ...(status === META ? { data1: type } : {}),
+          ...parts,
+        },
+      },
+      { onSuccess: close },
+    );
     return undefined;
   };
   return (
-    <section aria-label="Insert an event" className="mb-1 flex flex-wrap items-center gap-2 rounded border border-line bg-sheet px-2 py-1">
-      <Choice label="Kind of event" hidden value={kind} options={asSaid(Object.keys(insertable) as Insertable[])} set={setKind} />
+    <section
+      aria-label="Insert an event"
+      className="mb-1 flex flex-wrap items-center gap-2 rounded border border-line bg-sheet px-2 py-1"
+    >
+      <Choice
+        label="Kind of event"
+        hidden
+        value={kind}
+        options={asSaid(Object.keys(insertable) as Insertable[])}
+        set={setKind}
+      />
       <Choice
         label="in"
         className="max-w-[160px]"
         value={target}
         disabled={isSongs}
         title={isSongs ? 'It belongs to the song and stands in its first track' : undefined}
-        options={(isSongs ? song.tracks.slice(0, 1) : tracks).map((t) => [t.id, t.name || `track ${song.tracks.indexOf(t) + 1}`] as const)}
+        options={(isSongs ? song.tracks.slice(0, 1) : tracks).map(
+          (t) => [t.id, t.name || `track ${song.tracks.indexOf(t) + 1}`] as const,
+        )}
         set={setInto}
       />
-      <EventForm key={`${kind} ${target}`} meters={meters} position={at} channel={status < 0xf0 ? channel : undefined} fields={newFields(kind, Math.round(quarterTicks(song.division)))} verb="Insert" done={done} cancel={close} />
+      <EventForm
+        key={`${kind} ${target}`}
+        meters={meters}
+        position={at}
+        channel={status < 0xf0 ? channel : undefined}
+        fields={newFields(kind, Math.round(quarterTicks(song.division)))}
+        verb="Insert"
+        done={done}
+        cancel={close}
+      />
     </section>
   );
 }

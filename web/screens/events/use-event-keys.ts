@@ -14,12 +14,21 @@ interface Asked {
 }
 
 /** Which rows are chosen, and which has the focus: by pressing, with Shift or Ctrl for more, or by keys. */
-export function useEventKeys({ shown, scroller, virtual, remove, edit, insert }: Asked, chosen: ReadonlySet<number>, setChosen: (rows: ReadonlySet<number>) => void) {
+export function useEventKeys(
+  { shown, scroller, virtual, remove, edit, insert }: Asked,
+  chosen: ReadonlySet<number>,
+  setChosen: (rows: ReadonlySet<number>) => void,
+) {
   const [focus, setFocus] = useState(0);
   const [anchor, setAnchor] = useState(0);
   const pick = (n: number, extend: boolean, add: boolean): void => {
     setFocus(n);
-    if (extend) return setChosen(new Set(Array.from({ length: Math.abs(n - anchor) + 1 }, (_, i) => Math.min(n, anchor) + i)));
+    if (extend)
+      return setChosen(
+        new Set(
+          Array.from({ length: Math.abs(n - anchor) + 1 }, (_, i) => Math.min(n, anchor) + i),
+        ),
+      );
     setAnchor(n);
     const next = new Set(add ? chosen : []);
     if (add && chosen.has(n)) next.delete(n);
@@ -28,8 +37,18 @@ export function useEventKeys({ shown, scroller, virtual, remove, edit, insert }:
   };
   const onKeyDown = (e: KeyboardEvent): void => {
     if (isTyping(e.target)) return;
-    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 300) / eventRowHeight) - 1);
-    const to = { ArrowUp: focus - 1, ArrowDown: focus + 1, PageUp: focus - page, PageDown: focus + page, Home: 0, End: shown - 1 }[e.key];
+    const page = Math.max(
+      1,
+      Math.floor((scroller.current?.clientHeight ?? 300) / eventRowHeight) - 1,
+    );
+    const to = {
+      ArrowUp: focus - 1,
+      ArrowDown: focus + 1,
+      PageUp: focus - page,
+      PageDown: focus + page,
+      Home: 0,
+      End: shown - 1,
+    }[e.key];
     if (to !== undefined) {
       const n = Math.min(Math.max(0, to), shown - 1);
       pick(n, e.shiftKey, false);

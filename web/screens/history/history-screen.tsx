@@ -23,9 +23,16 @@ export function HistoryScreen() {
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const save = useSaveRecipe();
   const navigate = useNavigate();
-  const byHand = new Set(operations.filter((o) => o.byHand || o.id === 'song.name' || o.id === 'tracks.reorder').map((o) => o.id));
+  const byHand = new Set(
+    operations
+      .filter((o) => o.byHand || o.id === 'song.name' || o.id === 'tracks.reorder')
+      .map((o) => o.id),
+  );
   const make = (): void => {
-    const recipe = recipeFrom(song, (steps.data?.steps ?? []).filter((s) => chosen.has(s.revision)));
+    const recipe = recipeFrom(
+      song,
+      (steps.data?.steps ?? []).filter((s) => chosen.has(s.revision)),
+    );
     save.mutate({ recipe }, { onSuccess: ({ id }) => void navigate(`/recipes?open=${id}`) });
   };
   const toggle = (revision: number): void => {
@@ -33,17 +40,29 @@ export function HistoryScreen() {
     if (!next.delete(revision)) next.add(revision);
     setChosen(next);
   };
-  const columns = historyColumns(song, chosen, (step) => (byHand.has(step.operation) ? undefined : () => toggle(step.revision)));
+  const columns = historyColumns(song, chosen, (step) =>
+    byHand.has(step.operation) ? undefined : () => toggle(step.revision),
+  );
   return (
     <main aria-label="History" className="flex min-h-0 flex-col px-7 pt-5">
       <div className="mx-auto flex min-h-0 w-full max-w-[920px] flex-1 flex-col">
         <div className="flex items-center gap-2">
           <h2 className="text-[19px] font-semibold">History</h2>
-          <p className="text-faint">{song.steps === 0 ? 'The song is as it was received.' : `${count(song.steps, 'step')} in force`}</p>
+          <p className="text-faint">
+            {song.steps === 0
+              ? 'The song is as it was received.'
+              : `${count(song.steps, 'step')} in force`}
+          </p>
           <div className="ml-auto flex gap-2">
             {list.length > 0 && (
-              <Button disabled={chosen.size === 0 || save.isPending} title="Choose steps below: they become a recipe for other songs" onClick={make}>
-                {chosen.size === 0 ? 'Make a recipe of steps' : `Make a recipe of ${count(chosen.size, 'step')}`}
+              <Button
+                disabled={chosen.size === 0 || save.isPending}
+                title="Choose steps below: they become a recipe for other songs"
+                onClick={make}
+              >
+                {chosen.size === 0
+                  ? 'Make a recipe of steps'
+                  : `Make a recipe of ${count(chosen.size, 'step')}`}
               </Button>
             )}
             <Button disabled={!song.undo || undo.isPending} onClick={() => undo.mutate()}>
@@ -57,17 +76,30 @@ export function HistoryScreen() {
         <LongTable
           label="Steps"
           columns={columns}
-          rows={[...list.map((step) => ({ key: `step ${step.revision}`, step })), { key: 'received', step: undefined }]}
+          rows={[
+            ...list.map((step) => ({ key: `step ${step.revision}`, step })),
+            { key: 'received', step: undefined },
+          ]}
           keyOf={(row) => row.key}
           rowHeight={52}
-          rowLook={({ step }) => ((step?.revision ?? 0) === steps.data?.head ? '!bg-amber-soft' : step ? looks[step.state] : '')}
+          rowLook={({ step }) =>
+            (step?.revision ?? 0) === steps.data?.head
+              ? '!bg-amber-soft'
+              : step
+                ? looks[step.state]
+                : ''
+          }
         />
       </div>
     </main>
   );
 }
 
-const looks: Record<StepView['state'], string> = { 'in force': '', undone: 'text-faint', 'set aside': 'text-faint italic' };
+const looks: Record<StepView['state'], string> = {
+  'in force': '',
+  undone: 'text-faint',
+  'set aside': 'text-faint italic',
+};
 
 /** A step, or the file as it was received, before all of them. */
 interface HistoryRow {
@@ -76,17 +108,68 @@ interface HistoryRow {
 }
 
 /** What the history says of a step; `choose` is undefined for those that no recipe can hold. */
-function historyColumns(song: SongView, chosen: ReadonlySet<number>, choose: (step: StepView) => (() => void) | undefined): Column<HistoryRow>[] {
+function historyColumns(
+  song: SongView,
+  chosen: ReadonlySet<number>,
+  choose: (step: StepView) => (() => void) | undefined,
+): Column<HistoryRow>[] {
   return [
-    { id: 'choose', heading: 'Into a recipe', hidden: true, width: '34px', cell: ({ step }) => step && <Chooser step={step} chosen={chosen.has(step.revision)} choose={choose(step)} /> },
-    { id: 'what', heading: 'Step', width: 'minmax(0,1fr)', cell: ({ step }) => (step ? <What step={step} /> : <p className="font-medium">Received {song.original.fileName}</p>) },
-    { id: 'state', heading: 'State', width: '90px', cell: ({ step }) => step && step.state !== 'in force' && <span className="text-[12px]">{step.state}</span> },
-    { id: 'when', heading: 'When', width: '196px', align: 'right', cell: ({ step }) => <span className="num text-[11.5px] text-faint">{format(new Date(step?.at ?? song.createdAt), 'd MMM yyyy, HH:mm:ss')}</span> },
+    {
+      id: 'choose',
+      heading: 'Into a recipe',
+      hidden: true,
+      width: '34px',
+      cell: ({ step }) =>
+        step && <Chooser step={step} chosen={chosen.has(step.revision)} choose={choose(step)} />,
+    },
+    {
+      id: 'what',
+      heading: 'Step',
+      width: 'minmax(0,1fr)',
+      cell: ({ step }) =>
+        step ? (
+          <What step={step} />
+        ) : (
+          <p className="font-medium">Received {song.original.fileName}</p>
+        ),
+    },
+    {
+      id: 'state',
+      heading: 'State',
+      width: '90px',
+      cell: ({ step }) =>
+        step && step.state !== 'in force' && <span className="text-[12px]">{step.state}</span>,
+    },
+    {
+      id: 'when',
+      heading: 'When',
+      width: '196px',
+      align: 'right',
+      cell: ({ step }) => (
+        <span className="num text-[11.5px] text-faint">
+          {format(new Date(step?.at ?? song.createdAt), 'd MMM yyyy, HH:mm:ss')}
+        </span>
+      ),
+    },
   ];
 }
 
-const Chooser = ({ step, chosen, choose }: { step: StepView; chosen: boolean; choose: (() => void) | undefined }) => (
-  <CheckBox label={`Into a recipe: ${step.described}`} checked={chosen} disabled={!choose} title={choose ? 'Into a recipe' : 'It names places of this song only, so no recipe can hold it'} set={() => choose?.()} />
+const Chooser = ({
+  step,
+  chosen,
+  choose,
+}: {
+  step: StepView;
+  chosen: boolean;
+  choose: (() => void) | undefined;
+}) => (
+  <CheckBox
+    label={`Into a recipe: ${step.described}`}
+    checked={chosen}
+    disabled={!choose}
+    title={choose ? 'Into a recipe' : 'It names places of this song only, so no recipe can hold it'}
+    set={() => choose?.()}
+  />
 );
 
 /** What a step did, and, unfolded, to what. */
@@ -94,7 +177,11 @@ function What({ step }: { step: StepView }) {
   const { changes, skipped } = step.report;
   return (
     <div className="py-1.5">
-      <p className={`font-medium ${step.state === 'in force' ? '' : 'line-through decoration-line'}`}>{step.described}</p>
+      <p
+        className={`font-medium ${step.state === 'in force' ? '' : 'line-through decoration-line'}`}
+      >
+        {step.described}
+      </p>
       <details className="text-[12.5px] text-faint">
         <summary className="w-fit cursor-pointer">
           {count(changes.length, 'change')}

@@ -5,11 +5,22 @@ import type { SongView } from '#contracts/songs.ts';
 import type { StepView } from '#contracts/steps.ts';
 
 /** Steps that were taken on a song, as a recipe for others: scopes are said by meaning, what they took from outside is left blank, a recipe among them goes by its own steps. */
-export function recipeFrom(song: Pick<SongView, 'title' | 'tracks'>, steps: readonly StepView[]): Recipe {
+export function recipeFrom(
+  song: Pick<SongView, 'title' | 'tracks'>,
+  steps: readonly StepView[],
+): Recipe {
   const taken = steps.flatMap((step): RecipeStep[] => {
     if (step.operation === 'recipe.run') return step.settings.steps as RecipeStep[];
-    const nameThen = new Map(step.report.changes.flatMap((c) => (c.track ? [[c.track, c.name] as const] : [])));
-    return [{ operation: step.operation, settings: blanked(step.settings), who: meaningOf(song, step.scope.tracks, nameThen) }];
+    const nameThen = new Map(
+      step.report.changes.flatMap((c) => (c.track ? [[c.track, c.name] as const] : [])),
+    );
+    return [
+      {
+        operation: step.operation,
+        settings: blanked(step.settings),
+        who: meaningOf(song, step.scope.tracks, nameThen),
+      },
+    ];
   });
   return { name: `As on ${song.title}`.slice(0, 200), about: '', steps: taken.slice(0, 50) };
 }

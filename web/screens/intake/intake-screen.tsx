@@ -20,7 +20,8 @@ export function IntakeScreen() {
           <div className="min-w-0">
             <h2 className="text-[19px] font-semibold break-words">{song.original.fileName}</h2>
             <p className="text-faint">
-              Received {new Date(song.createdAt).toLocaleString()}, {fileSize(song.original.bytes)}, kept exactly as it came.
+              Received {new Date(song.createdAt).toLocaleString()}, {fileSize(song.original.bytes)},
+              kept exactly as it came.
             </p>
           </div>
           <div className="ml-auto flex shrink-0 gap-2">
@@ -63,7 +64,11 @@ function Encoding({ song }: { song: SongView }) {
   return (
     <p className="mt-1.5">
       Texts read as {song.encoding}.{' '}
-      <Link to={`/songs/${song.id}`} className="underline decoration-line underline-offset-4 hover:decoration-amber" onClick={() => prepare({ operation: 'song.encoding', settings: { encoding: other } })}>
+      <Link
+        to={`/songs/${song.id}`}
+        className="underline decoration-line underline-offset-4 hover:decoration-amber"
+        onClick={() => prepare({ operation: 'song.encoding', settings: { encoding: other } })}
+      >
         Read them in another encoding …
       </Link>
     </p>
@@ -80,24 +85,63 @@ function holdings(song: SongView): Line[] {
   const flat = playing.filter(isFlat).length;
   const bpms = timing.tempos.map((t) => t.bpm);
   const drums = playing.filter((t) => t.channel === 10).length;
-  const sum = (of: (t: (typeof tracks)[number]) => number): number => tracks.reduce((n, t) => n + of(t), 0);
+  const sum = (of: (t: (typeof tracks)[number]) => number): number =>
+    tracks.reduce((n, t) => n + of(t), 0);
   const lines: (Line | false)[] = [
-    [`${count(playing.length, 'part')} with ${count(song.notes, 'note')}${drums > 0 ? `, ${drums} on the drum channel` : ''}`],
+    [
+      `${count(playing.length, 'part')} with ${count(song.notes, 'note')}${drums > 0 ? `, ${drums} on the drum channel` : ''}`,
+    ],
     [`${count(timing.bars, 'bar')}, ${duration(timing.seconds)}`],
     unnamed > 0 && [`${count(unnamed, 'part')} without a name`, true],
     flat > 0 && [`${count(flat, 'part')} with one velocity throughout`, true],
-    [bpms.length === 0 ? 'No tempo stated: 120 BPM' : bpms.length === 1 ? `One tempo, ${bpmText(bpms[0]!)} BPM` : `${count(timing.tempoCount, 'tempo event')}, ${bpmText(Math.min(...bpms))} to ${bpmText(Math.max(...bpms))} BPM`, timing.tempoCount > 200],
-    [`Meter ${[...new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`))].join(', ')}`],
-    timing.keys.length > 0 && [`Key ${[...new Set(timing.keys.map((k) => keySignatureText(k.sharps, k.minor)))].slice(0, 4).join(', ')}`],
+    [
+      bpms.length === 0
+        ? 'No tempo stated: 120 BPM'
+        : bpms.length === 1
+          ? `One tempo, ${bpmText(bpms[0]!)} BPM`
+          : `${count(timing.tempoCount, 'tempo event')}, ${bpmText(Math.min(...bpms))} to ${bpmText(Math.max(...bpms))} BPM`,
+      timing.tempoCount > 200,
+    ],
+    [
+      `Meter ${[...new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`))].join(', ')}`,
+    ],
+    timing.keys.length > 0 && [
+      `Key ${[...new Set(timing.keys.map((k) => keySignatureText(k.sharps, k.minor)))].slice(0, 4).join(', ')}`,
+    ],
     [timing.markers.length === 0 ? 'No markers' : count(timing.markers.length, 'marker')],
     timing.cuePoints.length > 0 && [count(timing.cuePoints.length, 'cue point')],
-    timing.startTimecode !== undefined && [`Start timecode ${timing.startTimecode} at ${timing.frameRate} frames a second`],
-    sum((t) => t.counts.lyrics) > 0 && [count(sum((t) => t.counts.lyrics), 'lyric event')],
-    [`${count(sum((t) => t.controllers.reduce((n, c) => n + c.count, 0)), 'controller event')}, ${count(sum((t) => t.counts.programChanges), 'program change')}`],
-    sum((t) => t.counts.systemExclusive) > 0 && [count(sum((t) => t.counts.systemExclusive), 'system exclusive message')],
-    [`Format ${song.receivedFormat}, ${song.divisionText}${song.original.wrapped ? ', in a RIFF wrapper' : ''}`],
-    song.receivedFormat === 0 && song.undo?.startsWith('Gave each') === true && [`${song.undo}; undo keeps the one track`],
-    song.original.alienChunks.length > 0 && [`${count(song.original.alienChunks.length, 'chunk')} of another kind, kept: ${[...new Set(song.original.alienChunks.map((c) => c.id))].join(', ')}`],
+    timing.startTimecode !== undefined && [
+      `Start timecode ${timing.startTimecode} at ${timing.frameRate} frames a second`,
+    ],
+    sum((t) => t.counts.lyrics) > 0 && [
+      count(
+        sum((t) => t.counts.lyrics),
+        'lyric event',
+      ),
+    ],
+    [
+      `${count(
+        sum((t) => t.controllers.reduce((n, c) => n + c.count, 0)),
+        'controller event',
+      )}, ${count(
+        sum((t) => t.counts.programChanges),
+        'program change',
+      )}`,
+    ],
+    sum((t) => t.counts.systemExclusive) > 0 && [
+      count(
+        sum((t) => t.counts.systemExclusive),
+        'system exclusive message',
+      ),
+    ],
+    [
+      `Format ${song.receivedFormat}, ${song.divisionText}${song.original.wrapped ? ', in a RIFF wrapper' : ''}`,
+    ],
+    song.receivedFormat === 0 &&
+      song.undo?.startsWith('Gave each') === true && [`${song.undo}; undo keeps the one track`],
+    song.original.alienChunks.length > 0 && [
+      `${count(song.original.alienChunks.length, 'chunk')} of another kind, kept: ${[...new Set(song.original.alienChunks.map((c) => c.id))].join(', ')}`,
+    ],
   ];
   return lines.filter((l) => l !== false);
 }
@@ -122,4 +166,7 @@ function Faults({ song }: { song: SongView }) {
 }
 
 /** The page is about one file: its name need not stand before each fault. */
-const withoutFile = (where: SongView['reading'][number]['where']): SongView['reading'][number]['where'] => Object.fromEntries(Object.entries(where).filter(([key]) => key !== 'file'));
+const withoutFile = (
+  where: SongView['reading'][number]['where'],
+): SongView['reading'][number]['where'] =>
+  Object.fromEntries(Object.entries(where).filter(([key]) => key !== 'file'));

@@ -24,14 +24,27 @@ import { ToggleButton } from '../../components/toggle-button.tsx';
 export function LanesScreen() {
   const song = useThisSong();
   const selected = useScope((s) => s.tracks);
-  const tracks = useMemo(() => song.tracks.filter((t) => (selected.size === 0 || selected.has(t.id)) && (t.controllers.length > 0 || t.counts.pitchBend > 0 || t.counts.pressure > 0)), [song.tracks, selected]);
+  const tracks = useMemo(
+    () =>
+      song.tracks.filter(
+        (t) =>
+          (selected.size === 0 || selected.has(t.id)) &&
+          (t.controllers.length > 0 || t.counts.pitchBend > 0 || t.counts.pressure > 0),
+      ),
+    [song.tracks, selected],
+  );
   const { loaded, error } = useLoaded(song, tracks);
   return (
     <main aria-label="Lanes" className="flex min-h-0 flex-col">
       {error ? (
         <ProblemNote problem={problemOf(error)} harm />
       ) : tracks.length === 0 ? (
-        <p className="p-6 text-faint">{selected.size === 0 ? 'No track of this song has controllers, bend or pressure.' : 'The selected tracks have no controllers, bend or pressure.'} They can be drawn beneath the notes in the note view.</p>
+        <p className="p-6 text-faint">
+          {selected.size === 0
+            ? 'No track of this song has controllers, bend or pressure.'
+            : 'The selected tracks have no controllers, bend or pressure.'}{' '}
+          They can be drawn beneath the notes in the note view.
+        </p>
       ) : !loaded ? (
         <p className="p-6 text-faint">Fetching the lanes …</p>
       ) : (
@@ -47,23 +60,46 @@ interface Row {
   readonly lane: Lane;
 }
 
-function LaneList({ song, tracks, events }: { song: SongView; tracks: readonly TrackView[]; events: readonly Events[] }) {
+function LaneList({
+  song,
+  tracks,
+  events,
+}: {
+  song: SongView;
+  tracks: readonly TrackView[];
+  events: readonly Events[];
+}) {
   const bars = useScope((s) => s.bars);
   const plane = usePlane(song, tracks, bars);
   const [erasing, setErasing] = useState(false);
   const [only, setOnly] = useState('');
-  const rows = useMemo(() => tracks.flatMap((track, i) => lanesOf(events[i]!).map((lane): Row => ({ track, events: events[i]!, lane }))), [tracks, events]);
-  const kinds = useMemo(() => [...new Map(rows.map((r) => [String(r.lane.what), laneWords(r.lane.what)]))], [rows]);
+  const rows = useMemo(
+    () =>
+      tracks.flatMap((track, i) =>
+        lanesOf(events[i]!).map((lane): Row => ({ track, events: events[i]!, lane })),
+      ),
+    [tracks, events],
+  );
+  const kinds = useMemo(
+    () => [...new Map(rows.map((r) => [String(r.lane.what), laneWords(r.lane.what)]))],
+    [rows],
+  );
   const shown = rows.filter((r) => only === '' || String(r.lane.what) === only);
   return (
     <>
       <div className="flex items-center gap-3 border-b border-line px-3 py-1.5">
         <h2 className="text-[16px] font-semibold">Lanes</h2>
         <span className="text-faint">
-          {count(shown.length, 'lane')} of {tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
+          {count(shown.length, 'lane')} of{' '}
+          {tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
         </span>
         <div className="ml-auto flex items-center gap-1.5">
-          <Choice label="Show" value={only} options={[['', 'every lane'], ...kinds]} set={setOnly} />
+          <Choice
+            label="Show"
+            value={only}
+            options={[['', 'every lane'], ...kinds]}
+            set={setOnly}
+          />
         </div>
         <ToggleButton pressed={erasing} set={setErasing} title="Dragging takes values out">
           <Eraser size={13} aria-hidden /> Erase
@@ -71,9 +107,21 @@ function LaneList({ song, tracks, events }: { song: SongView; tracks: readonly T
       </div>
       <ul aria-label="Lanes" className="min-h-0 flex-1 overflow-y-auto">
         {shown.slice(0, mostRows).map((row, i) => (
-          <LaneRow key={`${row.track.id} ${laneKey(row.lane.channel, row.lane.what)}`} song={song} row={row} plane={plane} leads={i === 0} erasing={erasing} bars={bars} />
+          <LaneRow
+            key={`${row.track.id} ${laneKey(row.lane.channel, row.lane.what)}`}
+            song={song}
+            row={row}
+            plane={plane}
+            leads={i === 0}
+            erasing={erasing}
+            bars={bars}
+          />
         ))}
-        {shown.length > mostRows && <li className="p-3 text-faint">and {shown.length - mostRows} more: select tracks on the sheet, or show one controller.</li>}
+        {shown.length > mostRows && (
+          <li className="p-3 text-faint">
+            and {shown.length - mostRows} more: select tracks on the sheet, or show one controller.
+          </li>
+        )}
       </ul>
     </>
   );
@@ -82,17 +130,41 @@ function LaneList({ song, tracks, events }: { song: SongView; tracks: readonly T
 /** More lanes than this nobody looks at together. */
 const mostRows = 60;
 
-function LaneRow({ song, row: { track, events, lane }, plane, leads, erasing, bars }: { song: SongView; row: Row; plane: Plane; leads: boolean; erasing: boolean; bars: { from: number; to: number } | undefined }) {
+function LaneRow({
+  song,
+  row: { track, events, lane },
+  plane,
+  leads,
+  erasing,
+  bars,
+}: {
+  song: SongView;
+  row: Row;
+  plane: Plane;
+  leads: boolean;
+  erasing: boolean;
+  bars: { from: number; to: number } | undefined;
+}) {
   const step = useStep(song.id, song.revision);
   const data = useMemo(() => laneData(events, lane), [events, lane]);
   const parked = track.parked?.includes(laneKey(lane.channel, lane.what)) ?? false;
   const name = laneWords(lane.what);
-  const meters = useMemo(() => meterMap(song.timing.meters, song.division), [song.timing.meters, song.division]);
-  const grid = useMemo<PlaneDraw>(() => (c, { height }, inks) => drawGrid(c, plane, height, { meters, bars, keys: false }, inks), [plane, meters, bars]);
+  const meters = useMemo(
+    () => meterMap(song.timing.meters, song.division),
+    [song.timing.meters, song.division],
+  );
+  const grid = useMemo<PlaneDraw>(
+    () =>
+      (c, { height }, inks) =>
+        drawGrid(c, plane, height, { meters, bars, keys: false }, inks),
+    [plane, meters, bars],
+  );
   const call = track.name || `track ${song.tracks.indexOf(track) + 1}`;
   return (
     <li className="grid h-[78px] grid-cols-[190px_minmax(0,1fr)] border-b border-line">
-      <div className={`flex flex-col gap-0.5 border-r border-line px-3 py-1.5 ${parked ? 'text-faint' : ''}`}>
+      <div
+        className={`flex flex-col gap-0.5 border-r border-line px-3 py-1.5 ${parked ? 'text-faint' : ''}`}
+      >
         <span className="truncate font-medium">{call}</span>
         <span className="truncate text-[12px]">
           {typeof lane.what === 'number' && <span className="num text-faint">{lane.what} </span>}
@@ -101,10 +173,24 @@ function LaneRow({ song, row: { track, events, lane }, plane, leads, erasing, ba
         </span>
         <span className="mt-auto flex items-center gap-1 text-[12px] text-faint">
           <span className="whitespace-nowrap" title={count(lane.rows.length, 'value')}>
-            {lane.rows.length < 1000 ? count(lane.rows.length, 'value') : lane.rows.length.toLocaleString('en')}
+            {lane.rows.length < 1000
+              ? count(lane.rows.length, 'value')
+              : lane.rows.length.toLocaleString('en')}
           </span>
           {!parked && lane.rows.length > 2 && (
-            <button type="button" className="ml-auto rounded border border-line px-1.5 text-ink" title="Leave out values, at most one step off" disabled={step.isPending} onClick={() => step.mutate({ operation: 'controllers.thin', settings: { error: 1, lanes: [lane.what] }, scope: { tracks: [track.id], bars } })}>
+            <button
+              type="button"
+              className="ml-auto rounded border border-line px-1.5 text-ink"
+              title="Leave out values, at most one step off"
+              disabled={step.isPending}
+              onClick={() =>
+                step.mutate({
+                  operation: 'controllers.thin',
+                  settings: { error: 1, lanes: [lane.what] },
+                  scope: { tracks: [track.id], bars },
+                })
+              }
+            >
               Thin
             </button>
           )}
@@ -113,7 +199,13 @@ function LaneRow({ song, row: { track, events, lane }, plane, leads, erasing, ba
             className={`flex items-center gap-1 rounded border border-line px-1.5 text-ink ${parked || lane.rows.length <= 2 ? 'ml-auto' : ''}`}
             title={parked ? 'Play and send it again' : 'Keep it, but neither play nor send it'}
             disabled={step.isPending}
-            onClick={() => step.mutate({ operation: parked ? 'controllers.unpark' : 'controllers.park', settings: { lanes: [lane.what] }, scope: { tracks: [track.id] } })}
+            onClick={() =>
+              step.mutate({
+                operation: parked ? 'controllers.unpark' : 'controllers.park',
+                settings: { lanes: [lane.what] },
+                scope: { tracks: [track.id] },
+              })
+            }
           >
             {parked ? <PlayCircle size={12} aria-hidden /> : <PauseCircle size={12} aria-hidden />}
             {parked ? 'Unpark' : 'Park'}
@@ -121,9 +213,34 @@ function LaneRow({ song, row: { track, events, lane }, plane, leads, erasing, ba
         </span>
       </div>
       <div className="relative">
-        <PlaneCanvas plane={plane} draw={grid} leads={leads} aria-hidden className="absolute inset-0 h-full w-full" />
+        <PlaneCanvas
+          plane={plane}
+          draw={grid}
+          leads={leads}
+          aria-hidden
+          className="absolute inset-0 h-full w-full"
+        />
         <div className="absolute inset-0">
-          <LaneStrip plane={plane} lane={data} parked={parked} erasing={erasing} label={`${name} of ${call}${parked ? ', parked' : ''}`} write={(from, to, points) => step.mutate({ operation: 'controllers.write', settings: { track: track.id, channel: lane.channel + 1, lane: lane.what, from, to, points } })} />
+          <LaneStrip
+            plane={plane}
+            lane={data}
+            parked={parked}
+            erasing={erasing}
+            label={`${name} of ${call}${parked ? ', parked' : ''}`}
+            write={(from, to, points) =>
+              step.mutate({
+                operation: 'controllers.write',
+                settings: {
+                  track: track.id,
+                  channel: lane.channel + 1,
+                  lane: lane.what,
+                  from,
+                  to,
+                  points,
+                },
+              })
+            }
+          />
         </div>
       </div>
     </li>

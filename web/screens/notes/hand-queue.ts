@@ -25,13 +25,23 @@ export type Act =
   | { readonly kind: 'none' }
   | { readonly kind: 'remove' };
 
-const plus = (a: Nudge, b: Nudge): Nudge => ({ ticks: a.ticks + b.ticks, keys: a.keys + b.keys, lengthen: a.lengthen + b.lengthen, louder: a.louder + b.louder });
+const plus = (a: Nudge, b: Nudge): Nudge => ({
+  ticks: a.ticks + b.ticks,
+  keys: a.keys + b.keys,
+  lengthen: a.lengthen + b.lengthen,
+  louder: a.louder + b.louder,
+});
 
 /** The queue with another act behind: moves of the same notes become one, and so do notes that are drawn. */
 export function queued(queue: readonly Act[], act: Act): Act[] {
   const last = queue.at(-1);
-  if (last?.kind === 'nudge' && act.kind === 'nudge') return [...queue.slice(0, -1), { kind: 'nudge', nudge: plus(last.nudge, act.nudge), rests: act.rests }];
-  if (last?.kind === 'draw' && act.kind === 'draw') return [...queue.slice(0, -1), { kind: 'draw', notes: [...last.notes, ...act.notes] }];
+  if (last?.kind === 'nudge' && act.kind === 'nudge')
+    return [
+      ...queue.slice(0, -1),
+      { kind: 'nudge', nudge: plus(last.nudge, act.nudge), rests: act.rests },
+    ];
+  if (last?.kind === 'draw' && act.kind === 'draw')
+    return [...queue.slice(0, -1), { kind: 'draw', notes: [...last.notes, ...act.notes] }];
   return [...queue, act];
 }
 

@@ -4,7 +4,12 @@ import { note, songOf } from '../../../tests/support/songs.ts';
 import { Plane } from '../../plane/plane.ts';
 import { noteAt, notesIn } from './hit.ts';
 
-const table = noteTable(songOf([...note(0, 100, 60), ...note(100, 400, 60), ...note(50, 10, 64)], note(100, 50, 60)).tracks.map((t) => t.events));
+const table = noteTable(
+  songOf(
+    [...note(0, 100, 60), ...note(100, 400, 60), ...note(50, 10, 64)],
+    note(100, 50, 60),
+  ).tracks.map((t) => t.events),
+);
 const plane = new Plane(1000);
 plane.resize(1000, 400);
 plane.show(0, 1000, 55, 70);
@@ -21,5 +26,12 @@ it('prefers the track in focus', () => {
 });
 
 it('finds what a rectangle touches', () => {
-  expect(notesIn(table, plane, { x: 40, y: plane.y(66), width: 30, height: plane.y(60) - plane.y(66) }).map((n) => table.key[n])).toEqual([60, 64]);
+  expect(
+    notesIn(table, plane, {
+      x: 40,
+      y: plane.y(66),
+      width: 30,
+      height: plane.y(60) - plane.y(66),
+    }).map((n) => table.key[n]),
+  ).toEqual([60, 64]);
 });

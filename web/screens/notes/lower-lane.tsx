@@ -35,14 +35,37 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
   const [erasing, setErasing] = useState(false);
   const channel = (track.channels[0] ?? 1) - 1;
   const there = useMemo(() => lanesOf(events), [events]);
-  const names = useMemo(() => new Map<string, string>([...there.map((l) => [laneKey(l.channel, l.what), nameOf(l.what, track.channels.length > 1 ? l.channel : undefined)] as const), ...usual.map((what) => [laneKey(channel, what), nameOf(what)] as const)]), [there, channel, track.channels.length]);
+  const names = useMemo(
+    () =>
+      new Map<string, string>([
+        ...there.map(
+          (l) =>
+            [
+              laneKey(l.channel, l.what),
+              nameOf(l.what, track.channels.length > 1 ? l.channel : undefined),
+            ] as const,
+        ),
+        ...usual.map((what) => [laneKey(channel, what), nameOf(what)] as const),
+      ]),
+    [there, channel, track.channels.length],
+  );
   const lane = there.find((l) => laneKey(l.channel, l.what) === shown) ?? blankLane(shown, names);
   const data = useMemo(() => lane && laneData(events, lane), [lane, events]);
   const parked = track.parked?.includes(shown) ?? false;
   return (
-    <div className="grid h-[108px] shrink-0 border-t border-line bg-sheet" style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}>
+    <div
+      className="grid h-[108px] shrink-0 border-t border-line bg-sheet"
+      style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}
+    >
       <div className="flex flex-col items-center gap-1 border-r border-line py-1">
-        <ToggleButton pressed={erasing} set={setErasing} className="!px-1.5" aria-label="Erase" title="Erase: dragging takes values out" disabled={!lane} >
+        <ToggleButton
+          pressed={erasing}
+          set={setErasing}
+          className="!px-1.5"
+          aria-label="Erase"
+          title="Erase: dragging takes values out"
+          disabled={!lane}
+        >
           <Eraser size={13} aria-hidden />
         </ToggleButton>
       </div>
@@ -55,10 +78,29 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
               parked={parked}
               erasing={erasing}
               label={`${laneWords(lane.what)} of ${track.name}; draw to write values`}
-              write={(from, to, points) => step.mutate({ operation: 'controllers.write', settings: { track: track.id, channel: lane.channel + 1, lane: lane.what, from, to, points } })}
+              write={(from, to, points) =>
+                step.mutate({
+                  operation: 'controllers.write',
+                  settings: {
+                    track: track.id,
+                    channel: lane.channel + 1,
+                    lane: lane.what,
+                    from,
+                    to,
+                    points,
+                  },
+                })
+              }
             />
           ) : (
-            <VelocityStrip plane={plane} table={notes.table} focus={notes.focus} selected={notes.selected} any={notes.any} stroke={velocities} />
+            <VelocityStrip
+              plane={plane}
+              table={notes.table}
+              focus={notes.focus}
+              selected={notes.selected}
+              any={notes.any}
+              stroke={velocities}
+            />
           )}
         </div>
         <div className="absolute top-1 left-2 text-[12px]">
@@ -66,7 +108,13 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
             label="Beneath the notes"
             hidden
             value={names.has(shown) ? shown : 'velocity'}
-            options={[['velocity', 'Velocity'], ...[...names].map(([key, name]) => [key, `${name}${track.parked?.includes(key) ? ' (parked)' : ''}`] as const)]}
+            options={[
+              ['velocity', 'Velocity'],
+              ...[...names].map(
+                ([key, name]) =>
+                  [key, `${name}${track.parked?.includes(key) ? ' (parked)' : ''}`] as const,
+              ),
+            ]}
             set={setShown}
           />
         </div>
@@ -75,11 +123,17 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
   );
 }
 
-const nameOf = (what: Lane['what'], channel?: number): string => `${typeof what === 'number' ? controllerName(what) : what === 'bend' ? 'Pitch bend' : 'Pressure'}${channel === undefined ? '' : `, channel ${channel + 1}`}`;
+const nameOf = (what: Lane['what'], channel?: number): string =>
+  `${typeof what === 'number' ? controllerName(what) : what === 'bend' ? 'Pitch bend' : 'Pressure'}${channel === undefined ? '' : `, channel ${channel + 1}`}`;
 
 /** A lane that the track does not have yet. */
 function blankLane(key: string, names: ReadonlyMap<string, string>): Lane | undefined {
   if (!names.has(key)) return undefined;
   const [channel, what] = key.split(':') as [string, string];
-  return { channel: Number(channel), what: /^\d+$/.test(what) ? Number(what) : (what as 'bend'), rows: [], values: [] };
+  return {
+    channel: Number(channel),
+    what: /^\d+$/.test(what) ? Number(what) : (what as 'bend'),
+    rows: [],
+    values: [],
+  };
 }

@@ -20,12 +20,32 @@ interface Props {
 }
 
 /** Above the notes: the track in focus, the grid, drawing and deleting. */
-export function NoteBar({ labels, focus, onFocus, grid, onGrid, drawing, onDrawing, remove, said }: Props) {
+export function NoteBar({
+  labels,
+  focus,
+  onFocus,
+  grid,
+  onGrid,
+  drawing,
+  onDrawing,
+  remove,
+  said,
+}: Props) {
   return (
     <div className="flex items-center gap-2 border-b border-line px-3 py-1.5">
-      <RadioGroup.Root aria-label="Track in focus" value={String(focus)} onValueChange={(i) => onFocus(Number(i))} className="flex min-w-0 flex-1 gap-1 overflow-x-auto">
+      <RadioGroup.Root
+        aria-label="Track in focus"
+        value={String(focus)}
+        onValueChange={(i) => onFocus(Number(i))}
+        className="flex min-w-0 flex-1 gap-1 overflow-x-auto"
+      >
         {labels.map((label, i) => (
-          <RadioGroup.Item key={i} value={String(i)} title={label} className="max-w-[180px] shrink-0 truncate rounded-full border border-line px-2 py-0.5 text-[12px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink">
+          <RadioGroup.Item
+            key={i}
+            value={String(i)}
+            title={label}
+            className="max-w-[180px] shrink-0 truncate rounded-full border border-line px-2 py-0.5 text-[12px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink"
+          >
             {label}
           </RadioGroup.Item>
         ))}
@@ -36,7 +56,12 @@ export function NoteBar({ labels, focus, onFocus, grid, onGrid, drawing, onDrawi
       <span className="shrink-0 text-[12.5px]">
         <Choice label="Snap to" value={grid} options={asSaid(gridNames)} set={onGrid} />
       </span>
-      <ToggleButton pressed={drawing} set={onDrawing} className="shrink-0" title="Press on an empty place to draw a note, drag for its length">
+      <ToggleButton
+        pressed={drawing}
+        set={onDrawing}
+        className="shrink-0"
+        title="Press on an empty place to draw a note, drag for its length"
+      >
         <Pencil size={13} aria-hidden /> Draw
       </ToggleButton>
       <Button kind="harm" className="shrink-0" disabled={!remove} onClick={remove}>

@@ -33,36 +33,68 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
   const step = useStep(song.id, song.revision);
   const middleC = usePreferences((p) => p.middleC);
   const bars = useScope((s) => s.bars);
-  const meters = useMemo(() => meterMap(song.timing.meters, song.division), [song.timing.meters, song.division]);
+  const meters = useMemo(
+    () => meterMap(song.timing.meters, song.division),
+    [song.timing.meters, song.division],
+  );
   const table = useMemo(() => noteTable(events), [events]);
-  const density = useMemo(() => densityOf(table, song.timing.endTick), [table, song.timing.endTick]);
+  const density = useMemo(
+    () => densityOf(table, song.timing.endTick),
+    [table, song.timing.endTick],
+  );
   const plane = usePlane(song, tracks, bars);
   const [focusId, setFocusId] = useState(tracks[0]!.id);
-  const focus = Math.max(0, tracks.findIndex((t) => t.id === focusId));
+  const focus = Math.max(
+    0,
+    tracks.findIndex((t) => t.id === focusId),
+  );
   const [gridName, setGridName] = useState<GridName>('1/16');
-  const grid = useMemo(() => gridOf(gridName, song.division, meters), [gridName, song.division, meters]);
+  const grid = useMemo(
+    () => gridOf(gridName, song.division, meters),
+    [gridName, song.division, meters],
+  );
   const [drawing, setDrawing] = useState(false);
   const [at, setAt] = useState('');
   const { selected, select, marks } = useSelection(table, tracks);
   const onDrums = tracks[focus]!.channels.length === 1 && tracks[focus]!.channel === 10;
-  const keyName = useCallback((key: number) => keyWords(key, onDrums ? 9 : 0, middleC), [onDrums, middleC]);
+  const keyName = useCallback(
+    (key: number) => keyWords(key, onDrums ? 9 : 0, middleC),
+    [onDrums, middleC],
+  );
 
   const go = (by: 1 | -1): void => {
-    const last = [...selected].reduce((a, b) => (by > 0 ? Math.max(a, b) : Math.min(a, b)), by > 0 ? -1 : table.count);
+    const last = [...selected].reduce(
+      (a, b) => (by > 0 ? Math.max(a, b) : Math.min(a, b)),
+      by > 0 ? -1 : table.count,
+    );
     for (let n = last + by; n >= 0 && n < table.count; n += by) {
       if (table.track[n] !== focus) continue;
       select([n]);
-      if (table.from[n]! < plane.tick || table.from[n]! > plane.lastTick) plane.scroll(plane.x(table.from[n]!) - plane.width / 3, 0);
+      if (table.from[n]! < plane.tick || table.from[n]! > plane.lastTick)
+        plane.scroll(plane.x(table.from[n]!) - plane.width / 3, 0);
       return;
     }
   };
-  const { queue, add, waiting } = useHandSteps({ step, ready: !step.isPending && !behind, table, tracks, selected, select, go, all: () => allOf(table, focus) });
+  const { queue, add, waiting } = useHandSteps({
+    step,
+    ready: !step.isPending && !behind,
+    table,
+    tracks,
+    selected,
+    select,
+    go,
+    all: () => allOf(table, focus),
+  });
   const hand = useNoteHand(
     { plane, table, selected, focus, grid, drawing },
     {
       select: (notes) => add({ kind: 'select', notes: [...notes], table }),
       shift: (ghost) => add({ kind: 'nudge', nudge: { ...ghost, louder: 0 }, rests: false }),
-      draw: (note) => add({ kind: 'draw', notes: [{ ...note, velocity: usualVelocity(tracks[focus]!), track: tracks[focus]!.id }] }),
+      draw: (note) =>
+        add({
+          kind: 'draw',
+          notes: [{ ...note, velocity: usualVelocity(tracks[focus]!), track: tracks[focus]!.id }],
+        }),
     },
   );
   const ghost = hand.ghost ?? waiting;
@@ -75,7 +107,18 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
     none: () => (drawing ? setDrawing(false) : add({ kind: 'none' })),
   });
 
-  const { paint, paintGutter } = usePaint(plane, { table, density, meters, focus, selected: marks, ghost, drawing: hand.drawn, rubber: hand.rubber, bars, keyName });
+  const { paint, paintGutter } = usePaint(plane, {
+    table,
+    density,
+    meters,
+    focus,
+    selected: marks,
+    ghost,
+    drawing: hand.drawn,
+    rubber: hand.rubber,
+    bars,
+    keyName,
+  });
   const one = selected.size === 1 ? [...selected][0]! : undefined;
   return (
     <>
@@ -88,9 +131,18 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
         drawing={drawing}
         onDrawing={setDrawing}
         remove={selected.size === 0 ? undefined : () => add({ kind: 'remove' })}
-        said={one !== undefined && !at ? noteWords(one) : selected.size > 0 ? `${count(selected.size, 'note')} selected` : at || count(table.count, 'note')}
+        said={
+          one !== undefined && !at
+            ? noteWords(one)
+            : selected.size > 0
+              ? `${count(selected.size, 'note')} selected`
+              : at || count(table.count, 'note')
+        }
       />
-      <div className="grid min-h-0 flex-1" style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}>
+      <div
+        className="grid min-h-0 flex-1"
+        style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}
+      >
         <PlaneCanvas plane={plane} draw={paintGutter} aria-hidden className="h-full w-full" />
         <div className="relative min-h-0 min-w-0">
           <PlaneCanvas
@@ -112,7 +164,20 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
           />
         </div>
       </div>
-      <LowerLane song={song} track={tracks[focus]!} events={events[focus]!} plane={plane} table={table} focus={focus} selected={marks} any={selected.size > 0} velocities={(values) => step.mutate({ operation: 'velocity.stroke', settings: { velocities: byTrack(values) } })} step={step} />
+      <LowerLane
+        song={song}
+        track={tracks[focus]!}
+        events={events[focus]!}
+        plane={plane}
+        table={table}
+        focus={focus}
+        selected={marks}
+        any={selected.size > 0}
+        velocities={(values) =>
+          step.mutate({ operation: 'velocity.stroke', settings: { velocities: byTrack(values) } })
+        }
+        step={step}
+      />
     </>
   );
 
@@ -128,14 +193,21 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
 
   function byTrack(values: ReadonlyMap<number, number>): Record<string, [number, number][]> {
     const found: Record<string, [number, number][]> = {};
-    for (const [n, velocity] of values) (found[tracks[table.track[n]!]!.id] ??= []).push([table.row[n]!, velocity]);
+    for (const [n, velocity] of values)
+      (found[tracks[table.track[n]!]!.id] ??= []).push([table.row[n]!, velocity]);
     return found;
   }
 }
 
 /** How the notes, the grid behind them and the names of keys beside them are drawn. */
-function usePaint(plane: Plane, { table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName }: NoteScene) {
-  const scene = useMemo(() => ({ table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName }), [table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName]);
+function usePaint(
+  plane: Plane,
+  { table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName }: NoteScene,
+) {
+  const scene = useMemo(
+    () => ({ table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName }),
+    [table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName],
+  );
   const paint = useCallback<PlaneDraw>(
     (c, _, inks) => {
       drawGrid(c, plane, plane.height, { meters, bars, keys: true }, inks);
@@ -143,13 +215,20 @@ function usePaint(plane: Plane, { table, density, meters, focus, selected, ghost
     },
     [plane, scene, meters, bars],
   );
-  const paintGutter = useCallback<PlaneDraw>((c, _, inks) => drawGutter(c, plane, keyName, inks), [plane, keyName]);
+  const paintGutter = useCallback<PlaneDraw>(
+    (c, _, inks) => drawGutter(c, plane, keyName, inks),
+    [plane, keyName],
+  );
   return { paint, paintGutter };
 }
 
-const usualVelocity = (track: TrackView): number => Math.min(127, Math.max(1, Math.round(track.velocity?.mean ?? 80)));
+const usualVelocity = (track: TrackView): number =>
+  Math.min(127, Math.max(1, Math.round(track.velocity?.mean ?? 80)));
 
-function allOf({ count: all, track }: { count: number; track: Uint32Array }, focus: number): number[] {
+function allOf(
+  { count: all, track }: { count: number; track: Uint32Array },
+  focus: number,
+): number[] {
   const found: number[] = [];
   for (let n = 0; n < all; n++) if (track[n] === focus) found.push(n);
   return found;

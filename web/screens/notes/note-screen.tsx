@@ -20,16 +20,24 @@ export function NoteScreen() {
   const selected = useScope((s) => s.tracks);
   // A part that was emptied by hand stays in view, so that notes can be drawn into it again.
   const tracks = useMemo(() => {
-    const chosen = song.tracks.filter((t) => selected.has(t.id) && !(song.mapTrack && t === song.tracks[0]));
+    const chosen = song.tracks.filter(
+      (t) => selected.has(t.id) && !(song.mapTrack && t === song.tracks[0]),
+    );
     return chosen.length > 0 ? chosen : partsInScope(song, selected);
   }, [song, selected]);
   const { loaded, error } = useLoaded(song, tracks);
   return (
-    <main aria-label="Note view" aria-busy={loaded?.song !== song} className="flex min-h-0 flex-col">
+    <main
+      aria-label="Note view"
+      aria-busy={loaded?.song !== song}
+      className="flex min-h-0 flex-col"
+    >
       {error ? (
         <ProblemNote problem={problemOf(error)} harm />
       ) : tracks.length === 0 ? (
-        <p className="p-6 text-faint">This song has no notes. Select a track on the sheet to draw some into it.</p>
+        <p className="p-6 text-faint">
+          This song has no notes. Select a track on the sheet to draw some into it.
+        </p>
       ) : !loaded ? (
         <p className="p-6 text-faint">Fetching the notes …</p>
       ) : (

@@ -8,7 +8,10 @@ const restMs = 250;
  * What hands do, in its order. Each act is done when the plane is `ready`, that is when it shows what the song has: so nothing is lost that
  * is done while the step before is on its way, and no row means another event. A run of keys is one act.
  */
-export function useHandQueue(ready: boolean, act: (act: Act) => void): { queue: readonly Act[]; add: (act: Act) => void } {
+export function useHandQueue(
+  ready: boolean,
+  act: (act: Act) => void,
+): { queue: readonly Act[]; add: (act: Act) => void } {
   const [queue, setQueue] = useState<readonly Act[]>([]);
   const next = useEffectEvent((): void => {
     const [first, ...rest] = queue;
@@ -18,7 +21,10 @@ export function useHandQueue(ready: boolean, act: (act: Act) => void): { queue: 
   useEffect(() => {
     const [first, ...rest] = queue;
     if (!ready || !first) return;
-    const timer = setTimeout(next, first.kind === 'nudge' && first.rests && rest.length === 0 ? restMs : 0);
+    const timer = setTimeout(
+      next,
+      first.kind === 'nudge' && first.rests && rest.length === 0 ? restMs : 0,
+    );
     return () => clearTimeout(timer);
   }, [ready, queue]);
   // Who leaves the view before the keys have rested has moved the notes all the same.

@@ -24,7 +24,8 @@ export function useHandSteps({ step, ready, table, tracks, selected, select, go,
   // What was taken is shown where it goes until the notes are there.
   const [sent, send] = useState<{ readonly table: NoteTable; readonly nudge: Nudge }>();
   const { queue, add } = useHandQueue(ready, (act) => {
-    if (act.kind === 'draw') return step.mutate({ operation: 'notes.draw', settings: { notes: byTrack(act.notes) } });
+    if (act.kind === 'draw')
+      return step.mutate({ operation: 'notes.draw', settings: { notes: byTrack(act.notes) } });
     if (act.kind === 'all') return select(all());
     if (act.kind === 'go') return go(act.by);
     // Notes of a table that is gone are others now.
@@ -37,9 +38,16 @@ export function useHandSteps({ step, ready, table, tracks, selected, select, go,
     }
     select(selected, act.nudge);
     send({ table, nudge: act.nudge });
-    step.mutate({ operation: 'notes.shift', settings: { ...settings, ...act.nudge } }, { onSuccess: ({ changed }) => changed || send(undefined), onError: () => send(undefined) });
+    step.mutate(
+      { operation: 'notes.shift', settings: { ...settings, ...act.nudge } },
+      { onSuccess: ({ changed }) => changed || send(undefined), onError: () => send(undefined) },
+    );
   });
-  return { queue, add, waiting: waitingNudge(queue, sent?.table === table ? sent.nudge : undefined) };
+  return {
+    queue,
+    add,
+    waiting: waitingNudge(queue, sent?.table === table ? sent.nudge : undefined),
+  };
 }
 
 function byTrack(notes: readonly DrawnNote[]): Record<string, Omit<DrawnNote, 'track'>[]> {

@@ -36,7 +36,10 @@ interface Board {
 }
 
 /** What the pointer does on the plane: takes hold of notes, moves and stretches them, pulls a rectangle, or draws. */
-export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Board, actions: HandActions) {
+export function useNoteHand(
+  { plane, table, selected, focus, grid, drawing }: Board,
+  actions: HandActions,
+) {
   const hold = useRef<Hold>(undefined);
   const [ghost, setGhost] = useState<Ghost>();
   const [rubber, setRubber] = useState<NoteScene['rubber']>();
@@ -57,10 +60,24 @@ export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Bo
     const hit = noteAt(table, plane, x, y, focus);
     const add = e.shiftKey || e.ctrlKey || e.metaKey;
     const begin = (kind: Hold['kind'], note = -1): void => {
-      hold.current = { kind, x, y, tick: plane.tickAt(x), key: plane.keyAt(y), note, kept: add ? [...selected] : [], moved: false };
+      hold.current = {
+        kind,
+        x,
+        y,
+        tick: plane.tickAt(x),
+        key: plane.keyAt(y),
+        note,
+        kept: add ? [...selected] : [],
+        moved: false,
+      };
     };
     if (hit) {
-      if (add) actions.select(selected.has(hit.note) ? [...selected].filter((n) => n !== hit.note) : [...selected, hit.note]);
+      if (add)
+        actions.select(
+          selected.has(hit.note)
+            ? [...selected].filter((n) => n !== hit.note)
+            : [...selected, hit.note],
+        );
       else if (!selected.has(hit.note)) actions.select([hit.note]);
       begin(hit.part === 'end' ? 'stretch' : 'move', hit.note);
     } else if (drawing) {
@@ -83,11 +100,18 @@ export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Bo
     }
     if (!h.moved && Math.hypot(x - h.x, y - h.y) < 3) return;
     h.moved = true;
-    if (h.kind === 'move') setGhost({ ...still, ticks: movedTicks(h, x), keys: plane.keyAt(y) - h.key });
+    if (h.kind === 'move')
+      setGhost({ ...still, ticks: movedTicks(h, x), keys: plane.keyAt(y) - h.key });
     if (h.kind === 'stretch') setGhost({ ...still, lengthen: stretched(h, x) });
-    if (h.kind === 'draw') setDrawn((d) => d && { ...d, to: Math.max(d.from + grid.step, grid.snap(plane.tickAt(x))) });
+    if (h.kind === 'draw')
+      setDrawn((d) => d && { ...d, to: Math.max(d.from + grid.step, grid.snap(plane.tickAt(x))) });
     if (h.kind === 'rubber') {
-      const rect = { x: Math.min(x, h.x), y: Math.min(y, h.y), width: Math.abs(x - h.x), height: Math.abs(y - h.y) };
+      const rect = {
+        x: Math.min(x, h.x),
+        y: Math.min(y, h.y),
+        width: Math.abs(x - h.x),
+        height: Math.abs(y - h.y),
+      };
       setRubber(rect);
       actions.select([...h.kept, ...notesIn(table, plane, rect)]);
     }
@@ -109,9 +133,11 @@ export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Bo
     setRubber(undefined);
     if (drawn) actions.draw({ atTick: drawn.from, length: drawn.to - drawn.from, key: drawn.key });
     setDrawn(undefined);
-    if (ghost && (ghost.ticks !== 0 || ghost.keys !== 0 || ghost.lengthen !== 0)) actions.shift(ghost);
+    if (ghost && (ghost.ticks !== 0 || ghost.keys !== 0 || ghost.lengthen !== 0))
+      actions.shift(ghost);
     setGhost(undefined);
-    if (h?.kind === 'move' && !h.moved && h.kept.length === 0 && selected.size > 1) actions.select([h.note]);
+    if (h?.kind === 'move' && !h.moved && h.kept.length === 0 && selected.size > 1)
+      actions.select([h.note]);
   };
 
   const letGo = (): void => {
@@ -120,5 +146,11 @@ export function useNoteHand({ plane, table, selected, focus, grid, drawing }: Bo
     setDrawn(undefined);
     setGhost(undefined);
   };
-  return { handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: onPointerUp }, ghost, rubber, drawn, cursor };
+  return {
+    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: onPointerUp },
+    ghost,
+    rubber,
+    drawn,
+    cursor,
+  };
 }

@@ -20,8 +20,18 @@ export function noteKeys(plane: Plane, step: number, a: Actions): (e: React.Keyb
     const mod = e.ctrlKey || e.metaKey;
     if (mod && e.key.toLowerCase() === 'a') a.all();
     else if (mod) return;
-    else if (x !== undefined && a.any) a.shift(e.altKey ? { ticks: 0, keys: 0, lengthen: x * step } : { ticks: x * (e.shiftKey ? 1 : step), keys: 0, lengthen: 0 }, 0);
-    else if (y !== undefined && a.any) a.shift({ ticks: 0, keys: e.altKey ? 0 : y * (e.shiftKey ? 12 : 1), lengthen: 0 }, e.altKey ? y * 5 : 0);
+    else if (x !== undefined && a.any)
+      a.shift(
+        e.altKey
+          ? { ticks: 0, keys: 0, lengthen: x * step }
+          : { ticks: x * (e.shiftKey ? 1 : step), keys: 0, lengthen: 0 },
+        0,
+      );
+    else if (y !== undefined && a.any)
+      a.shift(
+        { ticks: 0, keys: e.altKey ? 0 : y * (e.shiftKey ? 12 : 1), lengthen: 0 },
+        e.altKey ? y * 5 : 0,
+      );
     else if (x !== undefined) plane.scroll(x * plane.width * 0.1, 0);
     else if (y !== undefined) plane.scroll(0, -y * plane.keyHeight * 3);
     else if (e.key === 'PageDown') plane.scroll(plane.width * 0.9, 0);

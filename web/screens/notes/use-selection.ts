@@ -11,7 +11,11 @@ const mostFound = 50_000;
 export function useSelection(table: NoteTable, tracks: readonly TrackView[]) {
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const wanted = useRef<ReadonlySet<string>>(new Set());
-  const key = useCallback((n: number, ghost: Ghost) => `${tracks[table.track[n]!]?.id} ${Math.max(0, table.from[n]! + ghost.ticks)} ${table.key[n]! + ghost.keys}`, [table, tracks]);
+  const key = useCallback(
+    (n: number, ghost: Ghost) =>
+      `${tracks[table.track[n]!]?.id} ${Math.max(0, table.from[n]! + ghost.ticks)} ${table.key[n]! + ghost.keys}`,
+    [table, tracks],
+  );
   const [known, setKnown] = useState(table);
   if (known !== table) {
     // Another table: the numbers mean other notes now.
@@ -27,7 +31,8 @@ export function useSelection(table: NoteTable, tracks: readonly TrackView[]) {
   }, [table, key]);
   const select = (notes: Iterable<number>, ghost: Ghost = noGhost): void => {
     const next = new Set(notes);
-    wanted.current = next.size > mostFound ? new Set() : new Set([...next].map((n) => key(n, ghost)));
+    wanted.current =
+      next.size > mostFound ? new Set() : new Set([...next].map((n) => key(n, ghost)));
     if (ghost === noGhost) setSelected(next);
   };
   /** One for each selected note of the table, for drawing. */

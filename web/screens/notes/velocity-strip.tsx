@@ -52,10 +52,15 @@ export function VelocityStrip({ plane, table, focus, selected, any, stroke }: Pr
     const { first, end } = notesBetween(table, plane.tickAt(left.x - 4), plane.tickAt(right.x + 4));
     for (let n = first; n < end; n++) {
       const x = plane.x(table.from[n]!);
-      if (x < left.x - 4 || x > right.x + 4 || (any ? !selected[n] : table.track[n] !== focus)) continue;
-      const part = right.x === left.x ? 1 : Math.min(1, Math.max(0, (x - left.x) / (right.x - left.x)));
+      if (x < left.x - 4 || x > right.x + 4 || (any ? !selected[n] : table.track[n] !== focus))
+        continue;
+      const part =
+        right.x === left.x ? 1 : Math.min(1, Math.max(0, (x - left.x) / (right.x - left.x)));
       const y = left.y + (right.y - left.y) * part;
-      next.set(n, Math.min(127, Math.max(1, Math.round(((box.height - y) / (box.height - room)) * 127))));
+      next.set(
+        n,
+        Math.min(127, Math.max(1, Math.round(((box.height - y) / (box.height - room)) * 127))),
+      );
     }
     setDrawn(next);
   };

@@ -8,19 +8,39 @@ import { RecipeStepCard } from './recipe-step-card.tsx';
 import { RunOnSongs } from './run-on-songs.tsx';
 import { Choice } from '../../fields/choice.tsx';
 
-const groups = { notes: 'Notes', velocity: 'Velocity', controllers: 'Controllers', events: 'Kinds of event', tracks: 'Tracks', timing: 'Timing', song: 'Song' } as const;
+const groups = {
+  notes: 'Notes',
+  velocity: 'Velocity',
+  controllers: 'Controllers',
+  events: 'Kinds of event',
+  tracks: 'Tracks',
+  timing: 'Timing',
+  song: 'Song',
+} as const;
 
 /** What was begun and not saved, by recipe: it is there again when one comes back to it. */
 const drafts = new Map<string, { name: string; about: string; steps: readonly RecipeStep[] }>();
 
 /** What steps say, whatever the order of their fields; versions are the server's. */
 const said = (steps: readonly RecipeStep[]): string =>
-  JSON.stringify(steps.map(({ operation, settings, who }) => [operation, settings, who]), (_, value: unknown) =>
-    typeof value === 'object' && value !== null && !Array.isArray(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value,
+  JSON.stringify(
+    steps.map(({ operation, settings, who }) => [operation, settings, who]),
+    (_, value: unknown) =>
+      typeof value === 'object' && value !== null && !Array.isArray(value)
+        ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
+        : value,
   );
 
 /** A recipe whole: its name, what it is for, its steps in order, and the songs to run it on. */
-export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView; operations: readonly OperationView[]; saved: (id: string) => void }) {
+export function RecipeEditor({
+  recipe,
+  operations,
+  saved,
+}: {
+  recipe: RecipeView;
+  operations: readonly OperationView[];
+  saved: (id: string) => void;
+}) {
   const begun = drafts.get(recipe.id) ?? recipe;
   const [name, setName] = useState(begun.name);
   const [about, setAbout] = useState(begun.about);
@@ -28,27 +48,51 @@ export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView
   const save = useSaveRecipe();
   const remove = useRemoveRecipe();
   const edited = { name: name.trim(), about, steps: [...steps] };
-  const changed = edited.name !== recipe.name || about !== recipe.about || said(steps) !== said(recipe.steps);
-  useEffect(() => void (changed ? drafts.set(recipe.id, { name, about, steps }) : drafts.delete(recipe.id)), [changed, recipe.id, name, about, steps]);
+  const changed =
+    edited.name !== recipe.name || about !== recipe.about || said(steps) !== said(recipe.steps);
+  useEffect(
+    () => void (changed ? drafts.set(recipe.id, { name, about, steps }) : drafts.delete(recipe.id)),
+    [changed, recipe.id, name, about, steps],
+  );
   const whole = edited.name !== '' && steps.length > 0;
-  const offered = operations.filter((o) => !o.byHand && o.id !== 'recipe.run' && o.id !== 'song.name' && o.id !== 'tracks.reorder');
+  const offered = operations.filter(
+    (o) => !o.byHand && o.id !== 'recipe.run' && o.id !== 'song.name' && o.id !== 'tracks.reorder',
+  );
   const move = (n: number, by: -1 | 1): void => {
     const next = [...steps];
     [next[n], next[n + by]] = [next[n + by]!, next[n]!];
     setSteps(next);
   };
-  const keep = (asNew: boolean): void => save.mutate({ id: asNew ? undefined : recipe.id, recipe: edited }, {
-      onSuccess: ({ id }) => {
-        drafts.delete(recipe.id);
-        saved(id);
+  const keep = (asNew: boolean): void =>
+    save.mutate(
+      { id: asNew ? undefined : recipe.id, recipe: edited },
+      {
+        onSuccess: ({ id }) => {
+          drafts.delete(recipe.id);
+          saved(id);
+        },
       },
-    });
+    );
   return (
     <div className="mx-auto max-w-[860px]">
       <div className="flex items-start gap-3">
         <div className="min-w-0 flex-1">
-          <input aria-label="Name" className="w-full rounded border border-transparent bg-transparent text-[19px] font-semibold hover:border-line focus:border-amber" value={name} maxLength={200} onChange={(e) => setName(e.target.value)} />
-          <textarea aria-label="What it is for" className="mt-1 w-full resize-none rounded border border-transparent bg-transparent text-faint hover:border-line focus:border-amber" rows={2} maxLength={500} placeholder="What it is for" value={about} onChange={(e) => setAbout(e.target.value)} />
+          <input
+            aria-label="Name"
+            className="w-full rounded border border-transparent bg-transparent text-[19px] font-semibold hover:border-line focus:border-amber"
+            value={name}
+            maxLength={200}
+            onChange={(e) => setName(e.target.value)}
+          />
+          <textarea
+            aria-label="What it is for"
+            className="mt-1 w-full resize-none rounded border border-transparent bg-transparent text-faint hover:border-line focus:border-amber"
+            rows={2}
+            maxLength={500}
+            placeholder="What it is for"
+            value={about}
+            onChange={(e) => setAbout(e.target.value)}
+          />
         </div>
         {recipe.id !== '' && !recipe.shipped && (
           <Button kind="harm" disabled={remove.isPending} onClick={() => remove.mutate(recipe)}>
@@ -56,12 +100,20 @@ export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView
           </Button>
         )}
         {!recipe.shipped && recipe.id !== '' && (
-          <Button kind="next" disabled={!changed || !whole || save.isPending} onClick={() => keep(false)}>
+          <Button
+            kind="next"
+            disabled={!changed || !whole || save.isPending}
+            onClick={() => keep(false)}
+          >
             Save
           </Button>
         )}
         {(recipe.shipped || recipe.id === '') && (
-          <Button kind={changed ? 'next' : 'plain'} disabled={!whole || save.isPending} onClick={() => keep(true)}>
+          <Button
+            kind={changed ? 'next' : 'plain'}
+            disabled={!whole || save.isPending}
+            onClick={() => keep(true)}
+          >
             {recipe.shipped ? 'Save as your own' : 'Save'}
           </Button>
         )}
@@ -86,7 +138,13 @@ export function RecipeEditor({ recipe, operations, saved }: { recipe: RecipeView
           placeholder="choose …"
           value={undefined as string | undefined}
           options={[]}
-          groups={Object.entries(groups).map(([group, title]) => [title, offered.filter((o) => o.group === group).map((o) => [o.id, o.title] as const)] as const)}
+          groups={Object.entries(groups).map(
+            ([group, title]) =>
+              [
+                title,
+                offered.filter((o) => o.group === group).map((o) => [o.id, o.title] as const),
+              ] as const,
+          )}
           set={(operation) => setSteps([...steps, { operation, settings: {}, who: 'all' }])}
         />
       </div>

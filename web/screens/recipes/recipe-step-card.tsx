@@ -23,51 +23,96 @@ interface Props {
 
 /** Lanes that a recipe may name without knowing the song. */
 const lanes: (readonly [number | string, string])[] = [
-  ...[1, 2, 4, 5, 7, 10, 11, 64, 65, 66, 67, 70, 71, 72, 73, 74, 75, 76, 77, 78, 79, 84, 91, 92, 93, 94, 95].map((c) => [c, `${c} ${controllerName(c)}`] as const),
-  ['bend', 'Pitch bend'], ['pressure', 'Pressure'], ['program', 'Programs'],
+  ...[
+    1, 2, 4, 5, 7, 10, 11, 64, 65, 66, 67, 70, 71, 72, 73, 74, 75, 76, 77, 78, 79, 84, 91, 92, 93,
+    94, 95,
+  ].map((c) => [c, `${c} ${controllerName(c)}`] as const),
+  ['bend', 'Pitch bend'],
+  ['pressure', 'Pressure'],
+  ['program', 'Programs'],
 ];
 
-const icon = 'grid size-6 place-items-center rounded border border-transparent hover:border-line disabled:opacity-30';
+const icon =
+  'grid size-6 place-items-center rounded border border-transparent hover:border-line disabled:opacity-30';
 
 /** One step of a recipe: what, for whom, with which settings. */
 export function RecipeStepCard({ n, count, step, operation, set, move, remove }: Props) {
   const [open, setOpen] = useState(false);
-  const fields = (operation?.settings as { properties?: Record<string, Field> } | undefined)?.properties ?? {};
+  const fields =
+    (operation?.settings as { properties?: Record<string, Field> } | undefined)?.properties ?? {};
   const wholeSong = operation?.scope === 'song';
   return (
     <li className="rounded border border-line bg-sheet px-3 py-2">
       <div className="flex items-center gap-2">
         <span className="num text-faint">{n + 1}</span>
         <span className="font-medium">{operation?.title ?? step.operation}</span>
-        <span className="min-w-0 flex-1 truncate text-[12.5px] text-faint">{settingsText(step, fields)}</span>
+        <span className="min-w-0 flex-1 truncate text-[12.5px] text-faint">
+          {settingsText(step, fields)}
+        </span>
         {Object.keys(fields).length > 0 && (
-          <button type="button" aria-expanded={open} className="text-[12.5px] underline decoration-line underline-offset-4" onClick={() => setOpen(!open)}>
+          <button
+            type="button"
+            aria-expanded={open}
+            className="text-[12.5px] underline decoration-line underline-offset-4"
+            onClick={() => setOpen(!open)}
+          >
             {open ? 'Fold' : 'Settings'}
           </button>
         )}
-        <button type="button" className={icon} aria-label={`Step ${n + 1} earlier`} disabled={n === 0} onClick={() => move(-1)}>
+        <button
+          type="button"
+          className={icon}
+          aria-label={`Step ${n + 1} earlier`}
+          disabled={n === 0}
+          onClick={() => move(-1)}
+        >
           <ArrowUp size={13} aria-hidden />
         </button>
-        <button type="button" className={icon} aria-label={`Step ${n + 1} later`} disabled={n === count - 1} onClick={() => move(1)}>
+        <button
+          type="button"
+          className={icon}
+          aria-label={`Step ${n + 1} later`}
+          disabled={n === count - 1}
+          onClick={() => move(1)}
+        >
           <ArrowDown size={13} aria-hidden />
         </button>
-        <button type="button" className={icon} aria-label={`Take step ${n + 1} out`} onClick={remove}>
+        <button
+          type="button"
+          className={icon}
+          aria-label={`Take step ${n + 1} out`}
+          onClick={remove}
+        >
           <X size={13} aria-hidden />
         </button>
       </div>
-      {!operation && <p className="text-rust">There is no such operation any more: take the step out.</p>}
+      {!operation && (
+        <p className="text-rust">There is no such operation any more: take the step out.</p>
+      )}
       {!wholeSong && operation && <Who n={n} who={step.who} set={(who) => set({ ...step, who })} />}
       {open && (
         <div className="mt-2 max-w-[420px] border-t border-line pt-2">
           <p className="mb-2 text-[12.5px] text-faint">{operation?.summary}</p>
-          <SchemaForm fields={fields} values={step.settings} set={(settings) => set({ ...step, settings })} choices={lanes} inRecipe />
+          <SchemaForm
+            fields={fields}
+            values={step.settings}
+            set={(settings) => set({ ...step, settings })}
+            choices={lanes}
+            inRecipe
+          />
         </div>
       )}
     </li>
   );
 }
 
-const kindsOfWho = [['all', 'all tracks'], ['drums', 'drums'], ['pitched', 'all but the drums'], ['named', 'tracks named …'], ['families', 'families …']] as const;
+const kindsOfWho = [
+  ['all', 'all tracks'],
+  ['drums', 'drums'],
+  ['pitched', 'all but the drums'],
+  ['named', 'tracks named …'],
+  ['families', 'families …'],
+] as const;
 
 /** For which tracks: said by what they are, so that it fits any song. */
 function Who({ n, who, set }: { n: number; who: Meaning; set: (who: Meaning) => void }) {
@@ -76,19 +121,49 @@ function Who({ n, who, set }: { n: number; who: Meaning; set: (who: Meaning) => 
     <div className="mt-1 flex flex-wrap items-center gap-2 pl-5 text-[12.5px]">
       <span className="flex items-center gap-1.5">
         for
-        <Choice label={`Step ${n + 1} is for`} hidden value={kind} options={kindsOfWho} set={(chosen) => set(chosen === 'named' ? { named: ['Violin'] } : chosen === 'families' ? { families: ['Strings'] } : chosen)} />
+        <Choice
+          label={`Step ${n + 1} is for`}
+          hidden
+          value={kind}
+          options={kindsOfWho}
+          set={(chosen) =>
+            set(
+              chosen === 'named'
+                ? { named: ['Violin'] }
+                : chosen === 'families'
+                  ? { families: ['Strings'] }
+                  : chosen,
+            )
+          }
+        />
       </span>
       {typeof who !== 'string' && 'named' in who && (
-        <textarea aria-label="Names, one a line" className="w-[260px] rounded border border-line bg-paper px-1 py-0.5" rows={Math.min(6, who.named.length + 1)} defaultValue={who.named.join('\n')} onBlur={(e) => set({ named: names(e.target.value, who.named) })} />
+        <textarea
+          aria-label="Names, one a line"
+          className="w-[260px] rounded border border-line bg-paper px-1 py-0.5"
+          rows={Math.min(6, who.named.length + 1)}
+          defaultValue={who.named.join('\n')}
+          onBlur={(e) => set({ named: names(e.target.value, who.named) })}
+        />
       )}
       {typeof who !== 'string' && 'families' in who && (
-        <Pills label="Families" chosen={who.families} options={familyNames.map((f) => [f, f] as const)} set={(families) => families.length > 0 && set({ families: families as typeof who.families })} />
+        <Pills
+          label="Families"
+          chosen={who.families}
+          options={familyNames.map((f) => [f, f] as const)}
+          set={(families) =>
+            families.length > 0 && set({ families: families as typeof who.families })
+          }
+        />
       )}
     </div>
   );
 }
 
 const names = (text: string, before: readonly string[]): readonly string[] => {
-  const list = text.split('\n').map((s) => s.trim()).filter((s) => s !== '');
+  const list = text
+    .split('\n')
+    .map((s) => s.trim())
+    .filter((s) => s !== '');
   return list.length > 0 ? list : before;
 };

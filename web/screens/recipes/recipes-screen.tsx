@@ -42,18 +42,48 @@ export function RecipesScreen() {
             <Plus size={14} aria-hidden /> New recipe
           </Button>
           {recipes.error && <ProblemNote problem={problemOf(recipes.error)} harm />}
-          <Group title="Your own" recipes={list.filter((r) => !r.shipped)} open={open?.id} choose={choose} none="None yet. Take steps of a song’s history, change one that comes along, or begin a new one." />
-          <Group title="That come along" recipes={list.filter((r) => r.shipped)} open={open?.id} choose={choose} />
+          <Group
+            title="Your own"
+            recipes={list.filter((r) => !r.shipped)}
+            open={open?.id}
+            choose={choose}
+            none="None yet. Take steps of a song’s history, change one that comes along, or begin a new one."
+          />
+          <Group
+            title="That come along"
+            recipes={list.filter((r) => r.shipped)}
+            open={open?.id}
+            choose={choose}
+          />
         </nav>
         <main aria-label="Recipe" className="min-h-0 overflow-auto px-7 py-5">
-          {open && operations.data && <RecipeEditor key={open.id || 'new'} recipe={open} operations={operations.data} saved={choose} />}
+          {open && operations.data && (
+            <RecipeEditor
+              key={open.id || 'new'}
+              recipe={open}
+              operations={operations.data}
+              saved={choose}
+            />
+          )}
         </main>
       </div>
     </div>
   );
 }
 
-function Group({ title, recipes, open, choose, none }: { title: string; recipes: readonly RecipeView[]; open: string | undefined; choose: (id: string) => void; none?: string }) {
+function Group({
+  title,
+  recipes,
+  open,
+  choose,
+  none,
+}: {
+  title: string;
+  recipes: readonly RecipeView[];
+  open: string | undefined;
+  choose: (id: string) => void;
+  none?: string;
+}) {
   return (
     <section className="mb-4">
       <h2 className="seam mb-1 pb-1 text-[12px] text-faint">{title}</h2>
@@ -61,7 +91,12 @@ function Group({ title, recipes, open, choose, none }: { title: string; recipes:
       <ul>
         {recipes.map((r) => (
           <li key={r.id}>
-            <button type="button" aria-current={r.id === open} className="w-full rounded px-2 py-1 text-left hover:bg-sheet aria-[current=true]:bg-amber-soft" onClick={() => choose(r.id)}>
+            <button
+              type="button"
+              aria-current={r.id === open}
+              className="w-full rounded px-2 py-1 text-left hover:bg-sheet aria-[current=true]:bg-amber-soft"
+              onClick={() => choose(r.id)}
+            >
               <span className="block font-medium break-words">{r.name}</span>
               <span className="text-[12px] text-faint">{count(r.steps.length, 'step')}</span>
             </button>

@@ -32,36 +32,72 @@ export function RunOnSongs({ recipe }: { recipe: Recipe }) {
     <section aria-label="Run on songs" className="mt-6 border-t border-line pt-3">
       <div className="flex items-center gap-2">
         <h2 className="text-[15px] font-semibold">Run it on songs</h2>
-        <Button kind="quiet" className="text-faint" onClick={() => setChosen(allShown ? new Map() : new Map([...chosen, ...songs.map((s) => [s.id, s] as const)]))}>
+        <Button
+          kind="quiet"
+          className="text-faint"
+          onClick={() =>
+            setChosen(
+              allShown ? new Map() : new Map([...chosen, ...songs.map((s) => [s.id, s] as const)]),
+            )
+          }
+        >
           {allShown ? 'None' : 'All'}
         </Button>
         <div className="ml-auto flex gap-2">
-          <Button disabled={!ready} onClick={() => run.mutate({ recipe, sources, songs: list, preview: true })}>
+          <Button
+            disabled={!ready}
+            onClick={() => run.mutate({ recipe, sources, songs: list, preview: true })}
+          >
             See what it would do
           </Button>
-          <Button kind="next" disabled={!ready} onClick={() => run.mutate({ recipe, sources, songs: list, preview: false })}>
+          <Button
+            kind="next"
+            disabled={!ready}
+            onClick={() => run.mutate({ recipe, sources, songs: list, preview: false })}
+          >
             {list.length < 2 ? 'Run' : `Run on ${count(list.length, 'song')}`}
           </Button>
         </div>
       </div>
-      <p className="text-[12.5px] text-faint">Each song gets one step, which can be undone there. To run it on some tracks only, select them on the song’s sheet and choose the recipe in the margin.</p>
+      <p className="text-[12.5px] text-faint">
+        Each song gets one step, which can be undone there. To run it on some tracks only, select
+        them on the song’s sheet and choose the recipe in the margin.
+      </p>
       {blanks.length > 0 && (
         <div className="mt-2 max-w-[420px]">
-          <p className="text-[12.5px] text-faint">It takes from outside: choose what, for all the songs alike.</p>
+          <p className="text-[12.5px] text-faint">
+            It takes from outside: choose what, for all the songs alike.
+          </p>
           <BlankFields names={blanks} given={sources} set={setSources} />
         </div>
       )}
       <div className="mt-2 flex items-center gap-3">
-        <input type="search" aria-label="Search songs" placeholder="Search by name or file" className="w-64 rounded border border-line bg-sheet px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
-        {found && found.total > songs.length && <p className="text-[12.5px] text-faint">The {songs.length} last touched of {count(found.total, 'song')}; search for others.</p>}
+        <input
+          type="search"
+          aria-label="Search songs"
+          placeholder="Search by name or file"
+          className="w-64 rounded border border-line bg-sheet px-2 py-1"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+        {found && found.total > songs.length && (
+          <p className="text-[12.5px] text-faint">
+            The {songs.length} last touched of {count(found.total, 'song')}; search for others.
+          </p>
+        )}
       </div>
-      {found?.total === 0 && <p className="mt-2 text-faint">{search ? 'No song is called so.' : 'There are no songs yet.'}</p>}
+      {found?.total === 0 && (
+        <p className="mt-2 text-faint">
+          {search ? 'No song is called so.' : 'There are no songs yet.'}
+        </p>
+      )}
       <ul className="mt-2 grid grid-cols-2 gap-x-4">
         {songs.map((s) => (
           <li key={s.id}>
             <div className="py-0.5">
               <Check checked={chosen.has(s.id)} set={() => toggle(s)}>
-                <span className="truncate">{s.title}</span> <span className="num shrink-0 text-faint">{count(s.tracks, 'track')}</span>
+                <span className="truncate">{s.title}</span>{' '}
+                <span className="num shrink-0 text-faint">{count(s.tracks, 'track')}</span>
               </Check>
             </div>
           </li>
@@ -75,11 +111,19 @@ export function RunOnSongs({ recipe }: { recipe: Recipe }) {
 function RunReport({ ran, preview }: { ran: readonly Ran[]; preview: boolean }) {
   return (
     <section aria-label="Report" aria-live="polite" className="mt-4">
-      <h3 className="seam mb-1 pb-1 font-semibold">{preview ? 'What it would do' : 'What it did'}</h3>
+      <h3 className="seam mb-1 pb-1 font-semibold">
+        {preview ? 'What it would do' : 'What it did'}
+      </h3>
       <ul className="space-y-1.5">
         {ran.map(({ song, result, problem }) => (
-          <li key={song.id} className={`border-l-3 pl-2.5 ${problem ? 'border-rust' : result?.changed ? 'border-moss' : 'border-line'}`}>
-            <Link className="font-medium underline decoration-line underline-offset-4" to={`/songs/${song.id}`}>
+          <li
+            key={song.id}
+            className={`border-l-3 pl-2.5 ${problem ? 'border-rust' : result?.changed ? 'border-moss' : 'border-line'}`}
+          >
+            <Link
+              className="font-medium underline decoration-line underline-offset-4"
+              to={`/songs/${song.id}`}
+            >
               {song.title}
             </Link>
             {problem ? (
@@ -88,8 +132,11 @@ function RunReport({ ran, preview }: { ran: readonly Ran[]; preview: boolean }) 
               </p>
             ) : (
               <p className="text-faint">
-                {result!.changed ? `${counts(totals(result!.report.changes))} in ${count(new Set(result!.report.changes.map((c) => c.track)).size, 'track')}` : 'Nothing to do.'}
-                {result!.report.skipped.length > 0 && ` ${result!.report.skipped.map((s) => s.why).join(' ')}`}
+                {result!.changed
+                  ? `${counts(totals(result!.report.changes))} in ${count(new Set(result!.report.changes.map((c) => c.track)).size, 'track')}`
+                  : 'Nothing to do.'}
+                {result!.report.skipped.length > 0 &&
+                  ` ${result!.report.skipped.map((s) => s.why).join(' ')}`}
               </p>
             )}
           </li>
@@ -101,6 +148,7 @@ function RunReport({ ran, preview }: { ran: readonly Ran[]; preview: boolean }) 
 
 function totals(changes: readonly { counts: Record<string, number> }[]): Record<string, number> {
   const total: Record<string, number> = {};
-  for (const c of changes) for (const [kind, n] of Object.entries(c.counts)) total[kind] = (total[kind] ?? 0) + n;
+  for (const c of changes)
+    for (const [kind, n] of Object.entries(c.counts)) total[kind] = (total[kind] ?? 0) + n;
   return total;
 }

@@ -37,7 +37,15 @@ function Facts({ title, children }: { title: string; children: ReactNode }) {
   );
 }
 
-function Fact({ name, children, look = false }: { name: string; children: ReactNode; look?: boolean }) {
+function Fact({
+  name,
+  children,
+  look = false,
+}: {
+  name: string;
+  children: ReactNode;
+  look?: boolean;
+}) {
   return (
     <div className="grid grid-cols-[74px_minmax(0,1fr)] gap-2">
       <dt className="text-[12px] text-faint">{name}</dt>
@@ -50,8 +58,15 @@ export function SongFacts({ song }: { song: SongView }) {
   const { timing } = song;
   const { middleC, setMiddleC } = usePreferences();
   const bpms = timing.tempos.map((t) => t.bpm);
-  const tempo = bpms.length === 0 ? '120 (none stated)' : bpms.length === 1 ? bpmText(bpms[0]!) : `${bpmText(Math.min(...bpms))} to ${bpmText(Math.max(...bpms))}, ${count(timing.tempoCount, 'event')}`;
-  const meters = [...new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`))].join(', ');
+  const tempo =
+    bpms.length === 0
+      ? '120 (none stated)'
+      : bpms.length === 1
+        ? bpmText(bpms[0]!)
+        : `${bpmText(Math.min(...bpms))} to ${bpmText(Math.max(...bpms))}, ${count(timing.tempoCount, 'event')}`;
+  const meters = [...new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`))].join(
+    ', ',
+  );
   return (
     <>
       <Facts title={song.title}>
@@ -62,7 +77,9 @@ export function SongFacts({ song }: { song: SongView }) {
           {tempo}
         </Fact>
         <Fact name="Meter">{meters}</Fact>
-        {timing.keys[0] && <Fact name="Key">{keySignatureText(timing.keys[0].sharps, timing.keys[0].minor)}</Fact>}
+        {timing.keys[0] && (
+          <Fact name="Key">{keySignatureText(timing.keys[0].sharps, timing.keys[0].minor)}</Fact>
+        )}
         {timing.startTimecode && (
           <Fact name="Timecode">
             <span className="num">{timing.startTimecode}</span> at {timing.frameRate} fps
@@ -75,9 +92,17 @@ export function SongFacts({ song }: { song: SongView }) {
         </Fact>
       </Facts>
       <div className="mt-5 flex items-center gap-2 text-[12px] text-faint">
-        <Choice label="Middle C is" value={middleC} options={asSaid([3, 4, 5] as const, (octave) => `C${octave}`)} set={setMiddleC} />
+        <Choice
+          label="Middle C is"
+          value={middleC}
+          options={asSaid([3, 4, 5] as const, (octave) => `C${octave}`)}
+          set={setMiddleC}
+        />
       </div>
-      <p className="mt-4 text-[12px] text-faint">Select tracks to rename, move or remove them. Arrow keys go, Space selects, F2 renames, Alt with an arrow moves.</p>
+      <p className="mt-4 text-[12px] text-faint">
+        Select tracks to rename, move or remove them. Arrow keys go, Space selects, F2 renames, Alt
+        with an arrow moves.
+      </p>
     </>
   );
 }
@@ -85,7 +110,16 @@ export function SongFacts({ song }: { song: SongView }) {
 export function TrackFacts({ track, song }: { track: TrackView; song: SongView }) {
   const middleC = usePreferences((p) => p.middleC);
   const { pitch, velocity } = track;
-  const others = { 'pitch bend': track.counts.pitchBend, pressure: track.counts.pressure, 'system exclusive': track.counts.systemExclusive, lyric: track.counts.lyrics, text: track.counts.texts, tempo: track.counts.tempos, meter: track.counts.meters, marker: track.counts.markers };
+  const others = {
+    'pitch bend': track.counts.pitchBend,
+    pressure: track.counts.pressure,
+    'system exclusive': track.counts.systemExclusive,
+    lyric: track.counts.lyrics,
+    text: track.counts.texts,
+    tempo: track.counts.tempos,
+    meter: track.counts.meters,
+    marker: track.counts.markers,
+  };
   const present = Object.fromEntries(Object.entries(others).filter(([, n]) => n > 0));
   return (
     <Facts title={track.name || `Track ${song.tracks.indexOf(track) + 1}, no name`}>
@@ -98,7 +132,12 @@ export function TrackFacts({ track, song }: { track: TrackView; song: SongView }
           {track.programs.slice(0, 6).map((p, i) => (
             <span key={i} className="block">
               <span className="num">{p.program}</span> {p.name}
-              {p.bank !== undefined && <span className="num text-faint"> bank {p.bank >> 7}/{p.bank & 127}</span>}
+              {p.bank !== undefined && (
+                <span className="num text-faint">
+                  {' '}
+                  bank {p.bank >> 7}/{p.bank & 127}
+                </span>
+              )}
             </span>
           ))}
           {track.programs.length > 6 && `and ${track.programs.length - 6} more`}
@@ -106,7 +145,9 @@ export function TrackFacts({ track, song }: { track: TrackView; song: SongView }
       )}
       <Fact name="Notes">
         {track.notes.toLocaleString('en')}
-        {track.hangingNotes > 0 && <span className="text-ochre">, {track.hangingNotes} never end</span>}
+        {track.hangingNotes > 0 && (
+          <span className="text-ochre">, {track.hangingNotes} never end</span>
+        )}
       </Fact>
       {pitch && (
         <Fact name="Pitch">
@@ -115,7 +156,9 @@ export function TrackFacts({ track, song }: { track: TrackView; song: SongView }
       )}
       {velocity && (
         <Fact name="Velocity" look={isFlat(track)}>
-          {velocity.distinct === 1 ? `${velocity.lowest} throughout` : `${velocity.lowest} to ${velocity.highest}, mean ${velocity.mean}`}
+          {velocity.distinct === 1
+            ? `${velocity.lowest} throughout`
+            : `${velocity.lowest} to ${velocity.highest}, mean ${velocity.mean}`}
         </Fact>
       )}
       {track.controllers.length > 0 && (
@@ -137,12 +180,15 @@ export function TrackFacts({ track, song }: { track: TrackView; song: SongView }
 }
 
 export function ManyFacts({ tracks }: { tracks: readonly TrackView[] }) {
-  const sum = (of: (t: TrackView) => number): string => tracks.reduce((n, t) => n + of(t), 0).toLocaleString('en');
+  const sum = (of: (t: TrackView) => number): string =>
+    tracks.reduce((n, t) => n + of(t), 0).toLocaleString('en');
   return (
     <Facts title={`${tracks.length} tracks`}>
       <Fact name="Notes">{sum((t) => t.notes)}</Fact>
       <Fact name="Events">{sum((t) => t.events)}</Fact>
-      <Fact name="Channels">{[...new Set(tracks.flatMap((t) => t.channels))].sort((a, b) => a - b).join(', ') || 'none'}</Fact>
+      <Fact name="Channels">
+        {[...new Set(tracks.flatMap((t) => t.channels))].sort((a, b) => a - b).join(', ') || 'none'}
+      </Fact>
     </Facts>
   );
 }

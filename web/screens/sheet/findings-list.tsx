@@ -19,13 +19,26 @@ export function FindingsList({ song }: { song: SongView }) {
   const left = data.findings.filter((f) => f.leftAlone);
   return (
     <section aria-label="Findings" className="mb-5">
-      <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{open.length === 0 ? 'Nothing to settle' : count(open.length, 'finding')}</h2>
+      <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">
+        {open.length === 0 ? 'Nothing to settle' : count(open.length, 'finding')}
+      </h2>
       {open.length === 0 && <p className="text-moss">The look-over found nothing that is open.</p>}
       <ul className="space-y-2">
-        {grouped(open).map((group) => (group.length === 1 ? <FindingCard key={group[0]!.key} song={song} finding={group[0]!} /> : <GroupCard key={group[0]!.rule} song={song} group={group} />))}
+        {grouped(open).map((group) =>
+          group.length === 1 ? (
+            <FindingCard key={group[0]!.key} song={song} finding={group[0]!} />
+          ) : (
+            <GroupCard key={group[0]!.rule} song={song} group={group} />
+          ),
+        )}
       </ul>
       {left.length > 0 && (
-        <button type="button" className="mt-2 text-[12px] text-faint underline decoration-line underline-offset-4" aria-expanded={showLeft} onClick={() => setShowLeft(!showLeft)}>
+        <button
+          type="button"
+          className="mt-2 text-[12px] text-faint underline decoration-line underline-offset-4"
+          aria-expanded={showLeft}
+          onClick={() => setShowLeft(!showLeft)}
+        >
           {count(left.length, 'finding')} left alone
         </button>
       )}
@@ -58,17 +71,27 @@ function together(group: readonly FindingView[]): Settling[] {
     const key = JSON.stringify([s.title, s.operation, s.settings, s.scope.bars]);
     const had = steps.get(key);
     const [before, own] = [had?.scope.tracks ?? [], s.scope.tracks];
-    steps.set(key, before === 'all' || own === 'all' ? s : { ...s, scope: { ...s.scope, tracks: [...before, ...own] } });
+    steps.set(
+      key,
+      before === 'all' || own === 'all'
+        ? s
+        : { ...s, scope: { ...s.scope, tracks: [...before, ...own] } },
+    );
   }
   // What serves most comes first.
-  const many = ({ scope: { tracks } }: Settling): number => (tracks === 'all' ? Infinity : tracks.length);
+  const many = ({ scope: { tracks } }: Settling): number =>
+    tracks === 'all' ? Infinity : tracks.length;
   return [...steps.values()].sort((a, b) => many(b) - many(a));
 }
 
 /** The parts that a step is for, as the sheet has them. */
 function namesOf(song: SongView, { scope: { tracks } }: Settling): string {
-  const wanted = song.tracks.flatMap((t, i) => (tracks !== 'all' && tracks.includes(t.id) ? [t.name || `track ${i + 1}`] : []));
-  return wanted.length > 2 ? `${wanted.slice(0, 2).join(', ')} and ${wanted.length - 2} more` : wanted.join(', ');
+  const wanted = song.tracks.flatMap((t, i) =>
+    tracks !== 'all' && tracks.includes(t.id) ? [t.name || `track ${i + 1}`] : [],
+  );
+  return wanted.length > 2
+    ? `${wanted.slice(0, 2).join(', ')} and ${wanted.length - 2} more`
+    : wanted.join(', ');
 }
 
 /** Where every finding of a group wants a step of its own, the rest is settled one by one. */
@@ -78,11 +101,29 @@ type Settling = FindingView['settle'][number];
 
 const small = '!px-1.5 !py-0.5 !text-[12px] !whitespace-normal text-left';
 
-function SettleButton({ step, among, names }: { step: Settling; among: number; names?: string | undefined }) {
+function SettleButton({
+  step,
+  among,
+  names,
+}: {
+  step: Settling;
+  among: number;
+  names?: string | undefined;
+}) {
   const { prepare } = usePreparedStep();
   const { tracks, bars } = step.scope;
   return (
-    <Button className={small} onClick={() => prepare({ operation: step.operation, settings: step.settings, ...(tracks === 'all' ? {} : { tracks }), bars: bars ?? 'all' })}>
+    <Button
+      className={small}
+      onClick={() =>
+        prepare({
+          operation: step.operation,
+          settings: step.settings,
+          ...(tracks === 'all' ? {} : { tracks }),
+          bars: bars ?? 'all',
+        })
+      }
+    >
       {step.title}
       {names ? `: ${names}` : among > 1 && tracks !== 'all' && ` (${tracks.length})`}
     </Button>
@@ -102,18 +143,43 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
         {group[0]!.why} {count(group.length, 'time')}.
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
-        {together(group).slice(0, mostButtons).map((step, _, all) => (
-          <SettleButton key={JSON.stringify([step.title, step.settings])} step={step} among={group.length} names={all.filter((s) => s.title === step.title).length > 1 ? namesOf(song, step) : undefined} />
-        ))}
+        {together(group)
+          .slice(0, mostButtons)
+          .map((step, _, all) => (
+            <SettleButton
+              key={JSON.stringify([step.title, step.settings])}
+              step={step}
+              among={group.length}
+              names={
+                all.filter((s) => s.title === step.title).length > 1
+                  ? namesOf(song, step)
+                  : undefined
+              }
+            />
+          ))}
       </div>
       <div className="-ml-1.5 flex flex-wrap">
-        <Button kind="quiet" className={`${small} text-faint`} onClick={() => select(tracks, tracks[0])}>
+        <Button
+          kind="quiet"
+          className={`${small} text-faint`}
+          onClick={() => select(tracks, tracks[0])}
+        >
           Show
         </Button>
-        <Button kind="quiet" className={`${small} text-faint`} disabled={leave.isPending} onClick={() => group.forEach((f) => leave.mutate({ key: f.key, leftAlone: true }))}>
+        <Button
+          kind="quiet"
+          className={`${small} text-faint`}
+          disabled={leave.isPending}
+          onClick={() => group.forEach((f) => leave.mutate({ key: f.key, leftAlone: true }))}
+        >
           Leave
         </Button>
-        <Button kind="quiet" className={`${small} text-faint`} aria-expanded={open} onClick={() => setOpen(!open)}>
+        <Button
+          kind="quiet"
+          className={`${small} text-faint`}
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
           {open ? 'Fold' : 'One by one'}
         </Button>
       </div>
@@ -128,20 +194,34 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
   );
 }
 
-function FindingCard({ song, finding, brief = false }: { song: SongView; finding: FindingView; brief?: boolean }) {
+function FindingCard({
+  song,
+  finding,
+  brief = false,
+}: {
+  song: SongView;
+  finding: FindingView;
+  brief?: boolean;
+}) {
   const leave = useLeave(song.id);
   const { select, span } = useScope();
   const { bars } = finding;
   return (
-    <li className={`border-l-3 pl-2.5 ${finding.leftAlone || brief ? 'border-line' : 'border-ochre-fill'}`}>
+    <li
+      className={`border-l-3 pl-2.5 ${finding.leftAlone || brief ? 'border-line' : 'border-ochre-fill'}`}
+    >
       <p className={`break-words ${brief ? '' : 'font-medium'}`}>{finding.title}</p>
       <p className="text-[12px] text-faint">
         {!brief && finding.why}
-        {bars && ` ${bars.from === bars.to ? `Bar ${bars.from.toLocaleString('en')}` : `Bars ${bars.from.toLocaleString('en')} to ${bars.to.toLocaleString('en')}`}.`}
-        {finding.sure !== 'certain' && <em> {finding.sure === 'likely' ? 'Likely.' : 'Possible.'}</em>}
+        {bars &&
+          ` ${bars.from === bars.to ? `Bar ${bars.from.toLocaleString('en')}` : `Bars ${bars.from.toLocaleString('en')} to ${bars.to.toLocaleString('en')}`}.`}
+        {finding.sure !== 'certain' && (
+          <em> {finding.sure === 'likely' ? 'Likely.' : 'Possible.'}</em>
+        )}
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
-        {!finding.leftAlone && finding.settle.map((s) => <SettleButton key={s.title} step={s} among={1} />)}
+        {!finding.leftAlone &&
+          finding.settle.map((s) => <SettleButton key={s.title} step={s} among={1} />)}
       </div>
       <div className="-ml-1.5 flex flex-wrap">
         {(finding.tracks.length > 0 || bars) && (
@@ -156,7 +236,12 @@ function FindingCard({ song, finding, brief = false }: { song: SongView; finding
             Show
           </Button>
         )}
-        <Button kind="quiet" className={`${small} text-faint`} disabled={leave.isPending} onClick={() => leave.mutate({ key: finding.key, leftAlone: !finding.leftAlone })}>
+        <Button
+          kind="quiet"
+          className={`${small} text-faint`}
+          disabled={leave.isPending}
+          onClick={() => leave.mutate({ key: finding.key, leftAlone: !finding.leftAlone })}
+        >
           {finding.leftAlone ? 'Take up again' : 'Leave'}
         </Button>
       </div>

@@ -1,12 +1,49 @@
-import { AudioLines, AudioWaveform, Bell, Drum, Guitar, KeyboardMusic, Map, MicVocal, Music, Piano, Sparkles, Wind, type LucideIcon } from 'lucide-react';
+import {
+  AudioLines,
+  AudioWaveform,
+  Bell,
+  Drum,
+  Guitar,
+  KeyboardMusic,
+  Map,
+  MicVocal,
+  Music,
+  Piano,
+  Sparkles,
+  Wind,
+  type LucideIcon,
+} from 'lucide-react';
 import type { TrackView } from '#contracts/songs.ts';
 
-const families: readonly LucideIcon[] = [Piano, Bell, KeyboardMusic, Guitar, Guitar, AudioLines, MicVocal, Wind, Wind, Wind, AudioWaveform, AudioWaveform, Sparkles, Music, Drum, Sparkles];
+const families: readonly LucideIcon[] = [
+  Piano,
+  Bell,
+  KeyboardMusic,
+  Guitar,
+  Guitar,
+  AudioLines,
+  MicVocal,
+  Wind,
+  Wind,
+  Wind,
+  AudioWaveform,
+  AudioWaveform,
+  Sparkles,
+  Music,
+  Drum,
+  Sparkles,
+];
 
 /** Family of the part's first instrument, as a sign; drums by their channel. */
 export function FamilyGlyph({ track, map }: { track: TrackView; map: boolean }) {
   const program = track.programs[0];
-  const Icon = map ? Map : track.channel === 10 ? Drum : program ? families[(program.program - 1) >> 3]! : Music;
+  const Icon = map
+    ? Map
+    : track.channel === 10
+      ? Drum
+      : program
+        ? families[(program.program - 1) >> 3]!
+        : Music;
   return <Icon size={15} className="shrink-0 text-faint" aria-hidden />;
 }
 

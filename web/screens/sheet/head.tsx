@@ -16,12 +16,18 @@ interface Props {
 /** The sheet's head: what each column is; a press orders the rows by it. */
 export function SheetHead({ song, lanes, sorting, sort, actions }: Props) {
   const all = actions.selected.size === song.tracks.length;
-  const column = (by: Sorting['by'], name: string, className = '') => <SortHead by={by} name={name} className={className} sorting={sorting} sort={sort} />;
+  const column = (by: Sorting['by'], name: string, className = '') => (
+    <SortHead by={by} name={name} className={className} sorting={sorting} sort={sort} />
+  );
   return (
     <thead className="sticky top-0 z-10 bg-paper text-left text-[11.5px] text-faint shadow-[inset_0_-1px_0_var(--color-line)]">
       <tr className="align-bottom">
         <th scope="col" className="w-[26px] pb-1 pl-2">
-          <CheckBox label="Select all tracks" checked={all} set={() => (all ? actions.selectNone() : actions.selectAll())} />
+          <CheckBox
+            label="Select all tracks"
+            checked={all}
+            set={() => (all ? actions.selectNone() : actions.selectAll())}
+          />
         </th>
         {column('place', '#')}
         {column('name', 'Track')}
@@ -31,7 +37,10 @@ export function SheetHead({ song, lanes, sorting, sort, actions }: Props) {
         {column('velocity', 'Velocity', 'px-1')}
         {lanes.map((lane) => (
           <th key={lane.key} scope="col" className="w-[19px] p-0 pt-2 pb-1 font-normal">
-            <span className="inline-block max-h-[100px] rotate-180 overflow-hidden text-[11px] leading-[19px] text-ellipsis whitespace-nowrap [writing-mode:vertical-rl]" title={lane.name}>
+            <span
+              className="inline-block max-h-[100px] rotate-180 overflow-hidden text-[11px] leading-[19px] text-ellipsis whitespace-nowrap [writing-mode:vertical-rl]"
+              title={lane.name}
+            >
               {lane.name}
             </span>
           </th>
@@ -44,12 +53,32 @@ export function SheetHead({ song, lanes, sorting, sort, actions }: Props) {
   );
 }
 
-function SortHead({ by, name, className, sorting, sort }: { by: Sorting['by']; name: string; className: string; sorting: Sorting; sort: Props['sort'] }) {
+function SortHead({
+  by,
+  name,
+  className,
+  sorting,
+  sort,
+}: {
+  by: Sorting['by'];
+  name: string;
+  className: string;
+  sorting: Sorting;
+  sort: Props['sort'];
+}) {
   const on = sorting.by === by;
   const Arrow = sorting.down ? ChevronDown : ChevronUp;
   return (
-    <th scope="col" className={`pb-1 font-normal ${className}`} aria-sort={on ? (sorting.down ? 'ascending' : 'descending') : 'none'}>
-      <button type="button" className={`inline-flex items-center rounded px-0.5 hover:text-ink ${on && by !== 'place' ? 'text-ink' : ''}`} onClick={() => sort({ by, down: on ? !sorting.down : true })}>
+    <th
+      scope="col"
+      className={`pb-1 font-normal ${className}`}
+      aria-sort={on ? (sorting.down ? 'ascending' : 'descending') : 'none'}
+    >
+      <button
+        type="button"
+        className={`inline-flex items-center rounded px-0.5 hover:text-ink ${on && by !== 'place' ? 'text-ink' : ''}`}
+        onClick={() => sort({ by, down: on ? !sorting.down : true })}
+      >
         {name}
         {on && (by !== 'place' || !sorting.down) && <Arrow size={12} aria-hidden />}
       </button>

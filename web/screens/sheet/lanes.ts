@@ -25,14 +25,34 @@ const controllerLane = (controller: number, name: string): Lane => ({
 export function lanesOf(tracks: readonly TrackView[], bars: number, most: number): Lane[] {
   const names = new Map<number, string>();
   for (const t of tracks) for (const c of t.controllers) names.set(c.controller, c.name);
-  const controllers = [...names].sort(([a], [b]) => a - b).map(([number, name]) => controllerLane(number, name));
-  const used = [...others.filter((lane) => tracks.some((t) => lane.countIn(t) > 0)), ...controllers];
+  const controllers = [...names]
+    .sort(([a], [b]) => a - b)
+    .map(([number, name]) => controllerLane(number, name));
+  const used = [
+    ...others.filter((lane) => tracks.some((t) => lane.countIn(t) > 0)),
+    ...controllers,
+  ];
   if (used.length <= most) return used;
-  const weight = (lane: Lane): number => tracks.reduce((sum, t) => sum + (isFlood(lane.countIn(t), bars) ? tracks.length + 1 : Math.min(1, lane.countIn(t))), 0);
-  const kept = new Set([...used].sort((a, b) => weight(b) - weight(a)).slice(0, Math.max(1, most - 1)));
+  const weight = (lane: Lane): number =>
+    tracks.reduce(
+      (sum, t) =>
+        sum + (isFlood(lane.countIn(t), bars) ? tracks.length + 1 : Math.min(1, lane.countIn(t))),
+      0,
+    );
+  const kept = new Set(
+    [...used].sort((a, b) => weight(b) - weight(a)).slice(0, Math.max(1, most - 1)),
+  );
   const rest = used.filter((lane) => !kept.has(lane));
-  return [...used.filter((lane) => kept.has(lane)), { key: 'rest', name: `${rest.length} others`, countIn: (t) => rest.reduce((sum, lane) => sum + lane.countIn(t), 0) }];
+  return [
+    ...used.filter((lane) => kept.has(lane)),
+    {
+      key: 'rest',
+      name: `${rest.length} others`,
+      countIn: (t) => rest.reduce((sum, lane) => sum + lane.countIn(t), 0),
+    },
+  ];
 }
 
 /** More events of one kind a bar than hands make: shown in ochre. */
-export const isFlood = (events: number, bars: number): boolean => events > 200 && events / Math.max(1, bars) > 40;
+export const isFlood = (events: number, bars: number): boolean =>
+  events > 200 && events / Math.max(1, bars) > 40;

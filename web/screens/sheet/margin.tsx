@@ -13,10 +13,21 @@ import { StepPanel } from '../../step/step-panel.tsx';
 import type { TrackActions } from './use-track-actions.ts';
 
 /** What is selected, in numbers, and what can be done with it. */
-export function Margin({ song, selected, actions }: { song: SongView; selected: readonly TrackView[]; actions: TrackActions }) {
+export function Margin({
+  song,
+  selected,
+  actions,
+}: {
+  song: SongView;
+  selected: readonly TrackView[];
+  actions: TrackActions;
+}) {
   const prepared = usePreparedStep((s) => s.prepared);
   return (
-    <aside aria-label="Margin" className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3">
+    <aside
+      aria-label="Margin"
+      className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3"
+    >
       {prepared ? (
         <StepPanel song={song} prepared={prepared} selected={selected} />
       ) : (
@@ -34,7 +45,15 @@ export function Margin({ song, selected, actions }: { song: SongView; selected: 
   );
 }
 
-function Actions({ song, selected, actions }: { song: SongView; selected: readonly TrackView[]; actions: TrackActions }) {
+function Actions({
+  song,
+  selected,
+  actions,
+}: {
+  song: SongView;
+  selected: readonly TrackView[];
+  actions: TrackActions;
+}) {
   const [naming, setNaming] = useState(false);
   const ids = selected.map((t) => t.id);
   const preview = usePreview(song, { operation: 'tracks.remove', scope: { tracks: ids } });
@@ -42,7 +61,8 @@ function Actions({ song, selected, actions }: { song: SongView; selected: readon
   const removed = preview.data?.report.changes.filter((c) => c.did === 'removed') ?? [];
   const moved = preview.data?.report.changes.find((c) => c.did === 'changed');
   const total: Record<string, number> = {};
-  for (const change of removed) for (const [kind, n] of Object.entries(change.counts)) total[kind] = (total[kind] ?? 0) + n;
+  for (const change of removed)
+    for (const [kind, n] of Object.entries(change.counts)) total[kind] = (total[kind] ?? 0) + n;
   return (
     <div className="mt-4 border-t border-line pt-3">
       {naming ? (
@@ -60,18 +80,36 @@ function Actions({ song, selected, actions }: { song: SongView; selected: readon
           <Button onClick={() => setNaming(true)} disabled={actions.busy}>
             <Pencil size={13} aria-hidden /> Rename
           </Button>
-          <Button onClick={() => actions.nudge(-1)} disabled={actions.busy || onlyMap} aria-label="Move up" title="Move up (Alt+↑)">
+          <Button
+            onClick={() => actions.nudge(-1)}
+            disabled={actions.busy || onlyMap}
+            aria-label="Move up"
+            title="Move up (Alt+↑)"
+          >
             <ArrowUp size={14} aria-hidden />
           </Button>
-          <Button onClick={() => actions.nudge(1)} disabled={actions.busy || onlyMap} aria-label="Move down" title="Move down (Alt+↓)">
+          <Button
+            onClick={() => actions.nudge(1)}
+            disabled={actions.busy || onlyMap}
+            aria-label="Move down"
+            title="Move down (Alt+↓)"
+          >
             <ArrowDown size={14} aria-hidden />
           </Button>
-          <Button kind="harm" onClick={actions.remove} disabled={actions.busy || preview.isError} aria-label="Remove" title="Remove (Delete)">
+          <Button
+            kind="harm"
+            onClick={actions.remove}
+            disabled={actions.busy || preview.isError}
+            aria-label="Remove"
+            title="Remove (Delete)"
+          >
             <Trash2 size={13} aria-hidden /> Remove
           </Button>
         </div>
       )}
-      {naming && selected.length > 1 && <p className="mb-2 text-[12px] text-faint">{'{n}'} becomes 1, 2, 3 … in their order.</p>}
+      {naming && selected.length > 1 && (
+        <p className="mb-2 text-[12px] text-faint">{'{n}'} becomes 1, 2, 3 … in their order.</p>
+      )}
       {/* Room for what the preview will say: what stands below must not move under the pointer. */}
       <p className="min-h-[68px] text-[12px] text-faint" aria-live="polite">
         {preview.isError && 'All tracks are selected: a song keeps at least one.'}

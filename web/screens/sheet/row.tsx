@@ -37,8 +37,29 @@ interface Props {
 
 /** One track: everything it carries, on the axes that all rows share. */
 export const Row = memo(function Row(props: Props) {
-  const { track, place, map, lanes, bars, middleC, selected, focusable, editing, movable, findings, actions } = props;
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: track.id, disabled: !movable });
+  const {
+    track,
+    place,
+    map,
+    lanes,
+    bars,
+    middleC,
+    selected,
+    focusable,
+    editing,
+    movable,
+    findings,
+    actions,
+  } = props;
+  const {
+    attributes,
+    listeners,
+    setNodeRef,
+    setActivatorNodeRef,
+    transform,
+    transition,
+    isDragging,
+  } = useSortable({ id: track.id, disabled: !movable });
   const called = track.name || `track ${place}`;
   return (
     <tr
@@ -52,19 +73,41 @@ export const Row = memo(function Row(props: Props) {
       className={`border-b border-line outline-offset-[-2px] select-none ${selected ? 'bg-amber-soft' : 'hover:bg-sheet'} ${isDragging ? 'relative z-20 bg-sheet shadow-lg' : ''}`}
     >
       <td className="w-[26px] pl-2">
-        <CheckBox label={`Select ${called}`} checked={selected} set={() => actions.pick(track.id, { extend: false, add: true })} skipped />
+        <CheckBox
+          label={`Select ${called}`}
+          checked={selected}
+          set={() => actions.pick(track.id, { extend: false, add: true })}
+          skipped
+        />
       </td>
       <td className="w-[46px] min-w-[46px] pr-1">
-        <span ref={setActivatorNodeRef} {...(movable ? { ...attributes, ...listeners } : {})} tabIndex={-1} className={`num flex items-center text-faint ${movable ? 'cursor-grab' : ''}`} {...(movable ? { 'aria-label': `Drag ${called}` } : {})}>
+        <span
+          ref={setActivatorNodeRef}
+          {...(movable ? { ...attributes, ...listeners } : {})}
+          tabIndex={-1}
+          className={`num flex items-center text-faint ${movable ? 'cursor-grab' : ''}`}
+          {...(movable ? { 'aria-label': `Drag ${called}` } : {})}
+        >
           {movable ? <GripVertical size={12} aria-hidden /> : <span className="w-3" />}
           {place}
         </span>
       </td>
       <td className="max-w-[230px] min-w-[150px] pr-2">
-        <NameCell track={track} map={map} editing={editing} called={called} findings={findings} actions={actions} />
+        <NameCell
+          track={track}
+          map={map}
+          editing={editing}
+          called={called}
+          findings={findings}
+          actions={actions}
+        />
       </td>
-      <td className={`num px-1 text-right ${track.channels.length > 1 ? 'text-ochre' : ''}`}>{channelText(track)}</td>
-      <td className="num px-2 text-right">{track.notes > 0 ? track.notes.toLocaleString('en') : <span className="text-faint">–</span>}</td>
+      <td className={`num px-1 text-right ${track.channels.length > 1 ? 'text-ochre' : ''}`}>
+        {channelText(track)}
+      </td>
+      <td className="num px-2 text-right">
+        {track.notes > 0 ? track.notes.toLocaleString('en') : <span className="text-faint">–</span>}
+      </td>
       <td className="px-1">
         <PitchCell pitch={track.pitch} middleC={middleC} />
       </td>
@@ -81,21 +124,49 @@ export const Row = memo(function Row(props: Props) {
   );
 });
 
-const channelText = (track: TrackView): string => (track.channels.length > 2 ? `${track.channels.length} ch` : track.channels.join(', '));
+const channelText = (track: TrackView): string =>
+  track.channels.length > 2 ? `${track.channels.length} ch` : track.channels.join(', ');
 
-function NameCell({ track, map, editing, called, findings, actions }: Pick<Props, 'track' | 'map' | 'editing' | 'findings' | 'actions'> & { called: string }) {
-  if (editing) return <NameField label={`Name of ${called}`} initial={track.name} className="w-full" done={(name) => actions.renamed(track.id, name)} />;
+function NameCell({
+  track,
+  map,
+  editing,
+  called,
+  findings,
+  actions,
+}: Pick<Props, 'track' | 'map' | 'editing' | 'findings' | 'actions'> & { called: string }) {
+  if (editing)
+    return (
+      <NameField
+        label={`Name of ${called}`}
+        initial={track.name}
+        className="w-full"
+        done={(name) => actions.renamed(track.id, name)}
+      />
+    );
   return (
     <div className="flex items-center gap-2">
       <FamilyGlyph track={track} map={map} />
       <div className="min-w-0 leading-tight">
-        <div className={`truncate ${track.name !== '' ? 'font-medium' : map ? 'text-faint' : 'text-ochre italic'}`} title={track.name}>
+        <div
+          className={`truncate ${track.name !== '' ? 'font-medium' : map ? 'text-faint' : 'text-ochre italic'}`}
+          title={track.name}
+        >
           {track.name || (map ? 'song map' : 'no name')}
         </div>
-        <div className={`truncate text-[11.5px] ${track.programs.length > 1 ? 'text-ochre' : 'text-faint'}`}>{instrumentText(track, map)}</div>
+        <div
+          className={`truncate text-[11.5px] ${track.programs.length > 1 ? 'text-ochre' : 'text-faint'}`}
+        >
+          {instrumentText(track, map)}
+        </div>
       </div>
       {findings > 0 && (
-        <span className="num ml-auto rounded-full border border-ochre-fill px-1.5 text-[11px] text-ochre" role="img" aria-label={`${findings} findings`} title={`${findings} ${findings === 1 ? 'finding' : 'findings'}`}>
+        <span
+          className="num ml-auto rounded-full border border-ochre-fill px-1.5 text-[11px] text-ochre"
+          role="img"
+          aria-label={`${findings} findings`}
+          title={`${findings} ${findings === 1 ? 'finding' : 'findings'}`}
+        >
           {findings}
         </span>
       )}
@@ -106,7 +177,9 @@ function NameCell({ track, map, editing, called, findings, actions }: Pick<Props
 function PitchCell({ pitch, middleC }: { pitch: TrackView['pitch']; middleC: number }) {
   const draw = useMemo(() => drawPitch(pitch), [pitch]);
   return (
-    <div title={pitch ? `${keyName(pitch.lowest, middleC)} to ${keyName(pitch.highest, middleC)}` : ''}>
+    <div
+      title={pitch ? `${keyName(pitch.lowest, middleC)} to ${keyName(pitch.highest, middleC)}` : ''}
+    >
       <Canvas draw={draw} className="h-[26px] w-[92px]" />
     </div>
   );
@@ -116,7 +189,11 @@ function VelocityCell({ track }: { track: TrackView }) {
   const { velocity } = track;
   const flat = isFlat(track);
   const draw = useMemo(() => drawVelocity(velocity, flat), [velocity, flat]);
-  const says = !velocity ? '' : velocity.distinct === 1 ? `every note at velocity ${velocity.lowest}` : `velocities ${velocity.lowest} to ${velocity.highest}, ${velocity.mean} on average`;
+  const says = !velocity
+    ? ''
+    : velocity.distinct === 1
+      ? `every note at velocity ${velocity.lowest}`
+      : `velocities ${velocity.lowest} to ${velocity.highest}, ${velocity.mean} on average`;
   return (
     <div title={says}>
       <Canvas draw={draw} className="h-[26px] w-[62px]" {...(flat ? { label: says } : {})} />

@@ -8,7 +8,10 @@ import { useTrackActions } from './use-track-actions.ts';
 export function SheetScreen() {
   const song = useThisSong();
   const actions = useTrackActions(song);
-  const selected = useMemo(() => song.tracks.filter((t) => actions.selected.has(t.id)), [song.tracks, actions.selected]);
+  const selected = useMemo(
+    () => song.tracks.filter((t) => actions.selected.has(t.id)),
+    [song.tracks, actions.selected],
+  );
   return (
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_236px] xl:grid-cols-[minmax(0,1fr)_264px]">
       <Sheet song={song} actions={actions} />

@@ -4,18 +4,35 @@ import { isFlat } from '../../drawing/glyphs.ts';
 import { isFlood, lanesOf } from './lanes.ts';
 import { sorted } from './sorting.ts';
 
-const controllers = (...numbers: number[]) => numbers.map((controller) => ({ controller, name: `c${controller}`, count: 5 }));
+const controllers = (...numbers: number[]) =>
+  numbers.map((controller) => ({ controller, name: `c${controller}`, count: 5 }));
 
 describe('columns of the sheet', () => {
   it('are the kinds of message that occur, programs and the like first, then controllers by number', () => {
-    const tracks = [trackView({ controllers: controllers(11, 7) }), trackView({ counts: { ...trackView().counts, programChanges: 1, pitchBend: 3 } })];
-    expect(lanesOf(tracks, 10, 20).map((l) => l.name)).toEqual(['Program', 'Pitch bend', 'c7', 'c11']);
-    expect(lanesOf(tracks, 10, 20).map((l) => tracks.map((t) => l.countIn(t)))).toEqual([[0, 1], [0, 3], [5, 0], [5, 0]]);
+    const tracks = [
+      trackView({ controllers: controllers(11, 7) }),
+      trackView({ counts: { ...trackView().counts, programChanges: 1, pitchBend: 3 } }),
+    ];
+    expect(lanesOf(tracks, 10, 20).map((l) => l.name)).toEqual([
+      'Program',
+      'Pitch bend',
+      'c7',
+      'c11',
+    ]);
+    expect(lanesOf(tracks, 10, 20).map((l) => tracks.map((t) => l.countIn(t)))).toEqual([
+      [0, 1],
+      [0, 3],
+      [5, 0],
+      [5, 0],
+    ]);
   });
 
   it('share the last place where there are too many, floods and those of many tracks kept', () => {
     const flooded = { controller: 2, name: 'c2', count: 9000 };
-    const tracks = [trackView({ controllers: [...controllers(7, 20, 21, 22), flooded] }), trackView({ controllers: controllers(7) })];
+    const tracks = [
+      trackView({ controllers: [...controllers(7, 20, 21, 22), flooded] }),
+      trackView({ controllers: controllers(7) }),
+    ];
     const lanes = lanesOf(tracks, 38, 3);
     expect(lanes.map((l) => l.name)).toEqual(['c2', 'c7', '3 others']);
     expect(lanes[2]!.countIn(tracks[0]!)).toBe(15);
@@ -27,11 +44,25 @@ describe('columns of the sheet', () => {
 });
 
 describe('the order of the rows', () => {
-  const tracks = [trackView({ id: 'a', name: 'Violin', notes: 3, channels: [4] }), trackView({ id: 'b', name: 'accordion', notes: 9, channels: [2] }), trackView({ id: 'c', name: 'Marimba', notes: 1 })];
-  const order = (by: 'place' | 'name' | 'notes' | 'channel', down = true): string => sorted(tracks, { by, down }).map((t) => t.id).join('');
+  const tracks = [
+    trackView({ id: 'a', name: 'Violin', notes: 3, channels: [4] }),
+    trackView({ id: 'b', name: 'accordion', notes: 9, channels: [2] }),
+    trackView({ id: 'c', name: 'Marimba', notes: 1 }),
+  ];
+  const order = (by: 'place' | 'name' | 'notes' | 'channel', down = true): string =>
+    sorted(tracks, { by, down })
+      .map((t) => t.id)
+      .join('');
 
   it('is the song’s own unless asked, and the song stays as it is', () => {
-    expect([order('place'), order('place', false), order('name'), order('notes'), order('notes', false), order('channel')]).toEqual(['abc', 'cba', 'bca', 'cab', 'bac', 'bac']);
+    expect([
+      order('place'),
+      order('place', false),
+      order('name'),
+      order('notes'),
+      order('notes', false),
+      order('channel'),
+    ]).toEqual(['abc', 'cba', 'bca', 'cab', 'bac', 'bac']);
     expect(tracks.map((t) => t.id).join('')).toBe('abc');
   });
 });
@@ -39,6 +70,10 @@ describe('the order of the rows', () => {
 describe('a flat part', () => {
   const velocity = { lowest: 64, highest: 64, mean: 64, distinct: 1, bins: [] };
   it('has one velocity on enough notes to tell', () => {
-    expect([isFlat(trackView({ velocity, notes: 38 })), isFlat(trackView({ velocity, notes: 2 })), isFlat(trackView({ velocity: { ...velocity, distinct: 2 }, notes: 38 }))]).toEqual([true, false, false]);
+    expect([
+      isFlat(trackView({ velocity, notes: 38 })),
+      isFlat(trackView({ velocity, notes: 2 })),
+      isFlat(trackView({ velocity: { ...velocity, distinct: 2 }, notes: 38 })),
+    ]).toEqual([true, false, false]);
   });
 });

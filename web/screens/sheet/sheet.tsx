@@ -1,4 +1,11 @@
-import { DndContext, PointerSensor, closestCenter, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import {
+  DndContext,
+  PointerSensor,
+  closestCenter,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from '@dnd-kit/core';
 import { restrictToParentElement, restrictToVerticalAxis } from './drag-limits.ts';
 import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useVirtualizer } from '@tanstack/react-virtual';
@@ -26,10 +33,25 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const middleC = usePreferences((p) => p.middleC);
   const tracks = useMemo(() => sorted(song.tracks, sorting), [song.tracks, sorting]);
   const places = useMemo(() => new Map(song.tracks.map((t, i) => [t.id, i + 1])), [song.tracks]);
-  const lanes = useMemo(() => lanesOf(song.tracks, song.timing.bars, Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4)), [song.tracks, song.timing.bars, width]);
-  const virtual = useVirtualizer({ count: tracks.length, getScrollElement: () => scroller.current, estimateSize: () => rowHeight, overscan: 12 });
+  const lanes = useMemo(
+    () =>
+      lanesOf(
+        song.tracks,
+        song.timing.bars,
+        Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4),
+      ),
+    [song.tracks, song.timing.bars, width],
+  );
+  const virtual = useVirtualizer({
+    count: tracks.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+  });
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
-  const { focused, setFocused, onKeyDown } = useSheetKeys(tracks, actions, scroller, (index) => virtual.scrollToIndex(index));
+  const { focused, setFocused, onKeyDown } = useSheetKeys(tracks, actions, scroller, (index) =>
+    virtual.scrollToIndex(index),
+  );
   const findings = useFindingCounts(song);
   const rowActions = useRowActions(tracks, actions, setFocused);
   const shown = virtual.getVirtualItems();
@@ -41,7 +63,9 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
     if (!over || active.id === over.id) return;
     const order = song.tracks.map((t) => t.id);
     const [from, to] = [order.indexOf(String(active.id)), order.indexOf(String(over.id))];
-    const ids = actions.selected.has(String(active.id)) ? order.filter((id, i) => actions.selected.has(id) && !(song.mapTrack && i === 0)) : [String(active.id)];
+    const ids = actions.selected.has(String(active.id))
+      ? order.filter((id, i) => actions.selected.has(id) && !(song.mapTrack && i === 0))
+      : [String(active.id)];
     let target = to > from ? to + 1 : Math.max(to, song.mapTrack ? 1 : 0);
     while (target < order.length && ids.includes(order[target]!)) target++;
     actions.moveBefore(ids, order[target] ?? null);
@@ -50,10 +74,32 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   return (
     <main aria-label="Track sheet" className="min-h-0 min-w-0">
       <div ref={scroller} className="h-full overflow-auto" onKeyDown={onKeyDown}>
-        <DndContext sensors={sensors} collisionDetection={closestCenter} modifiers={[restrictToVerticalAxis, restrictToParentElement]} onDragEnd={onDragEnd} accessibility={{ screenReaderInstructions: { draggable: 'With the row in focus, press Alt and an arrow key to move the track.' } }}>
+        <DndContext
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          modifiers={[restrictToVerticalAxis, restrictToParentElement]}
+          onDragEnd={onDragEnd}
+          accessibility={{
+            screenReaderInstructions: {
+              draggable: 'With the row in focus, press Alt and an arrow key to move the track.',
+            },
+          }}
+        >
           <SortableContext items={tracks.map((t) => t.id)} strategy={verticalListSortingStrategy}>
-            <table role="grid" aria-label={`Tracks of ${song.title}`} aria-rowcount={tracks.length + 1} aria-multiselectable className="w-full border-collapse">
-              <SheetHead song={song} lanes={lanes} sorting={sorting} sort={setSorting} actions={actions} />
+            <table
+              role="grid"
+              aria-label={`Tracks of ${song.title}`}
+              aria-rowcount={tracks.length + 1}
+              aria-multiselectable
+              className="w-full border-collapse"
+            >
+              <SheetHead
+                song={song}
+                lanes={lanes}
+                sorting={sorting}
+                sort={setSorting}
+                actions={actions}
+              />
               <tbody>
                 {above > 0 && <tr style={{ height: above }} aria-hidden />}
                 {shown.map(({ index }) => {
@@ -92,13 +138,19 @@ function useFindingCounts(song: SongView): ReadonlyMap<string, number> {
   const { data } = useFindings(song.id, song.revision);
   return useMemo(() => {
     const counted = new Map<string, number>();
-    for (const finding of data?.findings ?? []) if (!finding.leftAlone) for (const id of finding.tracks) counted.set(id, (counted.get(id) ?? 0) + 1);
+    for (const finding of data?.findings ?? [])
+      if (!finding.leftAlone)
+        for (const id of finding.tracks) counted.set(id, (counted.get(id) ?? 0) + 1);
     return counted;
   }, [data]);
 }
 
 /** What a row asks for; what it is asked of gets the focus too. */
-function useRowActions(tracks: readonly TrackView[], actions: TrackActions, focus: (index: number) => void): RowActions {
+function useRowActions(
+  tracks: readonly TrackView[],
+  actions: TrackActions,
+  focus: (index: number) => void,
+): RowActions {
   return useMemo(
     () => ({
       pick: (id, how) => {
@@ -106,7 +158,8 @@ function useRowActions(tracks: readonly TrackView[], actions: TrackActions, focu
         actions.pick(id, how);
       },
       rename: actions.edit,
-      renamed: (id, name) => (name === undefined ? actions.edit(undefined) : actions.rename([id], name)),
+      renamed: (id, name) =>
+        name === undefined ? actions.edit(undefined) : actions.rename([id], name),
     }),
     [tracks, actions, focus],
   );

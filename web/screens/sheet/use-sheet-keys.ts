@@ -4,7 +4,12 @@ import { isTyping } from '../../components/is-typing.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
 /** The sheet by keys: arrows go, Space selects, Enter or F2 renames, Alt with arrows moves, Delete removes. */
-export function useSheetKeys(tracks: readonly TrackView[], actions: TrackActions, scroller: RefObject<HTMLElement | null>, reveal: (index: number) => void) {
+export function useSheetKeys(
+  tracks: readonly TrackView[],
+  actions: TrackActions,
+  scroller: RefObject<HTMLElement | null>,
+  reveal: (index: number) => void,
+) {
   const [focused, setFocused] = useState(0);
 
   function go(index: number, extend: boolean): void {
@@ -14,14 +19,23 @@ export function useSheetKeys(tracks: readonly TrackView[], actions: TrackActions
     setFocused(to);
     reveal(to);
     if (extend) actions.pick(track.id, { extend: true, add: false });
-    requestAnimationFrame(() => scroller.current?.querySelector<HTMLElement>(`[data-track="${track.id}"]`)?.focus());
+    requestAnimationFrame(() =>
+      scroller.current?.querySelector<HTMLElement>(`[data-track="${track.id}"]`)?.focus(),
+    );
   }
 
   function onKeyDown(e: KeyboardEvent): void {
     if (isTyping(e.target) || !(e.target as HTMLElement).closest('tr[data-track]')) return;
     const track = tracks[Math.min(focused, tracks.length - 1)];
     if (!track) return;
-    const moves: Record<string, number> = { ArrowUp: focused - 1, ArrowDown: focused + 1, PageUp: focused - 10, PageDown: focused + 10, Home: 0, End: tracks.length - 1 };
+    const moves: Record<string, number> = {
+      ArrowUp: focused - 1,
+      ArrowDown: focused + 1,
+      PageUp: focused - 10,
+      PageDown: focused + 10,
+      Home: 0,
+      End: tracks.length - 1,
+    };
     const onlyIfNone = (): void => {
       if (!actions.selected.has(track.id)) actions.pick(track.id, { extend: false, add: false });
     };

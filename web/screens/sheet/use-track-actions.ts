@@ -32,7 +32,8 @@ export function useTrackActions(song: SongView): TrackActions {
     const movable = order.slice(song.mapTrack ? 1 : 0);
     const chosen = movable.filter((id) => selected.has(id));
     const moveBefore = (ids: readonly string[], before: string | null): void => {
-      if (ids.length > 0) mutate({ operation: 'tracks.reorder', settings: { before }, scope: { tracks: [...ids] } });
+      if (ids.length > 0)
+        mutate({ operation: 'tracks.reorder', settings: { before }, scope: { tracks: [...ids] } });
     };
     return {
       selected,
@@ -40,7 +41,10 @@ export function useTrackActions(song: SongView): TrackActions {
       busy: isPending,
       pick(id, { extend, add }) {
         if (extend && anchor && order.includes(anchor)) {
-          const [from, to] = [order.indexOf(anchor), order.indexOf(id)].sort((a, b) => a - b) as [number, number];
+          const [from, to] = [order.indexOf(anchor), order.indexOf(id)].sort((a, b) => a - b) as [
+            number,
+            number,
+          ];
           return select(order.slice(from, to + 1));
         }
         if (!add) return select([id], id);
@@ -57,7 +61,11 @@ export function useTrackActions(song: SongView): TrackActions {
       },
       remove() {
         const ids = order.filter((id) => selected.has(id));
-        if (ids.length > 0) mutate({ operation: 'tracks.remove', scope: { tracks: ids } }, { onSuccess: () => select([]) });
+        if (ids.length > 0)
+          mutate(
+            { operation: 'tracks.remove', scope: { tracks: ids } },
+            { onSuccess: () => select([]) },
+          );
       },
       nudge(by) {
         const places = chosen.map((id) => movable.indexOf(id));
@@ -82,7 +90,9 @@ function useOffered(actions: TrackActions) {
     const many = selected.size === 1 ? 'track' : `${selected.size} tracks`;
     return [
       all,
-      ...(selected.size === 1 ? [{ title: 'Rename the track', keys: 'F2', run: () => actions.edit(first) }] : []),
+      ...(selected.size === 1
+        ? [{ title: 'Rename the track', keys: 'F2', run: () => actions.edit(first) }]
+        : []),
       { title: `Move the ${many} up`, keys: 'Alt ↑', run: () => actions.nudge(-1) },
       { title: `Move the ${many} down`, keys: 'Alt ↓', run: () => actions.nudge(1) },
       { title: `Remove the ${many}`, keys: 'Delete', run: actions.remove },

@@ -2,7 +2,14 @@ import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { parsePosition, positionAt, positionText, tickOf } from '#core/timing/meter-map.ts';
 import { secondsToTicks, tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
-import { frameRateNames, framesToSeconds, parseTimecode, secondsToFrames, timecodeText, type FrameRate } from '#core/timing/timecode.ts';
+import {
+  frameRateNames,
+  framesToSeconds,
+  parseTimecode,
+  secondsToFrames,
+  timecodeText,
+  type FrameRate,
+} from '#core/timing/timecode.ts';
 import { useMaps } from '../../api/maps.ts';
 import { usePlace } from '../../state/place.ts';
 import { Choice, asSaid } from '../../fields/choice.tsx';
@@ -26,33 +33,103 @@ export function Converter({ song }: { song: SongView }) {
   const halfTick = secondsToFrames(tempoAt(maps.tempo, tick) / maps.tempo.scale / 2, rate);
   const atSeconds = (s: number): void => setTick(Math.max(0, secondsToTicks(maps.tempo, s)));
   const ways: readonly (readonly [string, string, (text: string) => boolean])[] = [
-    ['Bar.beat.tick', positionText(positionAt(maps.meters, tick)), (text) => ((at) => at !== undefined && (setTick(at), true))(((p) => p && tickOf(maps.meters, p))(parsePosition(text)))],
-    ['Seconds', seconds.toFixed(4), (text) => ((s) => Number.isFinite(s) && s >= 0 && (atSeconds(s), true))(Number(text || NaN))],
-    ['Timecode', timecodeText(Math.floor(frames + Math.min(0.499, halfTick) + 1e-6), rate), (text) => ((f) => f !== undefined && f >= (first ?? 0) && (atSeconds(framesToSeconds(f - (first ?? 0), rate)), true))(parseTimecode(text, rate))],
-    ['Frames', String(Math.floor(secondsToFrames(seconds, rate) + Math.min(0.499, halfTick) + 1e-6)), (text) => ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(framesToSeconds(n, rate)), true))(Number(text || NaN))],
-    ['Samples', String(Math.round(seconds * samples)), (text) => ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(n / samples), true))(Number(text || NaN))],
-    ['Ticks', String(tick), (text) => ((n) => Number.isInteger(n) && n >= 0 && (setTick(n), true))(Number(text || NaN))],
+    [
+      'Bar.beat.tick',
+      positionText(positionAt(maps.meters, tick)),
+      (text) =>
+        ((at) => at !== undefined && (setTick(at), true))(
+          ((p) => p && tickOf(maps.meters, p))(parsePosition(text)),
+        ),
+    ],
+    [
+      'Seconds',
+      seconds.toFixed(4),
+      (text) => ((s) => Number.isFinite(s) && s >= 0 && (atSeconds(s), true))(Number(text || NaN)),
+    ],
+    [
+      'Timecode',
+      timecodeText(Math.floor(frames + Math.min(0.499, halfTick) + 1e-6), rate),
+      (text) =>
+        ((f) =>
+          f !== undefined &&
+          f >= (first ?? 0) &&
+          (atSeconds(framesToSeconds(f - (first ?? 0), rate)), true))(parseTimecode(text, rate)),
+    ],
+    [
+      'Frames',
+      String(Math.floor(secondsToFrames(seconds, rate) + Math.min(0.499, halfTick) + 1e-6)),
+      (text) =>
+        ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(framesToSeconds(n, rate)), true))(
+          Number(text || NaN),
+        ),
+    ],
+    [
+      'Samples',
+      String(Math.round(seconds * samples)),
+      (text) =>
+        ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(n / samples), true))(
+          Number(text || NaN),
+        ),
+    ],
+    [
+      'Ticks',
+      String(tick),
+      (text) => ((n) => Number.isInteger(n) && n >= 0 && (setTick(n), true))(Number(text || NaN)),
+    ],
   ];
   return (
-    <section aria-label="Converter" className="flex flex-wrap items-end gap-x-2 gap-y-1 border-b border-line px-4 py-1.5 text-[12.5px]">
+    <section
+      aria-label="Converter"
+      className="flex flex-wrap items-end gap-x-2 gap-y-1 border-b border-line px-4 py-1.5 text-[12.5px]"
+    >
       {ways.map(([name, value, take]) => (
         <Way key={name} name={name} value={value} take={take} />
       ))}
       <div>
-        <span className="block text-[11.5px] text-faint" aria-hidden>Frame rate</span>
-        <Choice label="Frame rate" hidden className="num w-[84px]" value={rate} options={asSaid(frameRateNames)} set={setRate} />
+        <span className="block text-[11.5px] text-faint" aria-hidden>
+          Frame rate
+        </span>
+        <Choice
+          label="Frame rate"
+          hidden
+          className="num w-[84px]"
+          value={rate}
+          options={asSaid(frameRateNames)}
+          set={setRate}
+        />
       </div>
-      <Way name="Timecode of bar 1" value={start} take={(text) => parseTimecode(text, rate) !== undefined && (setStart(text.trim()), true)} />
+      <Way
+        name="Timecode of bar 1"
+        value={start}
+        take={(text) => parseTimecode(text, rate) !== undefined && (setStart(text.trim()), true)}
+      />
       <div>
-        <span className="block text-[11.5px] text-faint" aria-hidden>Sample rate</span>
-        <Choice label="Sample rate" hidden className="num w-[84px]" value={samples} options={asSaid(sampleRates, (n) => n.toLocaleString('en'))} set={setSamples} />
+        <span className="block text-[11.5px] text-faint" aria-hidden>
+          Sample rate
+        </span>
+        <Choice
+          label="Sample rate"
+          hidden
+          className="num w-[84px]"
+          value={samples}
+          options={asSaid(sampleRates, (n) => n.toLocaleString('en'))}
+          set={setSamples}
+        />
       </div>
     </section>
   );
 }
 
 /** A place in one way; what is typed and cannot be is marked and left. */
-function Way({ name, value, take }: { name: string; value: string; take: (text: string) => boolean }) {
+function Way({
+  name,
+  value,
+  take,
+}: {
+  name: string;
+  value: string;
+  take: (text: string) => boolean;
+}) {
   const [typed, setTyped] = useState<string>();
   const [wrong, setWrong] = useState(false);
   const keep = (): void => {

@@ -19,10 +19,19 @@ export function ListenButton({ song }: { song: SongView }) {
   const press = (): void => {
     if (heard !== 'silent') return hush();
     const { song: last, seconds } = usePlaying.getState();
-    void listen(song, maps, from !== undefined ? ticksToSeconds(maps.tempo, barTick(maps.meters, from)) : last === song.id && seconds < song.timing.seconds ? seconds : 0);
+    void listen(
+      song,
+      maps,
+      from !== undefined
+        ? ticksToSeconds(maps.tempo, barTick(maps.meters, from))
+        : last === song.id && seconds < song.timing.seconds
+          ? seconds
+          : 0,
+    );
   };
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
-    if (e.key.toLowerCase() !== 'p' || e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target)) return;
+    if (e.key.toLowerCase() !== 'p' || e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target))
+      return;
     e.preventDefault();
     press();
   });
@@ -37,8 +46,17 @@ export function ListenButton({ song }: { song: SongView }) {
   return (
     <>
       <Heard song={song} />
-      <Button kind="quiet" onClick={press} aria-label={heard === 'silent' ? 'Play' : 'Pause'} title={`${heard === 'silent' ? 'Play' : 'Pause'} (P)`}>
-        {heard === 'silent' ? <Play size={16} aria-hidden /> : <Pause size={16} aria-hidden className={heard === 'loading' ? 'opacity-40' : ''} />}
+      <Button
+        kind="quiet"
+        onClick={press}
+        aria-label={heard === 'silent' ? 'Play' : 'Pause'}
+        title={`${heard === 'silent' ? 'Play' : 'Pause'} (P)`}
+      >
+        {heard === 'silent' ? (
+          <Play size={16} aria-hidden />
+        ) : (
+          <Pause size={16} aria-hidden className={heard === 'loading' ? 'opacity-40' : ''} />
+        )}
       </Button>
     </>
   );
@@ -46,6 +64,14 @@ export function ListenButton({ song }: { song: SongView }) {
 
 /** Where it plays, in time. */
 function Heard({ song }: { song: SongView }) {
-  const seconds = usePlaying((s) => (s.song === song.id && (s.state !== 'silent' || s.seconds > 0) ? Math.floor(s.seconds * 10) / 10 : undefined));
-  return seconds === undefined ? null : <span className="num text-[12.5px] text-faint" data-testid="heard">{duration(seconds)}</span>;
+  const seconds = usePlaying((s) =>
+    s.song === song.id && (s.state !== 'silent' || s.seconds > 0)
+      ? Math.floor(s.seconds * 10) / 10
+      : undefined,
+  );
+  return seconds === undefined ? null : (
+    <span className="num text-[12.5px] text-faint" data-testid="heard">
+      {duration(seconds)}
+    </span>
+  );
 }

@@ -6,7 +6,15 @@ import { usePlaying } from '../../state/playing.ts';
 
 /** Where it plays on the strip. */
 export function Playhead({ song, maps, scale }: { song: SongView; maps: Maps; scale: StripScale }) {
-  const seconds = usePlaying((s) => (s.song === song.id && (s.state !== 'silent' || s.seconds > 0) ? s.seconds : undefined));
+  const seconds = usePlaying((s) =>
+    s.song === song.id && (s.state !== 'silent' || s.seconds > 0) ? s.seconds : undefined,
+  );
   if (seconds === undefined) return null;
-  return <div data-testid="playhead" className="pointer-events-none absolute inset-y-0 w-[2px] bg-ink" style={{ left: `${scale.at(secondsToTicks(maps.tempo, seconds)) * 100}%` }} />;
+  return (
+    <div
+      data-testid="playhead"
+      className="pointer-events-none absolute inset-y-0 w-[2px] bg-ink"
+      style={{ left: `${scale.at(secondsToTicks(maps.tempo, seconds)) * 100}%` }}
+    />
+  );
 }

@@ -14,18 +14,42 @@ export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
   const [naming, setNaming] = useState(false);
   const make = (name: string | undefined): void => {
     setNaming(false);
-    if (name) step.mutate({ operation: 'timing.section', settings: { name, bar: bars.from, lastBar: bars.to } });
+    if (name)
+      step.mutate({
+        operation: 'timing.section',
+        settings: { name, bar: bars.from, lastBar: bars.to },
+      });
   };
   return (
     // What is pressed here is no drag on the strip.
-    <div className="absolute bottom-1 left-2 flex gap-1" onPointerDown={(e) => e.stopPropagation()} onKeyDown={(e) => e.stopPropagation()}>
-      <button type="button" className={`${look} border-amber`} title="All bars again (Escape)" onClick={() => span(undefined)}>
-        {bars.from === bars.to ? `Bar ${bars.from}` : `Bars ${bars.from} to ${bars.to}`} <X size={12} aria-hidden />
+    <div
+      className="absolute bottom-1 left-2 flex gap-1"
+      onPointerDown={(e) => e.stopPropagation()}
+      onKeyDown={(e) => e.stopPropagation()}
+    >
+      <button
+        type="button"
+        className={`${look} border-amber`}
+        title="All bars again (Escape)"
+        onClick={() => span(undefined)}
+      >
+        {bars.from === bars.to ? `Bar ${bars.from}` : `Bars ${bars.from} to ${bars.to}`}{' '}
+        <X size={12} aria-hidden />
       </button>
       {naming ? (
-        <NameField label="Name of the section" initial="" className="w-[150px] text-[12px]" done={make} />
+        <NameField
+          label="Name of the section"
+          initial=""
+          className="w-[150px] text-[12px]"
+          done={make}
+        />
       ) : (
-        <button type="button" className={`${look} border-line hover:border-stitch`} title="Name these bars as a section" onClick={() => setNaming(true)}>
+        <button
+          type="button"
+          className={`${look} border-line hover:border-stitch`}
+          title="Name these bars as a section"
+          onClick={() => setNaming(true)}
+        >
           Section …
         </button>
       )}

@@ -48,10 +48,22 @@ function Frame({ song }: { song: SongView }) {
         <div className="ml-auto flex items-center gap-1">
           <ConverterButton />
           <ListenButton song={song} />
-          <Button kind="quiet" disabled={!song.undo || undo.isPending} onClick={() => undo.mutate()} title={song.undo ? `Undo: ${song.undo} (Ctrl+Z)` : 'Nothing to undo'} aria-label="Undo">
+          <Button
+            kind="quiet"
+            disabled={!song.undo || undo.isPending}
+            onClick={() => undo.mutate()}
+            title={song.undo ? `Undo: ${song.undo} (Ctrl+Z)` : 'Nothing to undo'}
+            aria-label="Undo"
+          >
             <Undo2 size={16} aria-hidden />
           </Button>
-          <Button kind="quiet" disabled={!song.redo || redo.isPending} onClick={() => redo.mutate()} title={song.redo ? `Redo: ${song.redo} (Ctrl+Shift+Z)` : 'Nothing to redo'} aria-label="Redo">
+          <Button
+            kind="quiet"
+            disabled={!song.redo || redo.isPending}
+            onClick={() => redo.mutate()}
+            title={song.redo ? `Redo: ${song.redo} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+            aria-label="Redo"
+          >
             <Redo2 size={16} aria-hidden />
           </Button>
           <PageTools />
@@ -68,7 +80,13 @@ function Frame({ song }: { song: SongView }) {
 function ConverterButton() {
   const [shown, show] = useConverter();
   return (
-    <ToggleButton kind="quiet" pressed={shown} set={show} title={`${shown ? 'Put the converter of places away' : 'Any place in bars, seconds, timecode, frames, samples'}`} aria-label="Converter of places">
+    <ToggleButton
+      kind="quiet"
+      pressed={shown}
+      set={show}
+      title={`${shown ? 'Put the converter of places away' : 'Any place in bars, seconds, timecode, frames, samples'}`}
+      aria-label="Converter of places"
+    >
       <Ruler size={16} aria-hidden />
     </ToggleButton>
   );
@@ -101,14 +119,31 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
       { title: 'Bring in: what was received', run: () => void navigate(`/songs/${song.id}/in`) },
       { title: 'Look over: the track sheet', run: () => void navigate(`/songs/${song.id}`) },
       { title: 'Notes: the note view', run: () => void navigate(`/songs/${song.id}/notes`) },
-      { title: 'Lanes: controllers over time', run: () => void navigate(`/songs/${song.id}/lanes`) },
+      {
+        title: 'Lanes: controllers over time',
+        run: () => void navigate(`/songs/${song.id}/lanes`),
+      },
       { title: 'Event list', run: () => void navigate(`/songs/${song.id}/events`) },
-      { title: 'Timing: tempos, meters, markers', run: () => void navigate(`/songs/${song.id}/timing`) },
+      {
+        title: 'Timing: tempos, meters, markers',
+        run: () => void navigate(`/songs/${song.id}/timing`),
+      },
       { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },
       { title: 'History', run: () => void navigate(`/songs/${song.id}/history`) },
-      { title: converting ? 'Put the converter of places away' : 'Converter: a place in bars, seconds, timecode, frames, samples', run: () => convert(!converting) },
-      { title: 'Download the map as MIDI', run: () => location.assign(urlOf('getMap', { id: song.id })) },
-      { title: 'Download the original', run: () => location.assign(urlOf('getOriginal', { id: song.id })) },
+      {
+        title: converting
+          ? 'Put the converter of places away'
+          : 'Converter: a place in bars, seconds, timecode, frames, samples',
+        run: () => convert(!converting),
+      },
+      {
+        title: 'Download the map as MIDI',
+        run: () => location.assign(urlOf('getMap', { id: song.id })),
+      },
+      {
+        title: 'Download the original',
+        run: () => location.assign(urlOf('getOriginal', { id: song.id })),
+      },
     ],
     [song.id, song.undo, song.redo, undo, redo, navigate, converting, convert],
   );

@@ -16,16 +16,26 @@ export function SongTitle({ song }: { song: SongView }) {
         className="w-[340px] text-[17px] font-semibold"
         done={(title) => {
           setEditing(false);
-          if (title !== undefined && title !== song.title) step.mutate({ operation: 'song.name', settings: { title } });
+          if (title !== undefined && title !== song.title)
+            step.mutate({ operation: 'song.name', settings: { title } });
         }}
       />
     );
   }
   return (
     <h1 className="min-w-0">
-      <button type="button" className="group flex max-w-[52vw] items-center gap-2 rounded px-1 text-[17px] font-semibold" onClick={() => setEditing(true)} title="Name the song">
+      <button
+        type="button"
+        className="group flex max-w-[52vw] items-center gap-2 rounded px-1 text-[17px] font-semibold"
+        onClick={() => setEditing(true)}
+        title="Name the song"
+      >
         <span className="truncate">{song.title}</span>
-        <Pencil size={13} className="shrink-0 text-faint opacity-0 group-hover:opacity-100 group-focus-visible:opacity-100" aria-hidden />
+        <Pencil
+          size={13}
+          className="shrink-0 text-faint opacity-0 group-hover:opacity-100 group-focus-visible:opacity-100"
+          aria-hidden
+        />
       </button>
     </h1>
   );

@@ -6,27 +6,70 @@ import { count } from '../../components/text.ts';
 
 function timingNote({ timing }: SongView): string {
   const meters = new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`));
-  return timing.tempoCount > 1 ? count(timing.tempoCount, 'tempo') : meters.size > 1 ? count(meters.size, 'meter') : `${timing.meters[0]?.numerator ?? 4}/${timing.meters[0]?.denominator ?? 4}`;
+  return timing.tempoCount > 1
+    ? count(timing.tempoCount, 'tempo')
+    : meters.size > 1
+      ? count(meters.size, 'meter')
+      : `${timing.meters[0]?.numerator ?? 4}/${timing.meters[0]?.denominator ?? 4}`;
 }
 
 function lanesNote(song: SongView): string {
-  const lanes = song.tracks.reduce((n, t) => n + t.controllers.length + Number(t.counts.pitchBend > 0) + Number(t.counts.pressure > 0), 0);
+  const lanes = song.tracks.reduce(
+    (n, t) =>
+      n + t.controllers.length + Number(t.counts.pitchBend > 0) + Number(t.counts.pressure > 0),
+    0,
+  );
   const parked = song.tracks.reduce((n, t) => n + (t.parked?.length ?? 0), 0);
   return parked > 0 ? `${parked} parked of ${lanes}` : count(lanes, 'controller');
 }
 
 /** The order of work, with what each place holds for this song. */
 export function Trail({ song }: { song: SongView }) {
-  const findings = useFindings(song.id, song.revision).data?.findings.filter((f) => !f.leftAlone).length ?? 0;
+  const findings =
+    useFindings(song.id, song.revision).data?.findings.filter((f) => !f.leftAlone).length ?? 0;
   const places = [
-    { to: 'in', name: 'Bring in', Icon: FileInput, note: song.problems > 0 ? `${count(song.problems, 'fault')} mended` : 'read without fault', open: song.problems > 0 },
-    { to: '', name: 'Look over', Icon: Rows3, note: findings > 0 ? `${count(findings, 'finding')} open` : count(song.tracks.length, 'track'), open: findings > 0 },
+    {
+      to: 'in',
+      name: 'Bring in',
+      Icon: FileInput,
+      note: song.problems > 0 ? `${count(song.problems, 'fault')} mended` : 'read without fault',
+      open: song.problems > 0,
+    },
+    {
+      to: '',
+      name: 'Look over',
+      Icon: Rows3,
+      note:
+        findings > 0 ? `${count(findings, 'finding')} open` : count(song.tracks.length, 'track'),
+      open: findings > 0,
+    },
     { to: 'notes', name: 'Notes', Icon: Music2, note: count(song.notes, 'note'), open: false },
     { to: 'lanes', name: 'Lanes', Icon: AudioLines, note: lanesNote(song), open: false },
-    { to: 'events', name: 'Event list', Icon: List, note: count(song.tracks.reduce((n, t) => n + t.events, 0), 'event'), open: false },
-    { to: 'timing', name: 'Timing', Icon: Clock, note: timingNote(song), open: song.timing.tempoCount > 200 },
+    {
+      to: 'events',
+      name: 'Event list',
+      Icon: List,
+      note: count(
+        song.tracks.reduce((n, t) => n + t.events, 0),
+        'event',
+      ),
+      open: false,
+    },
+    {
+      to: 'timing',
+      name: 'Timing',
+      Icon: Clock,
+      note: timingNote(song),
+      open: song.timing.tempoCount > 200,
+    },
     { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
-    { to: 'history', name: 'History', Icon: History, note: song.steps === 0 ? 'as received' : count(song.steps, 'step'), open: false },
+    {
+      to: 'history',
+      name: 'History',
+      Icon: History,
+      note: song.steps === 0 ? 'as received' : count(song.steps, 'step'),
+      open: false,
+    },
   ];
   return (
     <nav aria-label="Trail" className="row-span-2 border-r border-line py-3">
@@ -43,8 +86,14 @@ export function Trail({ song }: { song: SongView }) {
                 <Icon size={13} aria-hidden />
               </span>
               <span className="text-center xl:text-left">
-                <span className="block text-[11px] group-aria-[current=page]:font-semibold xl:text-[13px]">{name}</span>
-                <span className={`hidden text-[11.5px] leading-tight xl:block ${open ? 'text-ochre' : 'text-faint'}`}>{note}</span>
+                <span className="block text-[11px] group-aria-[current=page]:font-semibold xl:text-[13px]">
+                  {name}
+                </span>
+                <span
+                  className={`hidden text-[11.5px] leading-tight xl:block ${open ? 'text-ochre' : 'text-faint'}`}
+                >
+                  {note}
+                </span>
               </span>
             </NavLink>
           </li>

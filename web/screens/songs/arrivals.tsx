@@ -13,7 +13,9 @@ export function Arrivals() {
     <section aria-label="Arriving" className="rounded-lg border border-line bg-sheet px-4 py-3">
       <div className="flex items-center gap-3">
         <h2 className="font-semibold" aria-live="polite">
-          {done < arrivals.length ? `Bringing in ${done + 1} of ${arrivals.length}` : `${count(done, 'file')} done`}
+          {done < arrivals.length
+            ? `Bringing in ${done + 1} of ${arrivals.length}`
+            : `${count(done, 'file')} done`}
         </h2>
         {done === arrivals.length && (
           <Button kind="quiet" className="ml-auto" onClick={clear}>
@@ -30,22 +32,50 @@ export function Arrivals() {
   );
 }
 
-const says: Record<Arrival['state'], string> = { waiting: 'waiting', sending: 'arriving', reading: 'being read', in: 'taken in', refused: 'not taken' };
+const says: Record<Arrival['state'], string> = {
+  waiting: 'waiting',
+  sending: 'arriving',
+  reading: 'being read',
+  in: 'taken in',
+  refused: 'not taken',
+};
 
 function ArrivalLine({ arrival }: { arrival: Arrival }) {
   const { name, state, sent, songs, problems } = arrival;
   return (
     <li>
       <div className="flex items-center gap-3">
-        <span className="max-w-[460px] truncate">{songs.length === 1 ? <Link className="underline decoration-line underline-offset-4" to={`/songs/${songs[0]}/in`}>{name}</Link> : name}</span>
-        <span className={state === 'refused' ? 'text-rust' : state === 'in' ? 'text-moss' : 'text-faint'}>
+        <span className="max-w-[460px] truncate">
+          {songs.length === 1 ? (
+            <Link
+              className="underline decoration-line underline-offset-4"
+              to={`/songs/${songs[0]}/in`}
+            >
+              {name}
+            </Link>
+          ) : (
+            name
+          )}
+        </span>
+        <span
+          className={
+            state === 'refused' ? 'text-rust' : state === 'in' ? 'text-moss' : 'text-faint'
+          }
+        >
           {says[state]}
           {songs.length > 1 && ` as ${songs.length} songs`}
           {state === 'in' && problems.length > 0 && `, ${count(problems.length, 'fault')} mended`}
         </span>
-        {(state === 'sending' || state === 'reading') && <progress className="ml-auto h-1.5 w-40 accent-amber" aria-label={`${name} ${says[state]}`} {...(state === 'sending' ? { value: sent } : {})} />}
+        {(state === 'sending' || state === 'reading') && (
+          <progress
+            className="ml-auto h-1.5 w-40 accent-amber"
+            aria-label={`${name} ${says[state]}`}
+            {...(state === 'sending' ? { value: sent } : {})}
+          />
+        )}
       </div>
-      {state === 'refused' && problems.map((p) => <ProblemNote key={p.code} problem={{ ...p, where: {} }} harm />)}
+      {state === 'refused' &&
+        problems.map((p) => <ProblemNote key={p.code} problem={{ ...p, where: {} }} harm />)}
     </li>
   );
 }

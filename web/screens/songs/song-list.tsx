@@ -32,20 +32,63 @@ export function SongList({ removed }: { removed: boolean }) {
     <>
       {!nothingAtAll && (
         <div className="mb-2 flex items-center gap-3">
-          <input type="search" aria-label="Search songs" placeholder="Search by name or file" className="w-72 rounded border border-line bg-sheet px-2 py-1" value={search} onChange={(e) => setSearch(e.target.value)} />
-          <Choice label="Order" className="py-1" value={sort} options={sorts.map((s) => [s.sort, s.says] as const)} set={setSort} />
+          <input
+            type="search"
+            aria-label="Search songs"
+            placeholder="Search by name or file"
+            className="w-72 rounded border border-line bg-sheet px-2 py-1"
+            value={search}
+            onChange={(e) => setSearch(e.target.value)}
+          />
+          <Choice
+            label="Order"
+            className="py-1"
+            value={sort}
+            options={sorts.map((s) => [s.sort, s.says] as const)}
+            set={setSort}
+          />
           <p className="ml-auto text-faint" aria-live="polite">
-            {total !== undefined && (asked ? `${count(total, 'song')} found` : count(total, removed ? 'removed song' : 'song'))}
+            {total !== undefined &&
+              (asked
+                ? `${count(total, 'song')} found`
+                : count(total, removed ? 'removed song' : 'song'))}
           </p>
         </div>
       )}
-      {removed && !nothingAtAll && <p className="mb-2 text-[12.5px] text-faint">{keepDays > 0 ? `Removed songs are kept for ${count(keepDays, 'day')}, then purged with their history and handoffs.` : 'Removed songs are kept until they are brought back.'}</p>}
-      <Rows pages={pages} removed={removed} total={total} empty={removed ? 'No song has been removed.' : nothingAtAll ? 'No songs yet. Drop a file to begin: you will see what it holds before you do anything with it.' : 'No song is called so.'} />
+      {removed && !nothingAtAll && (
+        <p className="mb-2 text-[12.5px] text-faint">
+          {keepDays > 0
+            ? `Removed songs are kept for ${count(keepDays, 'day')}, then purged with their history and handoffs.`
+            : 'Removed songs are kept until they are brought back.'}
+        </p>
+      )}
+      <Rows
+        pages={pages}
+        removed={removed}
+        total={total}
+        empty={
+          removed
+            ? 'No song has been removed.'
+            : nothingAtAll
+              ? 'No songs yet. Drop a file to begin: you will see what it holds before you do anything with it.'
+              : 'No song is called so.'
+        }
+      />
     </>
   );
 }
 
-function Rows({ pages, removed, total, empty }: { pages: ReturnType<typeof useSongPages>; removed: boolean; total: number | undefined; empty: string }) {
+function Rows({
+  pages,
+  removed,
+  total,
+  empty,
+}: {
+  pages: ReturnType<typeof useSongPages>;
+  removed: boolean;
+  total: number | undefined;
+  empty: string;
+}) {
   const { data, hasNextPage, isFetchingNextPage, fetchNextPage } = pages;
   const songs = useMemo(() => data?.pages.flatMap((p) => p.songs) ?? [], [data]);
   const columns = useMemo(() => songColumns(removed), [removed]);
@@ -53,7 +96,8 @@ function Rows({ pages, removed, total, empty }: { pages: ReturnType<typeof useSo
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);
   if (total === undefined) return <p className="py-6 text-faint">Looking …</p>;
-  if (total === 0) return <p className="rounded-lg border border-line bg-sheet p-6 text-faint">{empty}</p>;
+  if (total === 0)
+    return <p className="rounded-lg border border-line bg-sheet p-6 text-faint">{empty}</p>;
   return (
     <LongTable
       label={removed ? 'Removed songs' : 'Songs'}

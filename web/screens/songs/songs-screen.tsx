@@ -15,17 +15,26 @@ export function SongsScreen() {
         <h1 className="text-[19px] font-semibold">Amber Satchel</h1>
         <p className="text-faint">Multitrack MIDI between programs, with nothing lost on the way</p>
         <div className="ml-auto flex items-center gap-2">
-          <Link to="/recipes" className="underline decoration-line underline-offset-4 hover:decoration-amber">
+          <Link
+            to="/recipes"
+            className="underline decoration-line underline-offset-4 hover:decoration-amber"
+          >
             Recipes
           </Link>
           <PageTools />
         </div>
       </header>
       <main className="flex min-h-0 flex-1 flex-col gap-4">
-        <section aria-label="Bring files in" className="flex items-center gap-4 rounded-lg border-2 border-dashed border-line bg-sheet px-5 py-4">
+        <section
+          aria-label="Bring files in"
+          className="flex items-center gap-4 rounded-lg border-2 border-dashed border-line bg-sheet px-5 py-4"
+        >
           <div>
             <p className="text-[15px] font-semibold">Drop MIDI files anywhere on the page</p>
-            <p className="text-faint">.mid, .midi, .kar and .rmi, one or forty at once. The original of each is kept as it came.</p>
+            <p className="text-faint">
+              .mid, .midi, .kar and .rmi, one or forty at once. The original of each is kept as it
+              came.
+            </p>
           </div>
           <div className="ml-auto">
             <ChooseFiles />
@@ -35,7 +44,11 @@ export function SongsScreen() {
         <section aria-label="Songs" className="flex min-h-0 flex-1 flex-col">
           <div className="mb-1 flex items-baseline gap-4">
             <h2 className="text-[15px] font-semibold">{removed ? 'Removed songs' : 'Songs'}</h2>
-            <button type="button" className="ml-auto text-faint underline decoration-line underline-offset-4 hover:text-ink" onClick={() => setRemoved(!removed)}>
+            <button
+              type="button"
+              className="ml-auto text-faint underline decoration-line underline-offset-4 hover:text-ink"
+              onClick={() => setRemoved(!removed)}
+            >
               {removed ? 'Back to the songs' : 'Show removed ones'}
             </button>
           </div>

@@ -9,16 +9,31 @@ import { Button } from '../../components/button.tsx';
 import { saveFile } from '../../components/save-file.ts';
 import { Choice, asSaid } from '../../fields/choice.tsx';
 
-
 /** The click of the whole song as a WAV file. */
 export function ClickForm({ song }: { song: SongView }) {
   const maps = useMaps(song);
-  const [settings, setSettings] = useState<ClickFile>({ rate: 48_000, bits: 24, parts: 1, dotted: false, countIn: 0 });
+  const [settings, setSettings] = useState<ClickFile>({
+    rate: 48_000,
+    bits: 24,
+    parts: 1,
+    dotted: false,
+    countIn: 0,
+  });
   const [state, setState] = useState<'idle' | 'busy' | 'too long' | 'no length'>('idle');
   const byThrees = song.timing.meters.some((m) => notatedBeat(m).name.startsWith('dotted'));
-  const choice = <K extends 'rate' | 'bits' | 'parts' | 'countIn'>(name: K, label: string, values: readonly ClickFile[K][], say: (value: ClickFile[K]) => string = String) => (
+  const choice = <K extends 'rate' | 'bits' | 'parts' | 'countIn'>(
+    name: K,
+    label: string,
+    values: readonly ClickFile[K][],
+    say: (value: ClickFile[K]) => string = String,
+  ) => (
     <div className="flex justify-end">
-      <Choice label={label} value={settings[name]} options={asSaid(values, say)} set={(value) => setSettings({ ...settings, [name]: value })} />
+      <Choice
+        label={label}
+        value={settings[name]}
+        options={asSaid(values, say)}
+        set={(value) => setSettings({ ...settings, [name]: value })}
+      />
     </div>
   );
   const save = async (): Promise<void> => {
@@ -36,15 +51,31 @@ export function ClickForm({ song }: { song: SongView }) {
       {choice('parts', 'Clicks a beat', [1, 2, 3, 4])}
       {byThrees && (
         <div className="flex justify-end">
-          <Choice label="In 6/8 and its like" value={String(settings.dotted)} options={[['false', 'every eighth'], ['true', 'every dotted quarter']]} set={(dotted) => setSettings({ ...settings, dotted: dotted === 'true' })} />
+          <Choice
+            label="In 6/8 and its like"
+            value={String(settings.dotted)}
+            options={[
+              ['false', 'every eighth'],
+              ['true', 'every dotted quarter'],
+            ]}
+            set={(dotted) => setSettings({ ...settings, dotted: dotted === 'true' })}
+          />
         </div>
       )}
-      {choice('countIn', 'Count-in', [0, 1, 2, 4], (n) => (n === 0 ? 'none' : n === 1 ? 'a bar' : `${n} bars`))}
+      {choice('countIn', 'Count-in', [0, 1, 2, 4], (n) =>
+        n === 0 ? 'none' : n === 1 ? 'a bar' : `${n} bars`,
+      )}
       <Button disabled={state === 'busy'} onClick={() => void save()}>
         <Download size={13} aria-hidden /> Save the click
       </Button>
-      {state === 'too long' && <p className="text-ochre">The song is longer than {longestClick / 60} minutes; set its length first.</p>}
-      {state === 'no length' && <p className="text-ochre">The song has no length yet; set one first.</p>}
+      {state === 'too long' && (
+        <p className="text-ochre">
+          The song is longer than {longestClick / 60} minutes; set its length first.
+        </p>
+      )}
+      {state === 'no length' && (
+        <p className="text-ochre">The song has no length yet; set one first.</p>
+      )}
     </section>
   );
 }

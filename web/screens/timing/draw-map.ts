@@ -9,7 +9,12 @@ import { mapBottom, mapLeft, mapTop, type MapScale } from './map-scale.ts';
 const numbers = '11px "JetBrains Mono Variable", monospace';
 
 /** Bar lines with their numbers, and lines of round tempos. */
-export function drawGrid(c: CanvasRenderingContext2D, s: MapScale, meters: MeterMap, inks: Inks): void {
+export function drawGrid(
+  c: CanvasRenderingContext2D,
+  s: MapScale,
+  meters: MeterMap,
+  inks: Inks,
+): void {
   c.font = numbers;
   c.textBaseline = 'alphabetic';
   for (const bpm of s.rounds) {
@@ -40,13 +45,23 @@ export function drawGrid(c: CanvasRenderingContext2D, s: MapScale, meters: Meter
 }
 
 /** The tempo as a line: level where it holds, curved where it changes gradually. */
-export function drawLine(c: CanvasRenderingContext2D, s: MapScale, tempos: Tempos, inks: Inks): void {
+export function drawLine(
+  c: CanvasRenderingContext2D,
+  s: MapScale,
+  tempos: Tempos,
+  inks: Inks,
+): void {
   c.strokeStyle = inks.stitch;
   strokeLine(c, s, tempos);
 }
 
 /** The line as a step that is being prepared would leave it. */
-export function drawComing(c: CanvasRenderingContext2D, s: MapScale, tempos: Tempos, inks: Inks): void {
+export function drawComing(
+  c: CanvasRenderingContext2D,
+  s: MapScale,
+  tempos: Tempos,
+  inks: Inks,
+): void {
   c.strokeStyle = inks.amber;
   c.setLineDash([6, 4]);
   strokeLine(c, s, tempos);
@@ -87,7 +102,13 @@ function strokeLine(c: CanvasRenderingContext2D, s: MapScale, tempos: Tempos): v
 }
 
 /** Handles: rounds for tempos, squares for the ends of gradual changes; amber for the one that is chosen. */
-export function drawHandles(c: CanvasRenderingContext2D, s: MapScale, handles: readonly Handle[], chosen: Handle | undefined, inks: Inks): void {
+export function drawHandles(
+  c: CanvasRenderingContext2D,
+  s: MapScale,
+  handles: readonly Handle[],
+  chosen: Handle | undefined,
+  inks: Inks,
+): void {
   const many = handles.length > 400;
   for (const h of handles) {
     const x = s.x(h.atTick);
@@ -107,13 +128,21 @@ export function drawHandles(c: CanvasRenderingContext2D, s: MapScale, handles: r
 }
 
 /** What is being drawn or dragged: where it would go. */
-export function drawGhost(c: CanvasRenderingContext2D, s: MapScale, ghost: readonly { tick: number; bpm: number }[], inks: Inks): void {
+export function drawGhost(
+  c: CanvasRenderingContext2D,
+  s: MapScale,
+  ghost: readonly { tick: number; bpm: number }[],
+  inks: Inks,
+): void {
   c.strokeStyle = inks.amber;
   c.fillStyle = inks.amber;
   c.lineWidth = 2;
   c.setLineDash([5, 4]);
   c.beginPath();
-  line<(typeof ghost)[number]>((p) => s.x(p.tick), (p) => s.y(p.bpm)).context(c)(ghost);
+  line<(typeof ghost)[number]>(
+    (p) => s.x(p.tick),
+    (p) => s.y(p.bpm),
+  ).context(c)(ghost);
   c.stroke();
   c.setLineDash([]);
   for (const p of ghost) {
@@ -123,4 +152,5 @@ export function drawGhost(c: CanvasRenderingContext2D, s: MapScale, ghost: reado
   }
 }
 
-export const sameHandle = (a: Handle, b: Handle): boolean => a.kind === b.kind && a.atTick === b.atTick;
+export const sameHandle = (a: Handle, b: Handle): boolean =>
+  a.kind === b.kind && a.atTick === b.atTick;

@@ -6,7 +6,15 @@ import { knownSettings } from './known-settings.ts';
 /** Four bars of 4/4 at 96 PPQ: two at 120 BPM, then 90. */
 const song = {
   division: { kind: 'ppq', ticksPerQuarter: 96 },
-  timing: { tempos: [{ atTick: 0, microsecondsPerQuarter: 500_000 }, { atTick: 768, microsecondsPerQuarter: 666_667 }], meters: [], bars: 4, endTick: 1536 },
+  timing: {
+    tempos: [
+      { atTick: 0, microsecondsPerQuarter: 500_000 },
+      { atTick: 768, microsecondsPerQuarter: 666_667 },
+    ],
+    meters: [],
+    bars: 4,
+    endTick: 1536,
+  },
 } as unknown as SongView;
 
 it('steps of the map begin with the bars of the scope and the tempos there (by hand: a bar at 120 BPM is 2 s, at 90 2.667 s)', () => {

@@ -12,24 +12,47 @@ import { readList, type ListFile } from '../../../core/lists/lists.ts';
 import { Check } from '../../fields/check.tsx';
 import { Radios } from '../../fields/radios.tsx';
 
-const kinds = [['tempos', 'tempo'], ['meters', 'meter'], ['keys', 'key'], ['sections', 'section'], ['marks', 'marker']] as const;
+const kinds = [
+  ['tempos', 'tempo'],
+  ['meters', 'meter'],
+  ['keys', 'key'],
+  ['sections', 'section'],
+  ['marks', 'marker'],
+] as const;
 type Kind = (typeof kinds)[number][0];
-const waysIn = [{ value: 'added', says: 'Added to what is there' }, { value: 'instead', says: 'In place of what is there' }] as const;
+const waysIn = [
+  { value: 'added', says: 'Added to what is there' },
+  { value: 'instead', says: 'In place of what is there' },
+] as const;
 /** Faults that are named; the others are counted. */
 const mostFaults = 20;
 
 /** What a file of places holds, before any of it is taken: which kinds, added or in place of what is there, and what could not be read. */
-export function ListCard({ song, file, close }: { song: SongView; file: ListFile; close: () => void }) {
+export function ListCard({
+  song,
+  file,
+  close,
+}: {
+  song: SongView;
+  file: ListFile;
+  close: () => void;
+}) {
   const maps = useMaps(song);
   const step = useStep(song.id, song.revision);
   const [left, leave] = useState<ReadonlySet<Kind>>(new Set());
   const [instead, setInstead] = useState(false);
   const [seconds, setSeconds] = useState(false);
   const [plain, setPlain] = useState<PlainPlaces>();
-  const read = useMemo(() => readList(file, song, maps, instead, plain), [file, song, maps, instead, plain]);
+  const read = useMemo(
+    () => readList(file, song, maps, instead, plain),
+    [file, song, maps, instead, plain],
+  );
   const undecided = useMemo(() => readList(file, song, maps, false).asks, [file, song, maps]);
   const held = kinds.filter(([kind]) => read[kind].length > 0);
-  const asked = useMemo(() => askedOf(read, left, instead, seconds), [read, left, instead, seconds]);
+  const asked = useMemo(
+    () => askedOf(read, left, instead, seconds),
+    [read, left, instead, seconds],
+  );
   return (
     <section aria-label="List" className="text-[12.5px]">
       <h2 className="seam mb-2 truncate pb-1 text-[14px] font-semibold" title={file.name}>
@@ -38,19 +61,41 @@ export function ListCard({ song, file, close }: { song: SongView; file: ListFile
       {undecided !== undefined && (
         <div className="mb-2">
           <p>Are its places, such as {undecided}, bars or seconds?</p>
-          <Radios label="Its places are" value={plain} options={[{ value: 'bars', says: 'bars and beats' }, { value: 'seconds', says: 'seconds' }]} set={setPlain} className="flex gap-3" />
+          <Radios
+            label="Its places are"
+            value={plain}
+            options={[
+              { value: 'bars', says: 'bars and beats' },
+              { value: 'seconds', says: 'seconds' },
+            ]}
+            set={setPlain}
+            className="flex gap-3"
+          />
         </div>
       )}
-      {held.length === 0 && read.asks === undefined && <p>It holds no places that could be read.</p>}
+      {held.length === 0 && read.asks === undefined && (
+        <p>It holds no places that could be read.</p>
+      )}
       {held.map(([kind, word]) => (
-        <Check key={kind} checked={!left.has(kind)} set={(taken) => leave(new Set(taken ? [...left].filter((k) => k !== kind) : [...left, kind]))}>
+        <Check
+          key={kind}
+          checked={!left.has(kind)}
+          set={(taken) =>
+            leave(new Set(taken ? [...left].filter((k) => k !== kind) : [...left, kind]))
+          }
+        >
           {count(read[kind].length, word)}
         </Check>
       ))}
       <Faults faults={read.faults} />
       {held.length > 0 && (
         <div className="mt-2 space-y-1">
-          <Radios label="How they come in" value={instead ? 'instead' : 'added'} options={waysIn} set={(way) => setInstead(way === 'instead')} />
+          <Radios
+            label="How they come in"
+            value={instead ? 'instead' : 'added'}
+            options={waysIn}
+            set={(way) => setInstead(way === 'instead')}
+          />
           {read.tempos.length > 0 && !left.has('tempos') && (
             <Check checked={seconds} set={setSeconds}>
               The music keeps its seconds
@@ -60,7 +105,11 @@ export function ListCard({ song, file, close }: { song: SongView; file: ListFile
       )}
       <Outcome song={song} asked={asked} />
       <div className="mt-2 flex gap-1.5">
-        <Button kind="next" disabled={!asked || step.isPending} onClick={() => asked && step.mutate(asked, { onSuccess: close })}>
+        <Button
+          kind="next"
+          disabled={!asked || step.isPending}
+          onClick={() => asked && step.mutate(asked, { onSuccess: close })}
+        >
           Bring them in
         </Button>
         <Button onClick={close}>Not now</Button>
@@ -70,11 +119,22 @@ export function ListCard({ song, file, close }: { song: SongView; file: ListFile
 }
 
 /** The step that brings in what is not left out; undefined where nothing is. */
-function askedOf(read: ListRead, left: ReadonlySet<Kind>, instead: boolean, seconds: boolean): StepAsked | undefined {
-  const taken = kinds.map(([kind]) => kind).filter((kind) => read[kind].length > 0 && !left.has(kind));
+function askedOf(
+  read: ListRead,
+  left: ReadonlySet<Kind>,
+  instead: boolean,
+  seconds: boolean,
+): StepAsked | undefined {
+  const taken = kinds
+    .map(([kind]) => kind)
+    .filter((kind) => read[kind].length > 0 && !left.has(kind));
   if (taken.length === 0) return undefined;
   const places = Object.fromEntries(taken.map((kind) => [kind, read[kind]]));
-  return { operation: 'timing.places', settings: { ...places, instead, music: seconds ? 'keeps its seconds' : 'keeps its bars' }, scope: { tracks: 'all' } };
+  return {
+    operation: 'timing.places',
+    settings: { ...places, instead, music: seconds ? 'keeps its seconds' : 'keeps its bars' },
+    scope: { tracks: 'all' },
+  };
 }
 
 function Faults({ faults }: Pick<ListRead, 'faults'>) {
@@ -87,7 +147,9 @@ function Faults({ faults }: Pick<ListRead, 'faults'>) {
           {f.why}
         </li>
       ))}
-      {faults.length > mostFaults && <li>and {count(faults.length - mostFaults, 'more line', 'more lines')}</li>}
+      {faults.length > mostFaults && (
+        <li>and {count(faults.length - mostFaults, 'more line', 'more lines')}</li>
+      )}
     </ul>
   );
 }
@@ -106,7 +168,10 @@ function Outcome({ song, asked }: { song: SongView; asked: StepAsked | undefined
     );
   }
   if (!data) return <p className="mt-2 text-faint">Working it out …</p>;
-  if (!data.changed) return <p className="mt-2 text-faint">{data.report.skipped[0]?.why ?? 'It would change nothing.'}</p>;
+  if (!data.changed)
+    return (
+      <p className="mt-2 text-faint">{data.report.skipped[0]?.why ?? 'It would change nothing.'}</p>
+    );
   const details = data.report.changes.flatMap((c) => (c.detail ? [c.detail] : []));
   return details.length === 0 ? null : <p className="mt-2">{details.join('; ')}.</p>;
 }

@@ -30,11 +30,20 @@ export function MapPlane({ song }: { song: SongView }) {
   const would = useMemo(() => coming && temposOf(coming, ppq), [coming, ppq]);
   const view = useMemo(() => {
     const fromTick = bars ? barTick(maps.meters, bars.from) : 0;
-    const toTick = bars ? barTick(maps.meters, bars.to + 1) : Math.max(song.timing.endTick, barTick(maps.meters, 2));
-    return { fromTick, toTick, ...tempoRange([tempos, ...(would ? [would] : [])], fromTick, toTick) };
+    const toTick = bars
+      ? barTick(maps.meters, bars.to + 1)
+      : Math.max(song.timing.endTick, barTick(maps.meters, 2));
+    return {
+      fromTick,
+      toTick,
+      ...tempoRange([tempos, ...(would ? [would] : [])], fromTick, toTick),
+    };
   }, [bars, maps.meters, song.timing.endTick, tempos, would]);
   const ground = useRef<HTMLDivElement>(null);
-  const scale = (): MapScale | undefined => ground.current ? mapScale(view, ground.current.clientWidth, ground.current.clientHeight) : undefined;
+  const scale = (): MapScale | undefined =>
+    ground.current
+      ? mapScale(view, ground.current.clientWidth, ground.current.clientHeight)
+      : undefined;
   const hand = useMapHand(tempos, maps.meters, scale, (edit) => {
     if (step.isPending) return false;
     step.mutate({ operation: 'timing.tempos', settings: { ...edit, music } });
@@ -42,15 +51,21 @@ export function MapPlane({ song }: { song: SongView }) {
   });
   const { handles, chosen, held } = hand;
   const draw = useMemo(
-    () => (c: CanvasRenderingContext2D, width: number, height: number, inks: Parameters<typeof drawGrid>[3]) => {
-      const s = mapScale(view, width, height);
-      drawGrid(c, s, maps.meters, inks);
-      // Where both are alike the line that is stands over it.
-      if (would) drawComing(c, s, would, inks);
-      drawLine(c, s, tempos, inks);
-      drawHandles(c, s, handles, chosen, inks);
-      drawGhost(c, s, ghostOf(tempos, held), inks);
-    },
+    () =>
+      (
+        c: CanvasRenderingContext2D,
+        width: number,
+        height: number,
+        inks: Parameters<typeof drawGrid>[3],
+      ) => {
+        const s = mapScale(view, width, height);
+        drawGrid(c, s, maps.meters, inks);
+        // Where both are alike the line that is stands over it.
+        if (would) drawComing(c, s, would, inks);
+        drawLine(c, s, tempos, inks);
+        drawHandles(c, s, handles, chosen, inks);
+        drawGhost(c, s, ghostOf(tempos, held), inks);
+      },
     // Handles are made anew with the tempos alone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [view, maps.meters, tempos, would, chosen?.atTick, chosen?.kind, chosen?.bpm, held],
@@ -60,19 +75,34 @@ export function MapPlane({ song }: { song: SongView }) {
   if (ppq === undefined)
     return (
       <p className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-3">
-        The ticks of this song are parts of frames, which obey no tempo; its bars are counted at 120 BPM.
-        <Button onClick={() => prepare({ operation: 'timing.to-quarters', settings: {}, bars: 'all' })}>Turn frames into quarter notes …</Button>
+        The ticks of this song are parts of frames, which obey no tempo; its bars are counted at 120
+        BPM.
+        <Button
+          onClick={() => prepare({ operation: 'timing.to-quarters', settings: {}, bars: 'all' })}
+        >
+          Turn frames into quarter notes …
+        </Button>
       </p>
     );
   return (
     <section aria-label="Tempo line" className="border-b border-line bg-sheet">
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1.5 text-[12.5px]">
-        <span className="text-faint">{count(handles.filter((h) => h.kind === 'point').length, 'tempo')}{tempos.runs.length > 0 && `, ${count(tempos.runs.length, 'gradual change')}`}</span>
+        <span className="text-faint">
+          {count(handles.filter((h) => h.kind === 'point').length, 'tempo')}
+          {tempos.runs.length > 0 && `, ${count(tempos.runs.length, 'gradual change')}`}
+        </span>
         <span className="num min-w-[150px]" aria-live="polite" data-testid="tempo-at">
-          {at ? `${positionText(positionAt(maps.meters, at.tick))} · ${tempoText(60_000_000 / at.bpm, meterAt(maps.meters, at.tick))}` : ''}
+          {at
+            ? `${positionText(positionAt(maps.meters, at.tick))} · ${tempoText(60_000_000 / at.bpm, meterAt(maps.meters, at.tick))}`
+            : ''}
         </span>
         <span className="ml-auto">
-          <Choice label="The music" value={music} options={asSaid(['keeps its bars', 'keeps its seconds'] as const)} set={setMusic} />
+          <Choice
+            label="The music"
+            value={music}
+            options={asSaid(['keeps its bars', 'keeps its seconds'] as const)}
+            set={setMusic}
+          />
         </span>
       </div>
       <div

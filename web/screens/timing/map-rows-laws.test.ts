@@ -11,23 +11,51 @@ import { temposOf } from '../../api/runs.ts';
 import { mapRows, type MapRow } from './map-rows.ts';
 
 const rowsOf = (song: Song): MapRow[] => {
-  const view = { division: song.division, tracks: [{ id: 't1', name: '' }], timing: summariseSong(song).timing } as unknown as SongView;
-  return mapRows(view, meterMap(timingOf(song).meters, song.division), temposOf(timingOf(song).tempos, 96));
+  const view = {
+    division: song.division,
+    tracks: [{ id: 't1', name: '' }],
+    timing: summariseSong(song).timing,
+  } as unknown as SongView;
+  return mapRows(
+    view,
+    meterMap(timingOf(song).meters, song.division),
+    temposOf(timingOf(song).tempos, 96),
+  );
 };
-const named = (rows: readonly MapRow[]): string[] => rows.map((r) => `${r.kind} ${r.atTick} ${r.says}`).sort();
+const named = (rows: readonly MapRow[]): string[] =>
+  rows.map((r) => `${r.kind} ${r.atTick} ${r.says}`).sort();
 /** What a row that is taken out has nothing to do with. Tempos are said in the beat of their meter, and some are ends of gradual changes. */
-const still = (rows: readonly MapRow[], { kind }: MapRow): MapRow[] => rows.filter((r) => r.kind !== kind && (!['meter', 'gradual change'].includes(kind) || r.kind !== 'tempo'));
+const still = (rows: readonly MapRow[], { kind }: MapRow): MapRow[] =>
+  rows.filter(
+    (r) => r.kind !== kind && (!['meter', 'gradual change'].includes(kind) || r.kind !== 'tempo'),
+  );
 
 it('every row of the table can be taken out, and nothing goes with it', () => {
   fc.assert(
     fc.property(mappedSong, (song) => {
       const rows = rowsOf(song);
       for (const row of rows) {
-        const taken = runStep(song, { operation: row.remove.operation, settings: row.remove.settings });
-        if (!taken.ok) throw new Error(`${row.kind} at ${row.atTick}: ${JSON.stringify(taken.problem)}`);
+        const taken = runStep(song, {
+          operation: row.remove.operation,
+          settings: row.remove.settings,
+        });
+        if (!taken.ok)
+          throw new Error(`${row.kind} at ${row.atTick}: ${JSON.stringify(taken.problem)}`);
         const after = rowsOf(taken.value.song);
-        expect([row.kind, row.atTick, taken.value.report.changes.length > 0]).toEqual([row.kind, row.atTick, true]);
-        expect(after.some((r) => r.kind === row.kind && r.atTick === row.atTick && r.says === row.says && row.kind !== 'tempo')).toBe(named(rows).filter((n) => n === `${row.kind} ${row.atTick} ${row.says}`).length > 1);
+        expect([row.kind, row.atTick, taken.value.report.changes.length > 0]).toEqual([
+          row.kind,
+          row.atTick,
+          true,
+        ]);
+        expect(
+          after.some(
+            (r) =>
+              r.kind === row.kind &&
+              r.atTick === row.atTick &&
+              r.says === row.says &&
+              row.kind !== 'tempo',
+          ),
+        ).toBe(named(rows).filter((n) => n === `${row.kind} ${row.atTick} ${row.says}`).length > 1);
         if (row.kind !== 'tempo') expect(named(still(after, row))).toEqual(named(still(rows, row)));
       }
     }),
@@ -41,10 +69,15 @@ it('every meter and key of the table can be changed where it stands', () => {
     fc.property(mappedSong, (song) => {
       for (const row of rowsOf(song)) {
         if (!row.edit) continue;
-        const settings = row.kind === 'meter' ? { ...row.edit.settings, numerator: 200 } : { ...row.edit.settings, sharps: row.edit.settings.sharps === 3 ? 2 : 3 };
+        const settings =
+          row.kind === 'meter'
+            ? { ...row.edit.settings, numerator: 200 }
+            : { ...row.edit.settings, sharps: row.edit.settings.sharps === 3 ? 2 : 3 };
         const taken = runStep(song, { operation: row.edit.operation, settings });
         if (!taken.ok) throw new Error(JSON.stringify(taken.problem));
-        const its = rowsOf(taken.value.song).filter((r) => r.kind === row.kind && r.atTick === row.atTick).map((r) => r.says);
+        const its = rowsOf(taken.value.song)
+          .filter((r) => r.kind === row.kind && r.atTick === row.atTick)
+          .map((r) => r.says);
         expect(its).toHaveLength(1);
         expect(its[0]).not.toBe(row.says);
       }

@@ -1,7 +1,13 @@
 import type { SongView } from '#contracts/songs.ts';
 import type { GradualRun } from '#core/timing/gradual-runs.ts';
 import { keySignatureText } from '#core/song/key-names.ts';
-import { cutBar, meterAt, positionAt, type MeterMap, type Position } from '#core/timing/meter-map.ts';
+import {
+  cutBar,
+  meterAt,
+  positionAt,
+  type MeterMap,
+  type Position,
+} from '#core/timing/meter-map.ts';
 import { endText } from '#core/timing/sections.ts';
 import type { StepAsked } from '../../api/queries.ts';
 import type { Tempos } from '../../api/runs.ts';
@@ -10,7 +16,8 @@ import { bpmText, count } from '../../components/text.ts';
 import type { Prepared } from '../../state/step.ts';
 import { handlesOf, removeHandle, type Handle } from './map-model.ts';
 
-export type RowKind = 'tempo' | 'gradual change' | 'meter' | 'key' | 'section' | 'marker' | 'cue point' | 'text';
+export type RowKind =
+  'tempo' | 'gradual change' | 'meter' | 'key' | 'section' | 'marker' | 'cue point' | 'text';
 
 /** A mark or section that is edited in its row. */
 export interface MarkRow {
@@ -38,11 +45,25 @@ export interface MapRow {
   readonly remove: StepAsked;
 }
 
-export const kindNames: Readonly<Record<RowKind, string>> = { tempo: 'Tempo', 'gradual change': 'Gradual change', meter: 'Meter', key: 'Key', section: 'Section', marker: 'Marker', 'cue point': 'Cue point', text: 'Text' };
+export const kindNames: Readonly<Record<RowKind, string>> = {
+  tempo: 'Tempo',
+  'gradual change': 'Gradual change',
+  meter: 'Meter',
+  key: 'Key',
+  section: 'Section',
+  marker: 'Marker',
+  'cue point': 'Cue point',
+  text: 'Text',
+};
 
 /** Every point of the map, in the order of the bars; the steps of a gradual change are one row. */
 export function mapRows(song: SongView, map: MeterMap, tempos: Tempos): MapRow[] {
-  return [...tempoRows(song, map, tempos), ...changeRows(map, tempos), ...signatureRows(song, map), ...markRows(song, map)].sort((a, b) => a.atTick - b.atTick);
+  return [
+    ...tempoRows(song, map, tempos),
+    ...changeRows(map, tempos),
+    ...signatureRows(song, map),
+    ...markRows(song, map),
+  ].sort((a, b) => a.atTick - b.atTick);
 }
 
 function tempoRows({ timing }: SongView, map: MeterMap, tempos: Tempos): MapRow[] {
@@ -52,8 +73,17 @@ function tempoRows({ timing }: SongView, map: MeterMap, tempos: Tempos): MapRow[
       const { atTick, bpm } = handle;
       const place = positionAt(map, atTick);
       const beat = notatedBeat(meterAt(map, atTick));
-      const beside = beat.quarters === 1 ? undefined : `of the ${beat.name}; ${bpmText(bpm)} of the quarter`;
-      return { kind: 'tempo', atTick, place, says: `${bpmText(bpm / beat.quarters)} BPM`, ...(beside ? { beside } : {}), handle, remove: { operation: 'timing.tempo', settings: { ...place, bpm: null } } };
+      const beside =
+        beat.quarters === 1 ? undefined : `of the ${beat.name}; ${bpmText(bpm)} of the quarter`;
+      return {
+        kind: 'tempo',
+        atTick,
+        place,
+        says: `${bpmText(bpm / beat.quarters)} BPM`,
+        ...(beside ? { beside } : {}),
+        handle,
+        remove: { operation: 'timing.tempo', settings: { ...place, bpm: null } },
+      };
     });
 }
 
@@ -63,7 +93,10 @@ function changeRows(map: MeterMap, tempos: Tempos): MapRow[] {
     const end = positionAt(map, run.toTick);
     const handle = { kind: 'from', run: n, atTick: run.fromTick, bpm: run.from } as const;
     return {
-      kind: 'gradual change', atTick: run.fromTick, place, says: `${bpmText(Math.round(run.from * 100) / 100)} to ${bpmText(Math.round(run.to * 100) / 100)} BPM`,
+      kind: 'gradual change',
+      atTick: run.fromTick,
+      place,
+      says: `${bpmText(Math.round(run.from * 100) / 100)} to ${bpmText(Math.round(run.to * 100) / 100)} BPM`,
       beside: `${notatedBeat(meterAt(map, run.fromTick)).quarters === 1 ? '' : 'of the quarter; '}${besideChange(run, end)}`,
       handle,
       remove: { operation: 'timing.tempos', settings: { ...removeHandle(tempos, handle) } },
@@ -80,11 +113,34 @@ function signatureRows({ timing }: SongView, map: MeterMap): MapRow[] {
     .map((m): MapRow => {
       const place = positionAt(map, m.atTick);
       const where = { ...place };
-      return { kind: 'meter', atTick: m.atTick, place, says: `${m.numerator}/${m.denominator}`, ...cutShort(map, m.atTick), edit: { operation: 'timing.meter', settings: { ...where, numerator: m.numerator, denominator: String(m.denominator) }, bars: 'all' }, remove: { operation: 'timing.meter', settings: { ...where, remove: true } } };
+      return {
+        kind: 'meter',
+        atTick: m.atTick,
+        place,
+        says: `${m.numerator}/${m.denominator}`,
+        ...cutShort(map, m.atTick),
+        edit: {
+          operation: 'timing.meter',
+          settings: { ...where, numerator: m.numerator, denominator: String(m.denominator) },
+          bars: 'all',
+        },
+        remove: { operation: 'timing.meter', settings: { ...where, remove: true } },
+      };
     });
   const keys = timing.keys.map((k): MapRow => {
     const place = positionAt(map, k.atTick);
-    return { kind: 'key', atTick: k.atTick, place, says: keySignatureText(k.sharps, k.minor), edit: { operation: 'timing.key', settings: { ...place, sharps: k.sharps, minor: k.minor }, bars: 'all' }, remove: { operation: 'timing.key', settings: { ...place, remove: true } } };
+    return {
+      kind: 'key',
+      atTick: k.atTick,
+      place,
+      says: keySignatureText(k.sharps, k.minor),
+      edit: {
+        operation: 'timing.key',
+        settings: { ...place, sharps: k.sharps, minor: k.minor },
+        bars: 'all',
+      },
+      remove: { operation: 'timing.key', settings: { ...place, remove: true } },
+    };
   });
   return [...meters, ...keys];
 }
@@ -100,22 +156,67 @@ function markRows({ timing, tracks }: SongView, map: MeterMap): MapRow[] {
     const at = tracks.findIndex((t) => t.id === id);
     return at > 0 ? `in ${tracks[at]!.name || `track ${at + 1}`}` : undefined;
   };
-  const beside = (...said: (string | undefined)[]): { beside?: string } => ((text) => (text ? { beside: text } : {}))(said.filter(Boolean).join('; '));
-  const lists = [['marker', timing.markers], ['cue point', timing.cuePoints], ['text', timing.texts]] as const;
+  const beside = (...said: (string | undefined)[]): { beside?: string } =>
+    ((text) => (text ? { beside: text } : {}))(said.filter(Boolean).join('; '));
+  const lists = [
+    ['marker', timing.markers],
+    ['cue point', timing.cuePoints],
+    ['text', timing.texts],
+  ] as const;
   const marks = lists.flatMap(([kind, list]) =>
     list.map((m): MapRow => ({
-      kind, atTick: m.atTick, place: positionAt(map, m.atTick), says: m.text || '(no text)', ...beside(inTrack(m.track), m.travels ? undefined : 'not sent'),
+      kind,
+      atTick: m.atTick,
+      place: positionAt(map, m.atTick),
+      says: m.text || '(no text)',
+      ...beside(inTrack(m.track), m.travels ? undefined : 'not sent'),
       mark: { kind, text: m.text, atTick: m.atTick, track: m.track, travels: m.travels },
-      remove: { operation: 'timing.marks', settings: { gone: [{ atTick: m.atTick, kind, text: m.text, track: m.track }] } },
+      remove: {
+        operation: 'timing.marks',
+        settings: { gone: [{ atTick: m.atTick, kind, text: m.text, track: m.track }] },
+      },
     })),
   );
   const sections = timing.sections.map((s): MapRow => {
-    const mark = { kind: 'section', text: s.name, atTick: s.fromTick, toTick: s.toTick, track: s.track, travels: s.travels } as const;
-    return { kind: 'section', atTick: s.fromTick, place: positionAt(map, s.fromTick), says: s.name, ...beside(`until ${s.to.replace(/\.0$/, '')}`, inTrack(s.track), s.travels ? undefined : 'not sent'), mark, remove: { operation: 'timing.marks', settings: { gone: marksOf(mark) } } };
+    const mark = {
+      kind: 'section',
+      text: s.name,
+      atTick: s.fromTick,
+      toTick: s.toTick,
+      track: s.track,
+      travels: s.travels,
+    } as const;
+    return {
+      kind: 'section',
+      atTick: s.fromTick,
+      place: positionAt(map, s.fromTick),
+      says: s.name,
+      ...beside(
+        `until ${s.to.replace(/\.0$/, '')}`,
+        inTrack(s.track),
+        s.travels ? undefined : 'not sent',
+      ),
+      mark,
+      remove: { operation: 'timing.marks', settings: { gone: marksOf(mark) } },
+    };
   });
   return [...marks, ...sections];
 }
 
 /** The events that say a mark: a section is two markers. */
-export const marksOf = ({ kind, text, atTick, toTick }: Pick<MarkRow, 'kind' | 'text' | 'atTick' | 'toTick'>): { atTick: number; kind: 'marker' | 'cue point' | 'text'; text: string }[] =>
-  kind === 'section' ? [{ atTick, kind: 'marker', text }, { atTick: toTick!, kind: 'marker', text: endText(text) }] : [{ atTick, kind, text }];
+export const marksOf = ({
+  kind,
+  text,
+  atTick,
+  toTick,
+}: Pick<MarkRow, 'kind' | 'text' | 'atTick' | 'toTick'>): {
+  atTick: number;
+  kind: 'marker' | 'cue point' | 'text';
+  text: string;
+}[] =>
+  kind === 'section'
+    ? [
+        { atTick, kind: 'marker', text },
+        { atTick: toTick!, kind: 'marker', text: endText(text) },
+      ]
+    : [{ atTick, kind, text }];

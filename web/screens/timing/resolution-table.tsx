@@ -9,27 +9,67 @@ import { Choice, asSaid } from '../../fields/choice.tsx';
 const common = [24, 96, 192, 240, 384, 480, 960, 1920];
 
 /** What resolutions would do to the markers, and the smallest that keeps them within a part of a frame. */
-export function ResolutionTable({ song, chosen, choose }: { song: SongView; chosen: unknown; choose: (ppq: number) => void }) {
+export function ResolutionTable({
+  song,
+  chosen,
+  choose,
+}: {
+  song: SongView;
+  chosen: unknown;
+  choose: (ppq: number) => void;
+}) {
   const { tempo } = useMaps(song);
   const { timing, division } = song;
   const [part, setPart] = useState(0.1);
   const ppq = division.kind === 'ppq' ? division.ticksPerQuarter : undefined;
-  const ticks = useMemo(() => [...timing.markers, ...timing.cuePoints].map((m) => m.atTick).concat(timing.sections.flatMap((s) => [s.fromTick, s.toTick])), [timing]);
-  const places = useMemo(() => (ppq === undefined ? [] : keptPlaces(ticks, tempo, ppq, timing.timecode)), [ppq, ticks, tempo, timing.timecode]);
+  const ticks = useMemo(
+    () =>
+      [...timing.markers, ...timing.cuePoints]
+        .map((m) => m.atTick)
+        .concat(timing.sections.flatMap((s) => [s.fromTick, s.toTick])),
+    [timing],
+  );
+  const places = useMemo(
+    () => (ppq === undefined ? [] : keptPlaces(ticks, tempo, ppq, timing.timecode)),
+    [ppq, ticks, tempo, timing.timecode],
+  );
   const rate = timing.timecode?.rate;
-  const smallest = useMemo(() => (rate && places.length > 0 ? smallestPpq(places, framesToSeconds(part, rate)) : undefined), [places, part, rate]);
+  const smallest = useMemo(
+    () =>
+      rate && places.length > 0 ? smallestPpq(places, framesToSeconds(part, rate)) : undefined,
+    [places, part, rate],
+  );
   if (ppq === undefined) return null;
-  if (places.length === 0) return <p className="mb-3 text-[12.5px] text-faint">There are no markers whose places a resolution could move.</p>;
-  const rows = [...new Set([...common, ppq, ...(smallest ? [smallest] : [])])].sort((a, b) => a - b).map((n) => resolutionFacts(places, n, part, timing.timecode));
+  if (places.length === 0)
+    return (
+      <p className="mb-3 text-[12.5px] text-faint">
+        There are no markers whose places a resolution could move.
+      </p>
+    );
+  const rows = [...new Set([...common, ppq, ...(smallest ? [smallest] : [])])]
+    .sort((a, b) => a - b)
+    .map((n) => resolutionFacts(places, n, part, timing.timecode));
   return (
     <section aria-label="What resolutions do to markers" className="mb-3 text-[12.5px]">
       <p className="mb-1 text-faint">
-        {count(places.length, 'place')} of markers and sections{rate ? `, on the frames they stand for at ${rate} a second` : '; with a start timecode, frames are counted too'}.
+        {count(places.length, 'place')} of markers and sections
+        {rate
+          ? `, on the frames they stand for at ${rate} a second`
+          : '; with a start timecode, frames are counted too'}
+        .
       </p>
       {rate && (
         <p className="mb-1 flex flex-wrap items-center gap-1.5">
-          <Choice label="Within" value={part} options={asSaid([0.5, 0.25, 0.1, 0.05, 0.01], (n) => (n === 0.5 ? 'half' : `1/${Math.round(1 / n)}`))} set={setPart} />
-          of a frame: {smallest === undefined ? 'no resolution does.' : `${smallest} is the smallest.`}
+          <Choice
+            label="Within"
+            value={part}
+            options={asSaid([0.5, 0.25, 0.1, 0.05, 0.01], (n) =>
+              n === 0.5 ? 'half' : `1/${Math.round(1 / n)}`,
+            )}
+            set={setPart}
+          />
+          of a frame:{' '}
+          {smallest === undefined ? 'no resolution does.' : `${smallest} is the smallest.`}
         </p>
       )}
       <table className="num w-full">
@@ -45,7 +85,11 @@ export function ResolutionTable({ song, chosen, choose }: { song: SongView; chos
           {rows.map((r) => (
             <tr key={r.ppq} className={r.ppq === chosen ? 'bg-amber-soft' : ''}>
               <td>
-                <button type="button" className="underline decoration-line underline-offset-2 hover:decoration-amber" onClick={() => choose(r.ppq)}>
+                <button
+                  type="button"
+                  className="underline decoration-line underline-offset-2 hover:decoration-amber"
+                  onClick={() => choose(r.ppq)}
+                >
                   {r.ppq}
                 </button>
                 {r.ppq === ppq && <span className="ml-1 text-faint">now</span>}

@@ -24,7 +24,9 @@ export function TapTempo({ set }: { set: (bpm: number) => void }) {
       >
         Tap the tempo
       </Button>
-      <span className="num text-faint">{bpm === undefined ? '' : `${Math.round(bpm * 10) / 10} BPM`}</span>
+      <span className="num text-faint">
+        {bpm === undefined ? '' : `${Math.round(bpm * 10) / 10} BPM`}
+      </span>
     </div>
   );
 }

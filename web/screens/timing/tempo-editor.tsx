@@ -30,11 +30,28 @@ const ways = ['beat', 'quarter'] as const;
 /** What is typed of a tempo or a gradual change. `beat` is the beat of the meter there, in quarters: a tempo may be counted in it. */
 const tempoSchema = (meters: MeterMap, gradual: boolean, beat: number) => {
   const bpm = z.string();
-  const inRange = (text: string, way: (typeof ways)[number]): boolean => ((quarters) => quarters >= 4 && quarters <= fastestBpm)(Number(text) * (way === 'beat' ? beat : 1));
+  const inRange = (text: string, way: (typeof ways)[number]): boolean =>
+    ((quarters) => quarters >= 4 && quarters <= fastestBpm)(
+      Number(text) * (way === 'beat' ? beat : 1),
+    );
   return z
-    .object({ place: placeSchema(meters), bpm, way: z.enum(ways), end: gradual ? placeSchema(meters) : z.string().transform(() => undefined), to: bpm, shape: z.enum(shapes), seconds: z.boolean() })
-    .refine((t) => inRange(t.bpm, t.way) && (!gradual || inRange(t.to, t.way)), { path: ['bpm'], message: 'A tempo is 4 quarter notes a minute or more.' })
-    .refine((t) => t.end === undefined || t.end > t.place, { path: ['end'], message: 'A gradual change ends behind its beginning.' });
+    .object({
+      place: placeSchema(meters),
+      bpm,
+      way: z.enum(ways),
+      end: gradual ? placeSchema(meters) : z.string().transform(() => undefined),
+      to: bpm,
+      shape: z.enum(shapes),
+      seconds: z.boolean(),
+    })
+    .refine((t) => inRange(t.bpm, t.way) && (!gradual || inRange(t.to, t.way)), {
+      path: ['bpm'],
+      message: 'A tempo is 4 quarter notes a minute or more.',
+    })
+    .refine((t) => t.end === undefined || t.end > t.place, {
+      path: ['end'],
+      message: 'A gradual change ends behind its beginning.',
+    });
 };
 
 /** A tempo or a gradual change edited in its row: where it stands, and its values. */
@@ -44,18 +61,41 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
   // A tempo is typed in the beat of its meter, as it is shown, or in quarters; a gradual change in quarters.
   const beat = notatedBeat(meterAt(meters, handle.atTick));
   const counted = !run && beat.quarters !== 1;
-  const { register, control, handleSubmit, getValues, setValue, formState } = useForm<Typed, unknown, Understood>({
+  const { register, control, handleSubmit, getValues, setValue, formState } = useForm<
+    Typed,
+    unknown,
+    Understood
+  >({
     resolver: zodResolver(tempoSchema(meters, run !== undefined, beat.quarters)),
     mode: 'onChange',
     defaultValues: {
-      place: placeText(meters, handle.atTick), bpm: said(handle.bpm / (counted ? beat.quarters : 1)), way: counted ? 'beat' : 'quarter',
-      end: run ? placeText(meters, run.toTick) : '', to: run ? said(run.to) : '', shape: run?.shape ?? 'over beats', seconds: false,
+      place: placeText(meters, handle.atTick),
+      bpm: said(handle.bpm / (counted ? beat.quarters : 1)),
+      way: counted ? 'beat' : 'quarter',
+      end: run ? placeText(meters, run.toTick) : '',
+      to: run ? said(run.to) : '',
+      shape: run?.shape ?? 'over beats',
+      seconds: false,
     },
   });
   const keep = handleSubmit(({ place, bpm, way, end, to, shape, seconds }) => {
     const quarters = Number(bpm) * (way === 'beat' ? beat.quarters : 1);
-    const edit = run ? moveRun(tempos, tempos.runs.indexOf(run), { fromTick: place, toTick: end!, from: Number(bpm), to: Number(to), shape }) : moveHandle(tempos, handle, place, quarters);
-    step.mutate({ operation: 'timing.tempos', settings: { ...edit, music: seconds ? 'keeps its seconds' : 'keeps its bars' } }, { onSuccess: done });
+    const edit = run
+      ? moveRun(tempos, tempos.runs.indexOf(run), {
+          fromTick: place,
+          toTick: end!,
+          from: Number(bpm),
+          to: Number(to),
+          shape,
+        })
+      : moveHandle(tempos, handle, place, quarters);
+    step.mutate(
+      {
+        operation: 'timing.tempos',
+        settings: { ...edit, music: seconds ? 'keeps its seconds' : 'keeps its bars' },
+      },
+      { onSuccess: done },
+    );
   });
   const countIn = (way: (typeof ways)[number]): void => {
     const quarters = Number(getValues('bpm')) * (getValues('way') === 'beat' ? beat.quarters : 1);
@@ -71,12 +111,40 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
     >
       <Place control={control} name="place" label={run ? 'From' : 'Place'} meters={meters} />
       <Bpm label={run ? 'with' : 'Tempo'} field={register('bpm')} />
-      {counted && <Controller control={control} name="way" render={({ field }) => <Choice label="Counted in" hidden value={field.value} options={[['beat', `of the ${beat.name}`], ['quarter', 'of the quarter']]} set={countIn} />} />}
+      {counted && (
+        <Controller
+          control={control}
+          name="way"
+          render={({ field }) => (
+            <Choice
+              label="Counted in"
+              hidden
+              value={field.value}
+              options={[
+                ['beat', `of the ${beat.name}`],
+                ['quarter', 'of the quarter'],
+              ]}
+              set={countIn}
+            />
+          )}
+        />
+      )}
       {run && (
         <>
           <Place control={control} name="end" label="until" meters={meters} />
           <Bpm label="to" field={register('to')} />
-          <Controller control={control} name="shape" render={({ field }) => <Choice label="evenly" value={field.value} options={asSaid(shapes)} set={field.onChange} />} />
+          <Controller
+            control={control}
+            name="shape"
+            render={({ field }) => (
+              <Choice
+                label="evenly"
+                value={field.value}
+                options={asSaid(shapes)}
+                set={field.onChange}
+              />
+            )}
+          />
         </>
       )}
       <Controller
@@ -88,7 +156,11 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
           </Check>
         )}
       />
-      <EditButtons wrong={firstError(formState.errors, ['place', 'bpm', 'end'])} busy={step.isPending} done={done} />
+      <EditButtons
+        wrong={firstError(formState.errors, ['place', 'bpm', 'end'])}
+        busy={step.isPending}
+        done={done}
+      />
     </form>
   );
 }
@@ -96,8 +168,24 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
 type Typed = z.input<ReturnType<typeof tempoSchema>>;
 type Understood = z.output<ReturnType<typeof tempoSchema>>;
 
-const Place = ({ control, name, label, meters }: { control: Control<Typed, unknown, Understood>; name: 'place' | 'end'; label: string; meters: MeterMap }) => (
-  <Controller control={control} name={name} render={({ field }) => <PlaceField label={label} value={field.value} set={field.onChange} meters={meters} />} />
+const Place = ({
+  control,
+  name,
+  label,
+  meters,
+}: {
+  control: Control<Typed, unknown, Understood>;
+  name: 'place' | 'end';
+  label: string;
+  meters: MeterMap;
+}) => (
+  <Controller
+    control={control}
+    name={name}
+    render={({ field }) => (
+      <PlaceField label={label} value={field.value} set={field.onChange} meters={meters} />
+    )}
+  />
 );
 
 const Bpm = ({ label, field }: { label: string; field: UseFormRegisterReturn }) => (

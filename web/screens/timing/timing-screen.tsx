@@ -30,7 +30,10 @@ export function TimingScreen() {
           <MapPlane song={song} />
         </MapTable>
       </div>
-      <aside aria-label="Margin" className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3">
+      <aside
+        aria-label="Margin"
+        className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3"
+      >
         {prepared ? (
           <StepPanel song={song} prepared={prepared} selected={undefined}>
             <Help song={song} prepared={prepared} />
@@ -48,8 +51,12 @@ export function TimingScreen() {
 /** What helps to settle a step's settings. */
 function Help({ song, prepared }: { song: SongView; prepared: Prepared }) {
   const { prepare } = usePreparedStep();
-  const set = (settings: Record<string, unknown>): void => prepare({ ...prepared, settings: { ...prepared.settings, ...settings } });
-  if (prepared.operation === 'timing.resolution') return <ResolutionTable song={song} chosen={prepared.settings.ppq} choose={(ppq) => set({ ppq })} />;
+  const set = (settings: Record<string, unknown>): void =>
+    prepare({ ...prepared, settings: { ...prepared.settings, ...settings } });
+  if (prepared.operation === 'timing.resolution')
+    return (
+      <ResolutionTable song={song} chosen={prepared.settings.ppq} choose={(ppq) => set({ ppq })} />
+    );
   if (prepared.operation === 'timing.tempo') return <TapTempo set={(bpm) => set({ bpm })} />;
   return null;
 }
@@ -71,24 +78,44 @@ function TimingMenu({ song, choose }: { song: SongView; choose: (file: ListFile)
   const bars = useScope((s) => s.bars);
   const settings = knownSettings(song, maps, bars);
   const named = new Set(Object.values(about).flat());
-  const groups = [...Object.entries(about), ['More', operations.map((o) => o.id.slice('timing.'.length)).filter((name) => !named.has(name))] as const];
-  const offered = (name: string) => operations.filter((o) => o.id === `timing.${name}` && (name !== 'to-quarters' || song.division.kind === 'smpte'));
+  const groups = [
+    ...Object.entries(about),
+    [
+      'More',
+      operations.map((o) => o.id.slice('timing.'.length)).filter((name) => !named.has(name)),
+    ] as const,
+  ];
+  const offered = (name: string) =>
+    operations.filter(
+      (o) =>
+        o.id === `timing.${name}` && (name !== 'to-quarters' || song.division.kind === 'smpte'),
+    );
   return (
     <>
       <section aria-label="What to do" className="mb-4">
         <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">What to do</h2>
-        {groups.filter(([, names]) => names.some((name) => offered(name).length > 0)).map(([group, names]) => (
-          <div key={group} className="mb-1.5 grid grid-cols-[52px_minmax(0,1fr)] gap-2">
-            <span className="text-[12px] text-faint">{group}</span>
-            <span className="flex flex-col items-start gap-0.5">
-              {names.flatMap(offered).map((o) => (
-                <button key={o.id} type="button" title={o.summary} className="text-left underline decoration-line underline-offset-4 hover:decoration-amber" onClick={() => prepare({ operation: o.id, settings: settings[o.id] ?? {}, bars: 'all' })}>
-                  {o.title} …
-                </button>
-              ))}
-            </span>
-          </div>
-        ))}
+        {groups
+          .filter(([, names]) => names.some((name) => offered(name).length > 0))
+          .map(([group, names]) => (
+            <div key={group} className="mb-1.5 grid grid-cols-[52px_minmax(0,1fr)] gap-2">
+              <span className="text-[12px] text-faint">{group}</span>
+              <span className="flex flex-col items-start gap-0.5">
+                {names.flatMap(offered).map((o) => (
+                  <button
+                    key={o.id}
+                    type="button"
+                    title={o.summary}
+                    className="text-left underline decoration-line underline-offset-4 hover:decoration-amber"
+                    onClick={() =>
+                      prepare({ operation: o.id, settings: settings[o.id] ?? {}, bars: 'all' })
+                    }
+                  >
+                    {o.title} …
+                  </button>
+                ))}
+              </span>
+            </div>
+          ))}
       </section>
       <ListButtons song={song} choose={choose} />
       <ClickForm song={song} />

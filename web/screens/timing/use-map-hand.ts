@@ -1,30 +1,65 @@
-import { useEffect, useEffectEvent, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import {
+  useEffect,
+  useEffectEvent,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react';
 import type { MeterMap } from '#core/timing/meter-map.ts';
 import type { Tempos } from '../../api/runs.ts';
 import { sameHandle } from './draw-map.ts';
-import { addPoint, drawChange, handlesOf, moveHandle, removeHandle, snapped, type Handle, type TempoEdit } from './map-model.ts';
+import {
+  addPoint,
+  drawChange,
+  handlesOf,
+  moveHandle,
+  removeHandle,
+  snapped,
+  type Handle,
+  type TempoEdit,
+} from './map-model.ts';
 import type { MapScale } from './map-scale.ts';
 
 /** What the hand is at: a handle that is dragged, or a change that is drawn. */
-export type Held = { readonly handle: Handle; readonly tick: number; readonly bpm: number } | { readonly handle?: undefined; readonly from: { tick: number; bpm: number }; readonly tick: number; readonly bpm: number };
+export type Held =
+  | { readonly handle: Handle; readonly tick: number; readonly bpm: number }
+  | {
+      readonly handle?: undefined;
+      readonly from: { tick: number; bpm: number };
+      readonly tick: number;
+      readonly bpm: number;
+    };
 
 const reach = 9;
 
 /** Hands on the tempo line: drag a handle, drag on the ground to draw a gradual change, press twice for a tempo; arrow keys choose and, with Alt, nudge. */
-export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapScale | undefined, take: (edit: TempoEdit) => boolean) {
+export function useMapHand(
+  tempos: Tempos,
+  meters: MeterMap,
+  scale: () => MapScale | undefined,
+  take: (edit: TempoEdit) => boolean,
+) {
   const [chosenAt, choose] = useState<Handle>();
   const [held, hold] = useState<Held>();
   const [nudges, nudge] = useState(0);
-  const began = useRef<{ x: number; y: number; handle?: Handle | undefined; moved: boolean }>(undefined);
+  const began = useRef<{ x: number; y: number; handle?: Handle | undefined; moved: boolean }>(
+    undefined,
+  );
   const handles = handlesOf(tempos);
   const chosen = chosenAt && handles.find((h) => sameHandle(h, chosenAt));
 
-  const place = (e: PointerEvent | React.MouseEvent): { x: number; y: number; s: MapScale } | undefined => {
+  const place = (
+    e: PointerEvent | React.MouseEvent,
+  ): { x: number; y: number; s: MapScale } | undefined => {
     const s = scale();
     const box = e.currentTarget.getBoundingClientRect();
     return s && { x: e.clientX - box.left, y: e.clientY - box.top, s };
   };
-  const valueAt = ({ x, y, s }: { x: number; y: number; s: MapScale }, fine: boolean): { tick: number; bpm: number } => ({
+  const valueAt = (
+    { x, y, s }: { x: number; y: number; s: MapScale },
+    fine: boolean,
+  ): { tick: number; bpm: number } => ({
     tick: snapped(meters, s.tick(x), fine ? 'sixteenth' : 'beat'),
     bpm: Math.round(s.bpm(y) * (fine ? 10 : 1)) / (fine ? 10 : 1),
   });
@@ -41,7 +76,9 @@ export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapSca
   const edited = (now: Held): TempoEdit | undefined => {
     if (!now.handle) return now.tick === now.from.tick ? undefined : drawChange(now.from, now);
     const handle = handles.find((h) => sameHandle(h, now.handle));
-    return !handle || (now.tick === handle.atTick && Math.abs(now.bpm - handle.bpm) < 1e-9) ? undefined : moveHandle(tempos, handle, now.tick, now.bpm);
+    return !handle || (now.tick === handle.atTick && Math.abs(now.bpm - handle.bpm) < 1e-9)
+      ? undefined
+      : moveHandle(tempos, handle, now.tick, now.bpm);
   };
   const letGo = (): void => {
     const edit = held && edited(held);
@@ -49,7 +86,8 @@ export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapSca
     if (edit && !take(edit)) return nudge(nudges + 1);
     nudge(0);
     hold(undefined);
-    if (edit && held.handle) choose({ ...held.handle, atTick: stays(held.handle) ? 0 : held.tick, bpm: held.bpm });
+    if (edit && held.handle)
+      choose({ ...held.handle, atTick: stays(held.handle) ? 0 : held.tick, bpm: held.bpm });
   };
   const done = useEffectEvent(letGo);
   // Nudges by keys are one step, taken when the keys have rested; so is what had to wait.
@@ -60,7 +98,9 @@ export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapSca
   }, [nudges]);
 
   return {
-    handles, chosen, held,
+    handles,
+    chosen,
+    held,
     near: (e: PointerEvent) => ((p) => p && near(p))(place(e)),
     onPointerDown(e: PointerEvent): void {
       const at = place(e);
@@ -78,7 +118,12 @@ export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapSca
       start.moved = true;
       const value = valueAt(at, e.shiftKey);
       // A handle that is only raised keeps its place, however fine that is.
-      if (start.handle) hold({ handle: start.handle, tick: Math.abs(at.x - start.x) < 5 ? start.handle.atTick : value.tick, bpm: value.bpm });
+      if (start.handle)
+        hold({
+          handle: start.handle,
+          tick: Math.abs(at.x - start.x) < 5 ? start.handle.atTick : value.tick,
+          bpm: value.bpm,
+        });
       else hold({ from: valueAt({ ...start, s: at.s }, e.shiftKey), ...value });
     },
     onPointerUp(): void {
@@ -97,20 +142,30 @@ export function useMapHand(tempos: Tempos, meters: MeterMap, scale: () => MapSca
     },
     onKeyDown(e: KeyboardEvent): void {
       const index = chosen ? handles.indexOf(chosen) : -1;
-      const keys: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+      const keys: Record<string, [number, number]> = {
+        ArrowLeft: [-1, 0],
+        ArrowRight: [1, 0],
+        ArrowUp: [0, 1],
+        ArrowDown: [0, -1],
+      };
       const way = keys[e.key];
       if (e.key === 'Escape' && held) {
         hold(undefined);
         nudge(0);
       } else if (e.key === 'Escape' && chosen) choose(undefined);
-      else if ((e.key === 'Delete' || e.key === 'Backspace') && chosen) take(removeHandle(tempos, chosen));
+      else if ((e.key === 'Delete' || e.key === 'Backspace') && chosen)
+        take(removeHandle(tempos, chosen));
       else if (way && e.altKey && chosen) {
         const now = held?.handle ? held : { tick: chosen.atTick, bpm: chosen.bpm };
         const tick = way[0] === 0 || stays(chosen) ? now.tick : nextBeat(meters, now.tick, way[0]);
-        const bpm = Math.max(4, Math.round((now.bpm + way[1] * (e.shiftKey ? 0.1 : 1)) * 1000) / 1000);
+        const bpm = Math.max(
+          4,
+          Math.round((now.bpm + way[1] * (e.shiftKey ? 0.1 : 1)) * 1000) / 1000,
+        );
         hold({ handle: chosen, tick, bpm });
         nudge(nudges + 1);
-      } else if (way && way[0] !== 0 && !e.altKey && handles.length > 0) choose(handles[Math.min(handles.length - 1, Math.max(0, index + way[0]))]);
+      } else if (way && way[0] !== 0 && !e.altKey && handles.length > 0)
+        choose(handles[Math.min(handles.length - 1, Math.max(0, index + way[0]))]);
       else return;
       e.preventDefault();
     },
@@ -134,8 +189,10 @@ function nextBeat(meters: MeterMap, tick: number, way: number): number {
 export function ghostOf(tempos: Tempos, held: Held | undefined): { tick: number; bpm: number }[] {
   if (!held) return [];
   if (!held.handle) return [held.from, held];
-  if (held.handle.kind === 'point') return [{ tick: stays(held.handle) ? 0 : held.tick, bpm: held.bpm }];
+  if (held.handle.kind === 'point')
+    return [{ tick: stays(held.handle) ? 0 : held.tick, bpm: held.bpm }];
   const run = tempos.runs[held.handle.run]!;
-  return held.handle.kind === 'from' ? [held, { tick: run.toTick, bpm: run.to }] : [{ tick: run.fromTick, bpm: run.from }, held];
+  return held.handle.kind === 'from'
+    ? [held, { tick: run.toTick, bpm: run.to }]
+    : [{ tick: run.fromTick, bpm: run.from }, held];
 }
-

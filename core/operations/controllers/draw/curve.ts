@@ -12,11 +12,17 @@ export function curveAt(curve: Curve, part: number): number {
 }
 
 /** The curve at each tick where its rounded value changes; finer than this no lane can say it. */
-function everyStep({ from, to }: { from: number; to: number }, first: number, last: number, curve: Curve): { atTick: number; value: number }[] {
+function everyStep(
+  { from, to }: { from: number; to: number },
+  first: number,
+  last: number,
+  curve: Curve,
+): { atTick: number; value: number }[] {
   const points = [{ atTick: from, value: first }];
   const length = Math.max(1, to - from);
   // Values are met in order: the tick of each is found by halving, so that long spans cost no more than short ones.
-  const at = (tick: number): number => Math.round(first + (last - first) * curveAt(curve, (tick - from) / length));
+  const at = (tick: number): number =>
+    Math.round(first + (last - first) * curveAt(curve, (tick - from) / length));
   let tick = from;
   while (points.at(-1)!.value !== last) {
     const said = points.at(-1)!.value;
@@ -34,8 +40,17 @@ function everyStep({ from, to }: { from: number; to: number }, first: number, la
 }
 
 /** A curve over ticks as the fewest held values that stay within `error` of it; its ends are said exactly. */
-export function curvePoints(span: { from: number; to: number }, first: number, last: number, curve: Curve, error: number): { atTick: number; value: number }[] {
+export function curvePoints(
+  span: { from: number; to: number },
+  first: number,
+  last: number,
+  curve: Curve,
+  error: number,
+): { atTick: number; value: number }[] {
   const all = everyStep(span, first, last, curve);
-  const { keep, values } = thinned(all.map((p) => p.value), error);
+  const { keep, values } = thinned(
+    all.map((p) => p.value),
+    error,
+  );
   return all.flatMap(({ atTick }, i) => (keep[i] ? [{ atTick, value: values[i]! }] : []));
 }

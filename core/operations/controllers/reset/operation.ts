@@ -13,7 +13,8 @@ export const controllersReset = defineOperation({
   id: 'controllers.reset',
   version: 1,
   title: 'Reset controllers',
-  summary: 'States the usual value of each lane at the start, at the end or both, so that a part begins and leaves as a fresh instrument would.',
+  summary:
+    'States the usual value of each lane at the start, at the end or both, so that a part begins and leaves as a fresh instrument would.',
   group: 'controllers',
   scope: 'tracks',
   settings: z.strictObject({
@@ -27,14 +28,21 @@ export const controllersReset = defineOperation({
         const usual = laneDefault(lane.what);
         if (usual === undefined || !isNamed(lanes, lane.what)) continue;
         const firstTick = events.atTick[lane.rows[0]!]!;
-        if (where !== 'end' && firstTick > 0) added.push(laneEvent(0, lane.channel, lane.what, usual));
-        if (where !== 'start' && lane.values.at(-1) !== usual) added.push(laneEvent(endTick(events), lane.channel, lane.what, usual));
+        if (where !== 'end' && firstTick > 0)
+          added.push(laneEvent(0, lane.channel, lane.what, usual));
+        if (where !== 'start' && lane.values.at(-1) !== usual)
+          added.push(laneEvent(endTick(events), lane.channel, lane.what, usual));
       }
-      if (added.length === 0) return { left: 'Its lanes begin and end so already, or have no usual value.' };
+      if (added.length === 0)
+        return { left: 'Its lanes begin and end so already, or have no usual value.' };
       const written = eventsFrom(added);
       return { events: mergeEvents([events, written]), counts: countKinds(written) };
     });
   },
-  describe: ({ lanes, where }, report) => `Reset ${laneList(lanes)} at the ${where === 'both' ? 'start and end' : where} ${inTracks(report)}: ${counted(totalOf(report), 'value')}`,
-  examples: [{ says: 'Every lane, at both ends', settings: {} }, { says: 'The bend at the end', settings: { lanes: ['bend'], where: 'end' } }],
+  describe: ({ lanes, where }, report) =>
+    `Reset ${laneList(lanes)} at the ${where === 'both' ? 'start and end' : where} ${inTracks(report)}: ${counted(totalOf(report), 'value')}`,
+  examples: [
+    { says: 'Every lane, at both ends', settings: {} },
+    { says: 'The bend at the end', settings: { lanes: ['bend'], where: 'end' } },
+  ],
 });

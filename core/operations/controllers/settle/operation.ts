@@ -12,7 +12,8 @@ export const controllersSettle = defineOperation({
   id: 'controllers.settle',
   version: 1,
   title: 'Settle controllers at the end',
-  summary: 'Brings a pitch bend that was left off centre back, and lifts pedals that were left down, at the end of the track.',
+  summary:
+    'Brings a pitch bend that was left off centre back, and lifts pedals that were left down, at the end of the track.',
   group: 'controllers',
   scope: 'tracks',
   settings: z.strictObject({}),
@@ -23,10 +24,17 @@ export const controllersSettle = defineOperation({
         const value = leftHanging(lane);
         if (value === undefined) continue;
         const at = endTick(events);
-        added.push(lane.what === 'bend' ? channelEvent(at, 0xe0 | lane.channel, 0, 64) : channelEvent(at, 0xb0 | lane.channel, lane.what as number, 0));
+        added.push(
+          lane.what === 'bend'
+            ? channelEvent(at, 0xe0 | lane.channel, 0, 64)
+            : channelEvent(at, 0xb0 | lane.channel, lane.what as number, 0),
+        );
       }
       if (added.length === 0) return { left: 'Nothing is left hanging.' };
-      return { events: mergeEvents([events, eventsFrom(added)]), counts: countKinds(eventsFrom(added)) };
+      return {
+        events: mergeEvents([events, eventsFrom(added)]),
+        counts: countKinds(eventsFrom(added)),
+      };
     });
   },
   describe: (_, report) => `Settled ${counted(totalOf(report), 'controller')} ${inTracks(report)}`,

@@ -15,7 +15,15 @@ export const controllersUnpark = defineOperation({
   group: 'controllers',
   scope: 'tracks',
   settings: z.strictObject({
-    lanes: z.array(anyLane).max(123).default([]).meta({ title: 'Lanes', description: 'All parked lanes where none is named.', offers: 'lanes' }),
+    lanes: z
+      .array(anyLane)
+      .max(123)
+      .default([])
+      .meta({
+        title: 'Lanes',
+        description: 'All parked lanes where none is named.',
+        offers: 'lanes',
+      }),
   }),
   apply(song, { lanes }, scope) {
     const inScope = tracksIn(song, scope);
@@ -33,10 +41,19 @@ export const controllersUnpark = defineOperation({
       }
       const now = withParked(track, left);
       back.set(track.id, now);
-      changes.push({ track: track.id, name, did: 'changed', counts: { 'parked event': parkedCount(track) - parkedCount(now) }, detail: 'played and sent again' });
+      changes.push({
+        track: track.id,
+        name,
+        did: 'changed',
+        counts: { 'parked event': parkedCount(track) - parkedCount(now) },
+        detail: 'played and sent again',
+      });
     }
     if (changes.length === 0) return ok({ song, report: { changes, skipped } });
-    return ok({ song: { ...song, tracks: song.tracks.map((t) => back.get(t.id) ?? t) }, report: { changes, skipped } });
+    return ok({
+      song: { ...song, tracks: song.tracks.map((t) => back.get(t.id) ?? t) },
+      report: { changes, skipped },
+    });
   },
   describe: ({ lanes }, report) => `Unparked ${laneList(lanes)} ${inTracks(report)}`,
   examples: [{ says: 'Everything that is parked', settings: {} }],

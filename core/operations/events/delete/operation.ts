@@ -10,7 +10,8 @@ export const eventsDelete = defineOperation({
   id: 'events.delete',
   version: 1,
   title: 'Delete events',
-  summary: 'Takes out single events, named by their rows in each track; a note goes with both its ends.',
+  summary:
+    'Takes out single events, named by their rows in each track; a note goes with both its ends.',
   group: 'events',
   scope: 'song',
   settings: z.strictObject({
@@ -23,7 +24,9 @@ export const eventsDelete = defineOperation({
     return rewriteTracks(song, { tracks: Object.keys(rows) }, (events, _, track) => {
       const marked = markedRows(events, rows[track.id]!, wholeNotes);
       const kept = without(events, (i) => marked[i] === 1);
-      return kept ? { events: kept, counts: counts(events, kept) } : { left: 'Only its end of track was named, which stays.' };
+      return kept
+        ? { events: kept, counts: counts(events, kept) }
+        : { left: 'Only its end of track was named, which stays.' };
     });
   },
   byHand: true,
@@ -31,7 +34,11 @@ export const eventsDelete = defineOperation({
   examples: [{ says: 'The first event of a track', settings: { rows: { t1: [[0, 0]] } } }],
 });
 
-function markedRows(events: Events, spans: readonly (readonly [number, number])[], wholeNotes: boolean): Uint8Array {
+function markedRows(
+  events: Events,
+  spans: readonly (readonly [number, number])[],
+  wholeNotes: boolean,
+): Uint8Array {
   const marked = markRows(events, spans);
   if (!wholeNotes) return marked;
   const notes = notesOf(events);

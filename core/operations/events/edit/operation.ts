@@ -17,7 +17,8 @@ export const eventsEdit = defineOperation({
   id: 'events.edit',
   version: 1,
   title: 'Edit an event',
-  summary: 'Changes one event: its place, its values or its bytes. A note keeps both its ends: moved, it moves whole; given another key, both have it.',
+  summary:
+    'Changes one event: its place, its values or its bytes. A note keeps both its ends: moved, it moves whole; given another key, both have it.',
   group: 'events',
   scope: 'song',
   settings: z.strictObject({
@@ -27,8 +28,17 @@ export const eventsEdit = defineOperation({
     channel: z.int().min(1).max(16).optional().meta({ title: 'Channel' }),
     data1: data.meta({ title: 'First data byte' }),
     data2: data.meta({ title: 'Second data byte' }),
-    length: z.int().min(1).max(1_000_000_000).optional().meta({ title: 'Length of a note', unit: 'ticks' }),
-    payload: z.array(z.int().min(0).max(255)).max(100_000).optional().meta({ title: 'Bytes', description: 'Of system exclusive and meta events.' }),
+    length: z
+      .int()
+      .min(1)
+      .max(1_000_000_000)
+      .optional()
+      .meta({ title: 'Length of a note', unit: 'ticks' }),
+    payload: z
+      .array(z.int().min(0).max(255))
+      .max(100_000)
+      .optional()
+      .meta({ title: 'Bytes', description: 'Of system exclusive and meta events.' }),
   }),
   byHand: true,
   apply(song, settings) {
@@ -38,8 +48,14 @@ export const eventsEdit = defineOperation({
     if (wrong) return refused(wrong);
     return rewriteTracks(song, { tracks: [settings.track] }, (events) => edited(events, settings));
   },
-  describe: (_, { changes }) => `Edited ${Object.keys(changes[0]?.counts ?? {})[0] ?? 'an event'} in ${changes[0]?.name ?? 'a track'}`,
-  examples: [{ says: 'The first event of a track an eighth later', settings: { track: 't1', row: 0, atTick: 48 } }],
+  describe: (_, { changes }) =>
+    `Edited ${Object.keys(changes[0]?.counts ?? {})[0] ?? 'an event'} in ${changes[0]?.name ?? 'a track'}`,
+  examples: [
+    {
+      says: 'The first event of a track an eighth later',
+      settings: { track: 't1', row: 0, atTick: 48 },
+    },
+  ],
 });
 
 interface Edit {
@@ -52,20 +68,37 @@ interface Edit {
   readonly payload?: readonly number[] | undefined;
 }
 
-function cannotBe(events: Events, { row, channel, data1, data2, payload }: Edit): Problem | undefined {
-  const wrong = (field: string, expected: string, found: string): Problem => ({ code: 'settings-invalid', where: { field: `settings.${field}` }, expected, found });
+function cannotBe(
+  events: Events,
+  { row, channel, data1, data2, payload }: Edit,
+): Problem | undefined {
+  const wrong = (field: string, expected: string, found: string): Problem => ({
+    code: 'settings-invalid',
+    where: { field: `settings.${field}` },
+    expected,
+    found,
+  });
   if (row >= events.count) return wrong('row', `0 to ${events.count - 1}`, `${row}`);
   const status = events.status[row]!;
   if (status < 0xf0) {
     if (payload) return wrong('payload', 'no bytes for a channel message', 'bytes');
-    if (status >> 4 === 9 && events.data2[row]! > 0 && data2 === 0) return wrong('data2', 'a velocity of 1 or more', '0');
+    if (status >> 4 === 9 && events.data2[row]! > 0 && data2 === 0)
+      return wrong('data2', 'a velocity of 1 or more', '0');
     return undefined;
   }
   if (channel !== undefined) return wrong('channel', 'a channel message', 'an event of no channel');
-  if (data2 !== undefined) return wrong('data2', 'a channel message', 'an event without data bytes');
-  if (data1 !== undefined && (status >= SYSEX && status !== META)) return wrong('data1', 'a channel message or a meta event', 'system exclusive');
-  if (status === META && (data1 ?? 0) === meta.endOfTrack) return wrong('data1', 'another event than the end of track', 'end of track');
-  if (status === META && events.data1[row] === meta.endOfTrack && (data1 !== undefined || payload)) return wrong('row', 'an event other than the end of track, which only has a place', 'the end of track');
+  if (data2 !== undefined)
+    return wrong('data2', 'a channel message', 'an event without data bytes');
+  if (data1 !== undefined && status >= SYSEX && status !== META)
+    return wrong('data1', 'a channel message or a meta event', 'system exclusive');
+  if (status === META && (data1 ?? 0) === meta.endOfTrack)
+    return wrong('data1', 'another event than the end of track', 'end of track');
+  if (status === META && events.data1[row] === meta.endOfTrack && (data1 !== undefined || payload))
+    return wrong(
+      'row',
+      'an event other than the end of track, which only has a place',
+      'the end of track',
+    );
   return undefined;
 }
 
@@ -76,7 +109,11 @@ function edited(before: Events, { row, atTick, channel, data1, data2, length, pa
   const off = note === -1 ? -1 : notes.off[note]!;
   const ticks = before.atTick.slice();
   const rank = new Int8Array(before.count);
-  const columns = { status: before.status.slice(), data1: before.data1.slice(), data2: before.data2.slice() };
+  const columns = {
+    status: before.status.slice(),
+    data1: before.data1.slice(),
+    data2: before.data2.slice(),
+  };
   if (atTick !== undefined) {
     const by = atTick - ticks[row]!;
     ticks[row] = atTick;
@@ -99,7 +136,17 @@ function edited(before: Events, { row, atTick, channel, data1, data2, length, pa
   const isEnd = row === before.count - 1;
   // The end of track cannot stand before what it ends.
   if (isEnd && before.count > 1) ticks[row] = Math.max(ticks[row]!, ticks[before.count - 2]!);
-  const same = after.pool === before.pool && [[columns.status, before.status], [columns.data1, before.data1], [columns.data2, before.data2], [ticks, before.atTick]].every(([a, b]) => a!.every((v, i) => v === b![i]));
+  const same =
+    after.pool === before.pool &&
+    [
+      [columns.status, before.status],
+      [columns.data1, before.data1],
+      [columns.data2, before.data2],
+      [ticks, before.atTick],
+    ].every(([a, b]) => a!.every((v, i) => v === b![i]));
   if (same) return { left: 'It is so already.' };
-  return { events: sortedByTick(after, ticks, rank), counts: { [kindOf(before, row) ?? (isEnd ? 'end of track' : 'note')]: 1 } };
+  return {
+    events: sortedByTick(after, ticks, rank),
+    counts: { [kindOf(before, row) ?? (isEnd ? 'end of track' : 'note')]: 1 },
+  };
 }

@@ -4,17 +4,44 @@ import { lost } from '../../../edit/event-kinds.ts';
 import { firstNotes } from '../../../edit/first-notes.ts';
 import { parkedRows } from '../../../song/lanes.ts';
 import { meantType } from '../../../smf/own-events.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../../../edit/rewrite.ts';
+import {
+  counted,
+  inTracks,
+  rewriteTracks,
+  totalOf,
+  within,
+  without,
+} from '../../../edit/rewrite.ts';
 import { defineOperation } from '../../operation.ts';
 
 /** Kinds of event that can be taken out of a part; notes have operations of their own. */
-export const removable = ['programs', 'banks', 'controllers', 'bend', 'pressure', 'system exclusive', 'lyrics', 'texts', 'markers'] as const;
+export const removable = [
+  'programs',
+  'banks',
+  'controllers',
+  'bend',
+  'pressure',
+  'system exclusive',
+  'lyrics',
+  'texts',
+  'markers',
+] as const;
 type Removable = (typeof removable)[number];
 
-const textMetas: ReadonlySet<number> = new Set([meta.text, meta.programName, meta.deviceName, meta.sequencerSpecific]);
+const textMetas: ReadonlySet<number> = new Set([
+  meta.text,
+  meta.programName,
+  meta.deviceName,
+  meta.sequencerSpecific,
+]);
 
 /** Whether an event is of one of the kinds. `controllers` are those named, or all but banks and channel mode messages. */
-function isOf(events: Events, i: number, kinds: ReadonlySet<Removable>, controllers: ReadonlySet<number>): boolean {
+function isOf(
+  events: Events,
+  i: number,
+  kinds: ReadonlySet<Removable>,
+  controllers: ReadonlySet<number>,
+): boolean {
   const status = events.status[i]!;
   const first = events.data1[i]!;
   if (status === META) {
@@ -30,7 +57,10 @@ function isOf(events: Events, i: number, kinds: ReadonlySet<Removable>, controll
       return kinds.has('pressure');
     case 0xb:
       if (first === 0 || first === 32) return kinds.has('banks') || controllers.has(first);
-      return controllers.has(first) || (kinds.has('controllers') && controllers.size === 0 && first < 120);
+      return (
+        controllers.has(first) ||
+        (kinds.has('controllers') && controllers.size === 0 && first < 120)
+      );
     case 0xc:
       return kinds.has('programs');
     case 0xe:
@@ -44,24 +74,51 @@ export const eventsRemove = defineOperation({
   id: 'events.remove',
   version: 2,
   title: 'Remove kinds of event',
-  summary: 'Takes programs, banks, controllers, bend, pressure, system exclusive, lyrics, texts or markers out; notes, tempo and meter stay.',
+  summary:
+    'Takes programs, banks, controllers, bend, pressure, system exclusive, lyrics, texts or markers out; notes, tempo and meter stay.',
   group: 'events',
   scope: 'events',
   settings: z.strictObject({
     kinds: z.array(z.enum(removable)).max(removable.length).default([]).meta({ title: 'Kinds' }),
-    controllers: z.array(z.int().min(0).max(127)).max(128).default([]).meta({ title: 'Controllers', description: 'Numbers of single controllers. With "controllers" among the kinds and none named here, all of them.' }),
-    channels: z.array(z.int().min(1).max(16)).max(16).default([]).meta({ title: 'Channels', description: 'Only what is on these; none named, on all.' }),
-    keepFirst: z.boolean().default(false).meta({ title: 'Keep the first', description: 'Leave what stands before the first note (of its channel), such as the program a part begins with.' }),
+    controllers: z
+      .array(z.int().min(0).max(127))
+      .max(128)
+      .default([])
+      .meta({
+        title: 'Controllers',
+        description:
+          'Numbers of single controllers. With "controllers" among the kinds and none named here, all of them.',
+      }),
+    channels: z
+      .array(z.int().min(1).max(16))
+      .max(16)
+      .default([])
+      .meta({ title: 'Channels', description: 'Only what is on these; none named, on all.' }),
+    keepFirst: z
+      .boolean()
+      .default(false)
+      .meta({
+        title: 'Keep the first',
+        description:
+          'Leave what stands before the first note (of its channel), such as the program a part begins with.',
+      }),
   }),
   apply(song, { kinds, controllers, channels, keepFirst }, scope) {
     const wanted = new Set(kinds);
     const numbers = new Set(controllers);
-    const onThem = (status: number): boolean => channels.length === 0 || (status < 0xf0 && channels.includes((status & 15) + 1));
+    const onThem = (status: number): boolean =>
+      channels.length === 0 || (status < 0xf0 && channels.includes((status & 15) + 1));
     return rewriteTracks(song, scope, (events, span, track) => {
       const isParked = parkedRows(track);
       const begins = keepFirst ? firstNotes(events) : () => -1;
-      const meant = (i: number): boolean => isOf(events, i, wanted, numbers) && onThem(events.status[i]!) && events.atTick[i]! > begins(events.status[i]!);
-      const kept = without(events, (i) => within(span, events.atTick[i]!) && meant(i) && !isParked(i));
+      const meant = (i: number): boolean =>
+        isOf(events, i, wanted, numbers) &&
+        onThem(events.status[i]!) &&
+        events.atTick[i]! > begins(events.status[i]!);
+      const kept = without(
+        events,
+        (i) => within(span, events.atTick[i]!) && meant(i) && !isParked(i),
+      );
       if (!kept) return { left: 'It holds nothing of the kind.' };
       return { events: kept, counts: lost(events, kept) };
     });
@@ -70,6 +127,9 @@ export const eventsRemove = defineOperation({
   examples: [
     { says: 'Take out programs and banks', settings: { kinds: ['programs', 'banks'] } },
     { says: 'Take out reverb and chorus sends', settings: { controllers: [91, 93] } },
-    { says: 'Only the program changes inside the piece', settings: { kinds: ['programs', 'banks'], keepFirst: true } },
+    {
+      says: 'Only the program changes inside the piece',
+      settings: { kinds: ['programs', 'banks'], keepFirst: true },
+    },
   ],
 });

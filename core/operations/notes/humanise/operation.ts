@@ -10,13 +10,20 @@ export const notesHumanise = defineOperation({
   id: 'notes.humanise',
   version: 1,
   title: 'Humanise',
-  summary: 'Moves notes a little early or late by chance, at most by so many milliseconds or ticks; the same seed always gives the same result.',
+  summary:
+    'Moves notes a little early or late by chance, at most by so many milliseconds or ticks; the same seed always gives the same result.',
   group: 'notes',
   scope: 'events',
   settings: z.strictObject({
     spread: z.int().min(1).max(100).default(10).meta({ title: 'Spread', unit: 'early or late' }),
     unit: z.enum(['ms', 'ticks']).default('ms').meta({ title: 'Counted in' }),
-    chords: z.boolean().default(true).meta({ title: 'Chords stay together', description: 'Notes that began together move together.' }),
+    chords: z
+      .boolean()
+      .default(true)
+      .meta({
+        title: 'Chords stay together',
+        description: 'Notes that began together move together.',
+      }),
     seed: z.int().min(0).max(999_999).default(1).meta({ title: 'Seed' }),
   }),
   apply(song, { spread, unit, chords, seed }, scope) {
@@ -27,11 +34,18 @@ export const notesHumanise = defineOperation({
       let before = { tick: -1, move: 0 };
       return retimeNotes(events, span, ({ from, to }) => {
         if (!chords || from !== before.tick) before = { tick: from, move: spread * bell(chance) };
-        const moved = unit === 'ticks' ? from + Math.round(before.move) : secondsToTicks(map, ticksToSeconds(map, from) + before.move / 1000);
+        const moved =
+          unit === 'ticks'
+            ? from + Math.round(before.move)
+            : secondsToTicks(map, ticksToSeconds(map, from) + before.move / 1000);
         return { from: moved, to: to + moved - from };
       });
     });
   },
-  describe: ({ spread, unit }, report) => `Humanised ${counted(totalOf(report), 'note')} ${inTracks(report)} by up to ${spread} ${unit}`,
-  examples: [{ says: 'A human touch', settings: {} }, { says: 'Looser, note by note', settings: { spread: 25, chords: false, seed: 4 } }],
+  describe: ({ spread, unit }, report) =>
+    `Humanised ${counted(totalOf(report), 'note')} ${inTracks(report)} by up to ${spread} ${unit}`,
+  examples: [
+    { says: 'A human touch', settings: {} },
+    { says: 'Looser, note by note', settings: { spread: 25, chords: false, seed: 4 } },
+  ],
 });

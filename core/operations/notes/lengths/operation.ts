@@ -10,12 +10,21 @@ export const notesLengths = defineOperation({
   id: 'notes.lengths',
   version: 1,
   title: 'Change lengths',
-  summary: 'Makes notes longer or shorter: by a factor, to a note value, at least or at most that, up to the next note, or no longer than until it.',
+  summary:
+    'Makes notes longer or shorter: by a factor, to a note value, at least or at most that, up to the next note, or no longer than until it.',
   group: 'notes',
   scope: 'events',
   settings: z.strictObject({
-    how: z.enum(['scale', 'exactly', 'at least', 'at most', 'legato', 'until the next']).default('scale').meta({ title: 'How' }),
-    percent: z.int().min(1).max(800).default(90).meta({ title: 'Scale', unit: 'percent', description: 'For scale and legato.' }),
+    how: z
+      .enum(['scale', 'exactly', 'at least', 'at most', 'legato', 'until the next'])
+      .default('scale')
+      .meta({ title: 'How' }),
+    percent: z
+      .int()
+      .min(1)
+      .max(800)
+      .default(90)
+      .meta({ title: 'Scale', unit: 'percent', description: 'For scale and legato.' }),
     value: z.enum(noteValues).default('1/16').meta({ title: 'Note value' }),
     feel: z.enum(feels).default('straight').meta({ title: 'Feel' }),
   }),
@@ -34,8 +43,14 @@ export const notesLengths = defineOperation({
       });
     });
   },
-  describe: ({ how }, report) => `Changed the length of ${counted(totalOf(report), 'note')} ${inTracks(report)} (${how})`,
-  examples: [{ says: 'A little shorter', settings: {} }, { says: 'Legato', settings: { how: 'legato', percent: 100 } }, { says: 'One note at a time: none lasts into the next', settings: { how: 'until the next' } }, { says: 'No shorter than an eighth', settings: { how: 'at least', value: '1/8' } }],
+  describe: ({ how }, report) =>
+    `Changed the length of ${counted(totalOf(report), 'note')} ${inTracks(report)} (${how})`,
+  examples: [
+    { says: 'A little shorter', settings: {} },
+    { says: 'Legato', settings: { how: 'legato', percent: 100 } },
+    { says: 'One note at a time: none lasts into the next', settings: { how: 'until the next' } },
+    { says: 'No shorter than an eighth', settings: { how: 'at least', value: '1/8' } },
+  ],
 });
 
 /** For each note-on row the tick of the next note that begins later on its channel. */

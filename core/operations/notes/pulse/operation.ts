@@ -4,14 +4,22 @@ import { timingOf } from '../../../song/timing-of.ts';
 import { notesOf } from '../../../song/notes.ts';
 import { nearestLine } from '../../../edit/nearest-line.ts';
 import { feels, noteValues, valueTicks } from '../../../edit/note-values.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../../../edit/rewrite.ts';
+import {
+  counted,
+  inTracks,
+  rewriteTracks,
+  totalOf,
+  within,
+  without,
+} from '../../../edit/rewrite.ts';
 import { defineOperation } from '../../operation.ts';
 
 export const notesPulse = defineOperation({
   id: 'notes.pulse',
   version: 1,
   title: 'Thin notes to a pulse',
-  summary: 'Keeps, for each pulse of a grid that begins anew with every bar, the note or chord nearest to it, and leaves the others out.',
+  summary:
+    'Keeps, for each pulse of a grid that begins anew with every bar, the note or chord nearest to it, and leaves the others out.',
   group: 'notes',
   scope: 'events',
   settings: z.strictObject({
@@ -30,7 +38,8 @@ export const notesPulse = defineOperation({
         if (!within(span, tick)) continue;
         const pulse = Math.round(nearestLine(map, tick, step, 50));
         const had = nearest.get(pulse);
-        if (had === undefined || Math.abs(tick - pulse) < Math.abs(had - pulse)) nearest.set(pulse, tick);
+        if (had === undefined || Math.abs(tick - pulse) < Math.abs(had - pulse))
+          nearest.set(pulse, tick);
       }
       const kept = new Set(nearest.values());
       const dropped = new Uint8Array(events.count);
@@ -43,9 +52,12 @@ export const notesPulse = defineOperation({
         count++;
       }
       const left = without(events, (i) => dropped[i] === 1);
-      return left ? { events: left, counts: { note: count } } : { left: 'No two of its notes share a pulse.' };
+      return left
+        ? { events: left, counts: { note: count } }
+        : { left: 'No two of its notes share a pulse.' };
     });
   },
-  describe: ({ grid }, report) => `Thinned to a pulse of ${grid}: ${counted(totalOf(report), 'note')} left out ${inTracks(report)}`,
+  describe: ({ grid }, report) =>
+    `Thinned to a pulse of ${grid}: ${counted(totalOf(report), 'note')} left out ${inTracks(report)}`,
   examples: [{ says: 'One note or chord a quarter', settings: {} }],
 });

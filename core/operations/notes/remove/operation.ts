@@ -1,7 +1,14 @@
 import { z } from 'zod';
 import { notesOf } from '../../../song/notes.ts';
 import { dropPressure } from '../../../song/poly-pressure.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../../../edit/rewrite.ts';
+import {
+  counted,
+  inTracks,
+  rewriteTracks,
+  totalOf,
+  within,
+  without,
+} from '../../../edit/rewrite.ts';
 import { defineOperation } from '../../operation.ts';
 
 const key = z.int().min(0).max(127);
@@ -20,10 +27,19 @@ export const notesRemove = defineOperation({
       highestKey: key.default(127).meta({ title: 'Highest key', shows: 'key' }),
       lowestVelocity: velocity.default(1).meta({ title: 'Lowest velocity' }),
       highestVelocity: velocity.default(127).meta({ title: 'Highest velocity' }),
-      which: z.enum(['within', 'outside']).default('within').meta({ title: 'Remove the notes', description: 'Within the ranges, or outside them.' }),
+      which: z
+        .enum(['within', 'outside'])
+        .default('within')
+        .meta({ title: 'Remove the notes', description: 'Within the ranges, or outside them.' }),
     })
-    .refine((s) => s.lowestKey <= s.highestKey, { message: 'a lowest key that is not above the highest', path: ['lowestKey'] })
-    .refine((s) => s.lowestVelocity <= s.highestVelocity, { message: 'a lowest velocity that is not above the highest', path: ['lowestVelocity'] }),
+    .refine((s) => s.lowestKey <= s.highestKey, {
+      message: 'a lowest key that is not above the highest',
+      path: ['lowestKey'],
+    })
+    .refine((s) => s.lowestVelocity <= s.highestVelocity, {
+      message: 'a lowest velocity that is not above the highest',
+      path: ['lowestVelocity'],
+    }),
   apply(song, { lowestKey, highestKey, lowestVelocity, highestVelocity, which }, scope) {
     return rewriteTracks(song, scope, (events, span) => {
       const notes = notesOf(events);
@@ -34,7 +50,8 @@ export const notesRemove = defineOperation({
         if (!within(span, events.atTick[on]!)) continue;
         const k = events.data1[on]!;
         const v = events.data2[on]!;
-        const inside = k >= lowestKey && k <= highestKey && v >= lowestVelocity && v <= highestVelocity;
+        const inside =
+          k >= lowestKey && k <= highestKey && v >= lowestVelocity && v <= highestVelocity;
         if (inside !== (which === 'within')) continue;
         dropped[on] = 1;
         if (notes.off[n] !== -1) dropped[notes.off[n]!] = 1;
@@ -42,9 +59,14 @@ export const notesRemove = defineOperation({
       }
       dropPressure(events, notes, dropped);
       const kept = without(events, (i) => dropped[i] === 1);
-      return kept ? { events: kept, counts: { note: count } } : { left: 'It has no such notes there.' };
+      return kept
+        ? { events: kept, counts: { note: count } }
+        : { left: 'It has no such notes there.' };
     });
   },
   describe: (_, report) => `Removed ${counted(totalOf(report), 'note')} ${inTracks(report)}`,
-  examples: [{ says: 'Key switches below C1', settings: { highestKey: 23 } }, { says: 'Ghost notes', settings: { highestVelocity: 9 } }],
+  examples: [
+    { says: 'Key switches below C1', settings: { highestKey: 23 } },
+    { says: 'Ghost notes', settings: { highestVelocity: 9 } },
+  ],
 });

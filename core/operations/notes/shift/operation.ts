@@ -28,7 +28,8 @@ export const notesShift = defineOperation({
     return rewriteTracks(song, { tracks: Object.keys(rows) }, (events, _, track) => {
       const marked = markRows(events, rows[track.id]!);
       const notes = notesOf(events);
-      const chosen = (n: number): boolean => marked[notes.on[n]!] === 1 || (notes.off[n] !== -1 && marked[notes.off[n]!] === 1);
+      const chosen = (n: number): boolean =>
+        marked[notes.on[n]!] === 1 || (notes.off[n] !== -1 && marked[notes.off[n]!] === 1);
       const data1 = events.data1.slice();
       const data2 = events.data2.slice();
       const touched = new Set<number>();
@@ -47,18 +48,40 @@ export const notesShift = defineOperation({
         if (notes.off[n] !== -1) data1[notes.off[n]!] = key;
         data2[on] = velocity;
       }
-      const isChosen = new Set(Array.from({ length: notes.count }, (_, n) => n).filter(chosen).map((n) => notes.on[n]!));
+      const isChosen = new Set(
+        Array.from({ length: notes.count }, (_, n) => n)
+          .filter(chosen)
+          .map((n) => notes.on[n]!),
+      );
       const { atTick, rank } = noteTicks(events, { from: 0, to: Infinity }, ({ from, to }, on) => {
         if (!isChosen.has(on)) return { from, to };
-        const moved = { from: Math.max(0, from + by), to: Math.max(0, from + by) + to - from + lengthen };
+        const moved = {
+          from: Math.max(0, from + by),
+          to: Math.max(0, from + by) + to - from + lengthen,
+        };
         if (moved.from !== from || moved.to !== to) touched.add(on);
         return moved;
       });
-      const detail = outside > 0 ? { detail: `${counted(outside, 'note')} would leave the keyboard and kept the key` } : {};
-      if (touched.size === 0) return { left: outside > 0 ? 'They would leave the keyboard.' : 'Its notes are there already.' };
-      return { events: sortedByTick({ ...events, data1, data2 }, atTick, rank), counts: { note: touched.size }, ...detail };
+      const detail =
+        outside > 0
+          ? { detail: `${counted(outside, 'note')} would leave the keyboard and kept the key` }
+          : {};
+      if (touched.size === 0)
+        return {
+          left: outside > 0 ? 'They would leave the keyboard.' : 'Its notes are there already.',
+        };
+      return {
+        events: sortedByTick({ ...events, data1, data2 }, atTick, rank),
+        counts: { note: touched.size },
+        ...detail,
+      };
     });
   },
   describe: (_, report) => `Moved ${counted(totalOf(report), 'note')} ${inTracks(report)}`,
-  examples: [{ says: 'The first note of a track a semitone up', settings: { rows: { t1: [[0, 0]] }, keys: 1 } }],
+  examples: [
+    {
+      says: 'The first note of a track a semitone up',
+      settings: { rows: { t1: [[0, 0]] }, keys: 1 },
+    },
+  ],
 });

@@ -22,7 +22,13 @@ export interface ScaleKey {
 }
 
 /** The key that a key signature names: each sharp is a fifth up, a minor key lies a minor third below its major. */
-export const keyOfSignature = ({ sharps, minor }: Pick<KeyPoint, 'sharps' | 'minor'>): ScaleKey => ({ tonic: (((sharps * 7 + (minor ? 9 : 0)) % 12) + 12) % 12, mode: minor ? 'minor' : 'major' });
+export const keyOfSignature = ({
+  sharps,
+  minor,
+}: Pick<KeyPoint, 'sharps' | 'minor'>): ScaleKey => ({
+  tonic: (((sharps * 7 + (minor ? 9 : 0)) % 12) + 12) % 12,
+  mode: minor ? 'minor' : 'major',
+});
 
 /** A key moved by steps of a scale. What lies between two steps keeps its distance from the one below. */
 export function byKeySteps(key: number, steps: number, { tonic, mode }: ScaleKey): number {

@@ -5,23 +5,63 @@ import { timingOf } from '../../../song/timing-of.ts';
 import { notesOf } from '../../../song/notes.ts';
 import { dropPressure, pressedNotes } from '../../../song/poly-pressure.ts';
 import { byKeySteps, keyOfSignature, modes, tonics, type Mode } from './key-steps.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within, without } from '../../../edit/rewrite.ts';
+import {
+  counted,
+  inTracks,
+  rewriteTracks,
+  totalOf,
+  within,
+  without,
+} from '../../../edit/rewrite.ts';
 import { defineOperation } from '../../operation.ts';
 
 export const notesTranspose = defineOperation({
   id: 'notes.transpose',
   version: 2,
   title: 'Transpose',
-  summary: 'Moves notes up or down by semitones, or by steps of a key. Notes that would leave the keyboard are folded back by octaves, left out, or left as they are and reported.',
+  summary:
+    'Moves notes up or down by semitones, or by steps of a key. Notes that would leave the keyboard are folded back by octaves, left out, or left as they are and reported.',
   group: 'notes',
   scope: 'events',
   settings: z.strictObject({
-    semitones: z.int().min(-127).max(127).default(0).meta({ title: 'Semitones', description: '12 is an octave up.' }),
-    steps: z.int().min(-35).max(35).default(0).meta({ title: 'Steps of the key', description: '7 is an octave; 2 a third up within the key. Counted before the semitones.' }),
-    tonic: z.enum(['as in the song', ...tonics]).default('as in the song').meta({ title: 'Key', description: 'For steps: the song’s key signatures (C major where it has none), or another key.' }),
-    mode: z.enum(Object.keys(modes) as [Mode, ...Mode[]]).default('major').meta({ title: 'Scale', description: 'For a key that is named.' }),
-    outside: z.enum(['fold', 'drop', 'report']).default('fold').meta({ title: 'Notes outside 0 to 127' }),
-    drums: z.boolean().default(false).meta({ title: 'The drum channel too', description: 'On channel 10 keys are instruments, not pitches.' }),
+    semitones: z
+      .int()
+      .min(-127)
+      .max(127)
+      .default(0)
+      .meta({ title: 'Semitones', description: '12 is an octave up.' }),
+    steps: z
+      .int()
+      .min(-35)
+      .max(35)
+      .default(0)
+      .meta({
+        title: 'Steps of the key',
+        description: '7 is an octave; 2 a third up within the key. Counted before the semitones.',
+      }),
+    tonic: z
+      .enum(['as in the song', ...tonics])
+      .default('as in the song')
+      .meta({
+        title: 'Key',
+        description:
+          'For steps: the song’s key signatures (C major where it has none), or another key.',
+      }),
+    mode: z
+      .enum(Object.keys(modes) as [Mode, ...Mode[]])
+      .default('major')
+      .meta({ title: 'Scale', description: 'For a key that is named.' }),
+    outside: z
+      .enum(['fold', 'drop', 'report'])
+      .default('fold')
+      .meta({ title: 'Notes outside 0 to 127' }),
+    drums: z
+      .boolean()
+      .default(false)
+      .meta({
+        title: 'The drum channel too',
+        description: 'On channel 10 keys are instruments, not pitches.',
+      }),
   }),
   apply(song, settings, scope) {
     const { outside, drums } = settings;
@@ -30,7 +70,9 @@ export const notesTranspose = defineOperation({
       const notes = notesOf(events);
       const data1 = events.data1.slice();
       const dropped = new Uint8Array(events.count);
-      const meant = (i: number): boolean => within(span, events.atTick[i]!) && (drums || (events.status[i]! & 15) !== percussionChannel);
+      const meant = (i: number): boolean =>
+        within(span, events.atTick[i]!) &&
+        (drums || (events.status[i]! & 15) !== percussionChannel);
       let moved = 0;
       let beyond = 0;
       for (let n = 0; n < notes.count; n++) {
@@ -53,27 +95,61 @@ export const notesTranspose = defineOperation({
         for (const [row, n] of pressedNotes(events, notes)) data1[row] = data1[notes.on[n]!]!;
         dropPressure(events, notes, dropped);
       }
-      const said = beyond > 0 ? { detail: `${counted(beyond, 'note')} ${{ fold: 'folded back', drop: 'left out', report: 'out of range, left as they were' }[outside]}` } : {};
-      if (moved === 0) return { left: beyond > 0 ? `${counted(beyond, 'note')} would leave the keyboard, and nothing else moves.` : 'It has no notes to move there.' };
+      const said =
+        beyond > 0
+          ? {
+              detail: `${counted(beyond, 'note')} ${{ fold: 'folded back', drop: 'left out', report: 'out of range, left as they were' }[outside]}`,
+            }
+          : {};
+      if (moved === 0)
+        return {
+          left:
+            beyond > 0
+              ? `${counted(beyond, 'note')} would leave the keyboard, and nothing else moves.`
+              : 'It has no notes to move there.',
+        };
       const changed = { ...events, data1 };
-      return { events: without(changed, (i) => dropped[i] === 1) ?? changed, counts: { note: moved }, ...said };
+      return {
+        events: without(changed, (i) => dropped[i] === 1) ?? changed,
+        counts: { note: moved },
+        ...said,
+      };
     });
   },
-  describe: ({ semitones, steps }, report) => `Transposed ${counted(totalOf(report), 'note')} ${inTracks(report)} by ${[steps !== 0 && `${signed(steps)} steps of the key`, (semitones !== 0 || steps === 0) && signed(semitones)].filter(Boolean).join(' and ')}`,
-  examples: [{ says: 'An octave down', settings: { semitones: -12 } }, { says: 'A third up within the key', settings: { steps: 2 } }],
+  describe: ({ semitones, steps }, report) =>
+    `Transposed ${counted(totalOf(report), 'note')} ${inTracks(report)} by ${[steps !== 0 && `${signed(steps)} steps of the key`, (semitones !== 0 || steps === 0) && signed(semitones)].filter(Boolean).join(' and ')}`,
+  examples: [
+    { says: 'An octave down', settings: { semitones: -12 } },
+    { says: 'A third up within the key', settings: { steps: 2 } },
+  ],
 });
 
 const signed = (n: number): string => `${n < 0 ? '−' : '+'}${Math.abs(n)}`;
 
 /** Where a key goes at a tick; it may lie outside the keyboard. */
-function targets(song: Song, { semitones, steps, tonic, mode }: { semitones: number; steps: number; tonic: string; mode: Mode }): (key: number, tick: number) => number {
+function targets(
+  song: Song,
+  {
+    semitones,
+    steps,
+    tonic,
+    mode,
+  }: { semitones: number; steps: number; tonic: string; mode: Mode },
+): (key: number, tick: number) => number {
   if (steps === 0) return (key) => key + semitones;
   if (tonic !== 'as in the song') {
     const named = { tonic: tonics.indexOf(tonic as (typeof tonics)[number]), mode };
     return (key) => byKeySteps(key, steps, named) + semitones;
   }
   const { keys } = timingOf(song);
-  return (key, tick) => byKeySteps(key, steps, keyOfSignature(keys.findLast((k) => k.atTick <= tick) ?? keys[0] ?? { sharps: 0, minor: false })) + semitones;
+  return (key, tick) =>
+    byKeySteps(
+      key,
+      steps,
+      keyOfSignature(
+        keys.findLast((k) => k.atTick <= tick) ?? keys[0] ?? { sharps: 0, minor: false },
+      ),
+    ) + semitones;
 }
 
 /** The key brought into 0–127 by whole octaves. */

@@ -3,9 +3,21 @@ import { ok, refused, type Result } from '../../../problems/problems.ts';
 import { tracksIn, type Scope } from '../../../song/scope.ts';
 import type { Song } from '../../../song/song.ts';
 import { composedMoves, type Moves } from '../../../timing/time-map.ts';
-import { defineOperation, type Applied, type Change, type Operation, type Report } from '../../operation.ts';
+import {
+  defineOperation,
+  type Applied,
+  type Change,
+  type Operation,
+  type Report,
+} from '../../operation.ts';
 import { namedSources, runWith } from '../../run-with.ts';
-import { filled, sourceSchema, type NamedSource, type SourceName, type Sources } from '../../sources.ts';
+import {
+  filled,
+  sourceSchema,
+  type NamedSource,
+  type SourceName,
+  type Sources,
+} from '../../sources.ts';
 import { plainName } from '../../../edit/plain-text.ts';
 import { meaningText, tracksMeant } from './meaning.ts';
 import { recipeStepSchema, type RecipeStep } from './recipe.ts';
@@ -22,21 +34,52 @@ export const recipeRun = (operations: readonly Operation[]): Operation =>
     settings: z.strictObject({
       name: plainName('Name'),
       steps: z.array(recipeStepSchema).min(1).max(50).meta({ title: 'Steps' }),
-      sources: z.record(z.string().max(200), sourceSchema).default({}).meta({ title: 'Sources', description: 'What fills the blanks of its steps, by their names.' }),
+      sources: z
+        .record(z.string().max(200), sourceSchema)
+        .default({})
+        .meta({
+          title: 'Sources',
+          description: 'What fills the blanks of its steps, by their names.',
+        }),
     }),
-    sources: ({ steps, sources }) => fill(steps, sources).flatMap((step) => namedSources(operations, step)),
-    apply: (song, { steps, sources: given }, scope, sources) => runAll(operations, song, fill(steps, given), scope, sources),
-    describe: ({ name, steps }, { changes }) => `Ran “${name}”: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} on ${new Set(changes.map((c) => c.track)).size} tracks`,
-    examples: [{ says: 'Notes only, and louder', settings: { name: 'Loud notes', steps: [{ operation: 'events.keep-notes' }, { operation: 'velocity.set', settings: { add: 10 }, who: 'pitched' }] } }],
+    sources: ({ steps, sources }) =>
+      fill(steps, sources).flatMap((step) => namedSources(operations, step)),
+    apply: (song, { steps, sources: given }, scope, sources) =>
+      runAll(operations, song, fill(steps, given), scope, sources),
+    describe: ({ name, steps }, { changes }) =>
+      `Ran “${name}”: ${steps.length === 1 ? 'one step' : `${steps.length} steps`} on ${new Set(changes.map((c) => c.track)).size} tracks`,
+    examples: [
+      {
+        says: 'Notes only, and louder',
+        settings: {
+          name: 'Loud notes',
+          steps: [
+            { operation: 'events.keep-notes' },
+            { operation: 'velocity.set', settings: { add: 10 }, who: 'pitched' },
+          ],
+        },
+      },
+    ],
   });
 
 /** The steps with their blanks filled, as far as something is given for them. */
-function fill(steps: readonly RecipeStep[], given: Readonly<Record<string, SourceName>>): readonly RecipeStep[] {
-  const named = Object.fromEntries(Object.entries(given).filter((entry): entry is [string, NamedSource] => !('blank' in entry[1])));
+function fill(
+  steps: readonly RecipeStep[],
+  given: Readonly<Record<string, SourceName>>,
+): readonly RecipeStep[] {
+  const named = Object.fromEntries(
+    Object.entries(given).filter((entry): entry is [string, NamedSource] => !('blank' in entry[1])),
+  );
   return steps.map((step) => ({ ...step, settings: filled(step.settings, named) }));
 }
 
-function runAll(operations: readonly Operation[], before: Song, steps: readonly RecipeStep[], scope: Scope, sources: Sources): Result<Applied> {
+function runAll(
+  operations: readonly Operation[],
+  before: Song,
+  steps: readonly RecipeStep[],
+  scope: Scope,
+  sources: Sources,
+): Result<Applied> {
   const changes: Change[] = [];
   const skipped: Report['skipped'][number][] = [];
   const chosen = scope.tracks === 'all' ? undefined : new Set(scope.tracks);
@@ -47,24 +90,57 @@ function runAll(operations: readonly Operation[], before: Song, steps: readonly 
   for (const [n, { operation, version, settings, who }] of steps.entries()) {
     const field = `settings.steps.${n + 1}`;
     const known = operations.find((o) => o.id === operation);
-    if (known?.byHand) return refused({ code: 'settings-invalid', where: { field }, expected: 'an operation that fits any song', found: `${operation}, which names places of one song` });
+    if (known?.byHand)
+      return refused({
+        code: 'settings-invalid',
+        where: { field },
+        expected: 'an operation that fits any song',
+        found: `${operation}, which names places of one song`,
+      });
     // Tracks that a step of this recipe added are meant too; those that went are gone.
     const had = new Set(before.tracks.map((t) => t.id));
-    const among = chosen ? song.tracks.filter((t) => chosen.has(t.id) || !had.has(t.id)) : song.tracks;
+    const among = chosen
+      ? song.tracks.filter((t) => chosen.has(t.id) || !had.has(t.id))
+      : song.tracks;
     const meant = tracksMeant(song, among, who, field);
     if (!meant.ok) return meant;
     if (meant.value.length === 0) {
-      skipped.push({ why: `Step ${n + 1}, ${known?.title ?? operation}, is for ${meaningText(who)}: there are none here.` });
+      skipped.push({
+        why: `Step ${n + 1}, ${known?.title ?? operation}, is for ${meaningText(who)}: there are none here.`,
+      });
       continue;
     }
     const all = meant.value.length === song.tracks.length;
-    const result = runWith(operations, song, { operation, version, settings, scope: { tracks: all ? 'all' : meant.value.map((t) => t.id) } }, sources);
-    if (!result.ok) return refused({ ...result.problem, where: { ...result.problem.where, field: `${field}${result.problem.where.field ? `.${result.problem.where.field}` : ''}` } });
+    const result = runWith(
+      operations,
+      song,
+      {
+        operation,
+        version,
+        settings,
+        scope: { tracks: all ? 'all' : meant.value.map((t) => t.id) },
+      },
+      sources,
+    );
+    if (!result.ok)
+      return refused({
+        ...result.problem,
+        where: {
+          ...result.problem.where,
+          field: `${field}${result.problem.where.field ? `.${result.problem.where.field}` : ''}`,
+        },
+      });
     ({ song } = result.value);
     moves = composedMoves(moves, result.value.moves);
     const told = `step ${n + 1}`;
-    changes.push(...result.value.report.changes.map((c) => ({ ...c, detail: c.detail ? `${told}: ${c.detail}` : told })));
-    if (result.value.report.changes.length === 0) skipped.push({ why: `Step ${n + 1}, ${known!.title}, had nothing to do.` });
+    changes.push(
+      ...result.value.report.changes.map((c) => ({
+        ...c,
+        detail: c.detail ? `${told}: ${c.detail}` : told,
+      })),
+    );
+    if (result.value.report.changes.length === 0)
+      skipped.push({ why: `Step ${n + 1}, ${known!.title}, had nothing to do.` });
   }
   return ok({ song, report: { changes, skipped }, ...(moves ? { moves } : {}) });
 }

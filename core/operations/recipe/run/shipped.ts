@@ -12,7 +12,8 @@ export const shippedRecipes: readonly ShippedRecipe[] = [
   {
     id: 'notes-only',
     name: 'Notes only',
-    about: 'Strips every part to its notes, mends what sticks or overlaps, and drops tracks that are then empty. Names, tempo, meters and markers stay.',
+    about:
+      'Strips every part to its notes, mends what sticks or overlaps, and drops tracks that are then empty. Names, tempo, meters and markers stay.',
     steps: [
       { operation: 'notes.repair', settings: {}, who: 'all' },
       { operation: 'events.keep-notes', settings: {}, who: 'all' },
@@ -22,25 +23,39 @@ export const shippedRecipes: readonly ShippedRecipe[] = [
   {
     id: 'another-instrument',
     name: 'Ready for another instrument',
-    about: 'Takes out what was set for the sound it was made on: programs, banks, filters, envelopes, sends, system exclusive. Volume, pan, expression and pedals stay; bends and pedals are brought to rest at the end.',
+    about:
+      'Takes out what was set for the sound it was made on: programs, banks, filters, envelopes, sends, system exclusive. Volume, pan, expression and pedals stay; bends and pedals are brought to rest at the end.',
     steps: [
-      { operation: 'events.remove', settings: { kinds: ['programs', 'banks', 'system exclusive'], controllers: ofOneInstrument }, who: 'all' },
+      {
+        operation: 'events.remove',
+        settings: {
+          kinds: ['programs', 'banks', 'system exclusive'],
+          controllers: ofOneInstrument,
+        },
+        who: 'all',
+      },
       { operation: 'controllers.settle', settings: {}, who: 'all' },
     ],
   },
   {
     id: 'flat-velocities',
     name: 'Wake up flat velocities',
-    about: 'Gives parts of one velocity some life: beats of the meter louder, what lies between softer, and a little chance. The same every time it is run.',
+    about:
+      'Gives parts of one velocity some life: beats of the meter louder, what lies between softer, and a little chance. The same every time it is run.',
     steps: [
       { operation: 'velocity.accent', settings: { first: 12, beats: 4, between: -6 }, who: 'all' },
-      { operation: 'velocity.randomise', settings: { spread: 8, shape: 'bell', seed: 1 }, who: 'all' },
+      {
+        operation: 'velocity.randomise',
+        settings: { spread: 8, shape: 'bell', seed: 1 },
+        who: 'all',
+      },
     ],
   },
   {
     id: 'lighten',
     name: 'Lighten for an old keyboard',
-    about: 'Takes out what nobody hears and thins what is left to one step, so that slow instruments keep up.',
+    about:
+      'Takes out what nobody hears and thins what is left to one step, so that slow instruments keep up.',
     steps: [
       { operation: 'controllers.tidy', settings: {}, who: 'all' },
       { operation: 'controllers.thin', settings: { error: 1 }, who: 'all' },
@@ -50,7 +65,8 @@ export const shippedRecipes: readonly ShippedRecipe[] = [
   {
     id: 'clean-desk',
     name: 'Clean desk before a handoff',
-    about: 'Changes nothing that is heard: notes mended, repeats and unheard values out, the tempo map in its place, markers on their bar lines, no empty tracks, no two tracks of one name.',
+    about:
+      'Changes nothing that is heard: notes mended, repeats and unheard values out, the tempo map in its place, markers on their bar lines, no empty tracks, no two tracks of one name.',
     steps: [
       { operation: 'notes.repair', settings: {}, who: 'all' },
       { operation: 'controllers.tidy', settings: { silent: false }, who: 'all' },
@@ -64,10 +80,15 @@ export const shippedRecipes: readonly ShippedRecipe[] = [
   {
     id: 'loosen',
     name: 'Loosen what is too exact',
-    about: 'Moves pitched parts a few ticks about the grid and lets loudness breathe; the drums keep the time.',
+    about:
+      'Moves pitched parts a few ticks about the grid and lets loudness breathe; the drums keep the time.',
     steps: [
       { operation: 'notes.humanise', settings: { spread: 8, seed: 3 }, who: 'pitched' },
-      { operation: 'velocity.randomise', settings: { spread: 10, shape: 'bell', seed: 4 }, who: 'all' },
+      {
+        operation: 'velocity.randomise',
+        settings: { spread: 10, shape: 'bell', seed: 4 },
+        who: 'all',
+      },
     ],
   },
 ];

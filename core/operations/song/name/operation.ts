@@ -13,7 +13,8 @@ export const songName = defineOperation({
   id: 'song.name',
   version: 1,
   title: 'Name the song',
-  summary: 'Gives the song a name: in the list, in the names of files handed off, and in the file where it has a place for it.',
+  summary:
+    'Gives the song a name: in the list, in the names of files handed off, and in the file where it has a place for it.',
   group: 'song',
   scope: 'song',
   settings: z.strictObject({ title: plainName('Name') }),
@@ -21,9 +22,19 @@ export const songName = defineOperation({
     const [first, ...others] = song.tracks;
     const named = hasMapTrack(song) ? withTrackName(first!, title, song.encoding) : first!;
     if (song.title === title && named === first) return ok({ song, report: emptyReport });
-    const change = { name: title, did: 'named' as const, counts: named === first ? {} : { name: 1 }, ...(named === first ? {} : { track: named.id }) };
-    return ok({ song: { ...song, title, tracks: [named, ...others] }, report: { changes: [change], skipped: [] } });
+    const change = {
+      name: title,
+      did: 'named' as const,
+      counts: named === first ? {} : { name: 1 },
+      ...(named === first ? {} : { track: named.id }),
+    };
+    return ok({
+      song: { ...song, title, tracks: [named, ...others] },
+      report: { changes: [change], skipped: [] },
+    });
   },
   describe: ({ title }) => `Named the song “${title}”`,
-  examples: [{ says: 'Give the song the name people know it by', settings: { title: 'The Lantern Ferry' } }],
+  examples: [
+    { says: 'Give the song the name people know it by', settings: { title: 'The Lantern Ferry' } },
+  ],
 });

@@ -16,41 +16,117 @@ export const timingFit = defineOperation({
   id: 'timing.fit',
   version: 1,
   title: 'Let bars last so long',
-  summary: 'Solves for the tempo at which a span of bars lasts exactly so many seconds or frames. What follows keeps its tempo.',
+  summary:
+    'Solves for the tempo at which a span of bars lasts exactly so many seconds or frames. What follows keeps its tempo.',
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
     bar: placeSettings.bar.meta({ title: 'First bar', row: 'bars' }),
     lastBar: z.int().min(1).max(1_000_000).default(4).meta({ title: 'Last bar', row: 'bars' }),
     length: z.number().positive().max(1_000_000_000).default(10).meta({ title: 'Last together' }),
-    unit: z.enum(units as readonly [Unit, ...Unit[]]).default('seconds').meta({ title: 'Counted in' }),
-    way: z.enum(['one tempo', 'all of them faster or slower']).default('one tempo').meta({ title: 'With', description: 'One tempo throughout, or the tempos that are there, in the same proportion.' }),
+    unit: z
+      .enum(units as readonly [Unit, ...Unit[]])
+      .default('seconds')
+      .meta({ title: 'Counted in' }),
+    way: z
+      .enum(['one tempo', 'all of them faster or slower'])
+      .default('one tempo')
+      .meta({
+        title: 'With',
+        description: 'One tempo throughout, or the tempos that are there, in the same proportion.',
+      }),
     music: musicSetting,
   }),
   apply(song, { bar, lastBar, length, unit, way, music }) {
-    if (song.division.kind === 'smpte') return refused({ code: 'settings-invalid', where: { field: 'settings' }, expected: 'a song in ticks a quarter note', found: 'one in frames, which obeys no tempo' });
+    if (song.division.kind === 'smpte')
+      return refused({
+        code: 'settings-invalid',
+        where: { field: 'settings' },
+        expected: 'a song in ticks a quarter note',
+        found: 'one in frames, which obeys no tempo',
+      });
     const start = tickOfPlace(song, { bar, beat: 1, tick: 0 }, 'settings.bar');
     const end = tickOfPlace(song, { bar: lastBar + 1, beat: 1, tick: 0 }, 'settings.lastBar');
     if (!start.ok) return start;
     if (!end.ok) return end;
-    if (end.value <= start.value) return refused({ code: 'settings-invalid', where: { field: 'settings.lastBar' }, expected: `bar ${bar} or one behind it`, found: `${lastBar}` });
-    const seconds = unit === 'seconds' ? length : framesToSeconds(length, unit.slice('frames at '.length) as FrameRate);
+    if (end.value <= start.value)
+      return refused({
+        code: 'settings-invalid',
+        where: { field: 'settings.lastBar' },
+        expected: `bar ${bar} or one behind it`,
+        found: `${lastBar}`,
+      });
+    const seconds =
+      unit === 'seconds'
+        ? length
+        : framesToSeconds(length, unit.slice('frames at '.length) as FrameRate);
     const points = timingOf(song).tempos;
     const map = tempoMap(points, song.division);
     const inside = effective(points).filter((p) => p.atTick > start.value && p.atTick < end.value);
     const factor = seconds / (ticksToSeconds(map, end.value) - ticksToSeconds(map, start.value));
-    const single = (seconds * 1_000_000 * song.division.ticksPerQuarter) / (end.value - start.value);
-    const meant = way === 'one tempo' ? [{ atTick: start.value, tempo: Math.round(single) }] : [{ atTick: start.value, tempo: tempoAt(map, start.value) }, ...inside].map((p) => ({ atTick: p.atTick, tempo: Math.round(p.tempo * factor) }));
+    const single =
+      (seconds * 1_000_000 * song.division.ticksPerQuarter) / (end.value - start.value);
+    const meant =
+      way === 'one tempo'
+        ? [{ atTick: start.value, tempo: Math.round(single) }]
+        : [{ atTick: start.value, tempo: tempoAt(map, start.value) }, ...inside].map((p) => ({
+            atTick: p.atTick,
+            tempo: Math.round(p.tempo * factor),
+          }));
     const beyond = meant.find(({ tempo }) => tempo < 1 || tempo > 0xffffff);
-    if (beyond) return refused({ code: 'settings-invalid', where: { field: 'settings.length' }, expected: 'a length whose tempo the file can state, 3.576 to 60,000,000 BPM', found: `${Math.round(tempoToBpm(Math.max(beyond.tempo, 0.001)) * 1000) / 1000} BPM` });
+    if (beyond)
+      return refused({
+        code: 'settings-invalid',
+        where: { field: 'settings.length' },
+        expected: 'a length whose tempo the file can state, 3.576 to 60,000,000 BPM',
+        found: `${Math.round(tempoToBpm(Math.max(beyond.tempo, 0.001)) * 1000) / 1000} BPM`,
+      });
     const after = { atTick: end.value, tempo: tempoAt(map, end.value) };
-    const edited = editMap(song, (type, tick) => type === meta.tempo && tick >= start.value && tick <= end.value, [...meant, after].map((p) => tempoEvent(p.atTick, p.tempo)), 'tempo');
+    const edited = editMap(
+      song,
+      (type, tick) => type === meta.tempo && tick >= start.value && tick <= end.value,
+      [...meant, after].map((p) => tempoEvent(p.atTick, p.tempo)),
+      'tempo',
+    );
     const now = tempoMap(timingOf(edited.song).tempos, song.division);
-    const off = Math.abs(ticksToSeconds(now, end.value) - ticksToSeconds(now, start.value) - seconds);
-    const how = way === 'one tempo' ? `${Math.round(tempoToBpm(meant[0]!.tempo) * 1000) / 1000} BPM` : `all tempos times ${Math.round(1e5 / factor) / 1e5}`;
-    const { song: done, changes, ...moved } = withMusic(song, edited, music, `${how}; ${off < 5e-7 ? 'exact' : `${(off * 1000).toFixed(3)} ms off, since tempos are whole microseconds`}`);
-    return ok({ song: done, report: { changes, skipped: changes.length === 0 ? [{ why: 'They last so long already.' }] : [] }, ...moved });
+    const off = Math.abs(
+      ticksToSeconds(now, end.value) - ticksToSeconds(now, start.value) - seconds,
+    );
+    const how =
+      way === 'one tempo'
+        ? `${Math.round(tempoToBpm(meant[0]!.tempo) * 1000) / 1000} BPM`
+        : `all tempos times ${Math.round(1e5 / factor) / 1e5}`;
+    const {
+      song: done,
+      changes,
+      ...moved
+    } = withMusic(
+      song,
+      edited,
+      music,
+      `${how}; ${off < 5e-7 ? 'exact' : `${(off * 1000).toFixed(3)} ms off, since tempos are whole microseconds`}`,
+    );
+    return ok({
+      song: done,
+      report: {
+        changes,
+        skipped: changes.length === 0 ? [{ why: 'They last so long already.' }] : [],
+      },
+      ...moved,
+    });
   },
-  describe: ({ bar, lastBar, length, unit }, { changes }) => `Let bars ${bar} to ${lastBar} last ${length} ${unit}${changes[0]?.detail ? `: ${changes[0].detail}` : ''}`,
-  examples: [{ says: 'Four bars in ten seconds', settings: {} }, { says: 'Two bars in 75 frames, in proportion', settings: { lastBar: 2, length: 75, unit: 'frames at 25', way: 'all of them faster or slower' } }],
+  describe: ({ bar, lastBar, length, unit }, { changes }) =>
+    `Let bars ${bar} to ${lastBar} last ${length} ${unit}${changes[0]?.detail ? `: ${changes[0].detail}` : ''}`,
+  examples: [
+    { says: 'Four bars in ten seconds', settings: {} },
+    {
+      says: 'Two bars in 75 frames, in proportion',
+      settings: {
+        lastBar: 2,
+        length: 75,
+        unit: 'frames at 25',
+        way: 'all of them faster or slower',
+      },
+    },
+  ],
 });

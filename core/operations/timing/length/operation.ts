@@ -9,23 +9,37 @@ export const timingLength = defineOperation({
   id: 'timing.length',
   version: 1,
   title: 'Set the length of the song',
-  summary: 'Ends every track with a bar, whether notes reach it or not: silence at the end stays silence, and no dummy note is needed.',
+  summary:
+    'Ends every track with a bar, whether notes reach it or not: silence at the end stays silence, and no dummy note is needed.',
   group: 'timing',
   scope: 'song',
-  settings: z.strictObject({ bars: z.int().min(1).max(100_000).default(32).meta({ title: 'Last bar', unit: 'bars' }) }),
+  settings: z.strictObject({
+    bars: z.int().min(1).max(100_000).default(32).meta({ title: 'Last bar', unit: 'bars' }),
+  }),
   apply(song, { bars }) {
     const end = barTick(meterMap(timingOf(song).meters, song.division), bars + 1);
     const set = rewriteTracks(song, wholeSong, (events) => {
       const last = events.count - 1;
       const latest = last > 0 ? events.atTick[last - 1]! : 0;
       const to = Math.max(end, latest);
-      if (to === events.atTick[last]) return { left: latest > end ? 'Its last event lies behind that bar, and it ends there.' : 'It ends there already.' };
+      if (to === events.atTick[last])
+        return {
+          left:
+            latest > end
+              ? 'Its last event lies behind that bar, and it ends there.'
+              : 'It ends there already.',
+        };
       const atTick = events.atTick.slice();
       atTick[last] = to;
-      return { events: { ...events, atTick }, counts: { 'end of track': 1 }, ...(to > end ? { detail: 'its last event lies behind that bar' } : {}) };
+      return {
+        events: { ...events, atTick },
+        counts: { 'end of track': 1 },
+        ...(to > end ? { detail: 'its last event lies behind that bar' } : {}),
+      };
     });
     return set;
   },
-  describe: ({ bars }, { changes }) => `Set the length to ${bars} bars on ${changes.length === 1 ? 'one track' : `${changes.length} tracks`}`,
+  describe: ({ bars }, { changes }) =>
+    `Set the length to ${bars} bars on ${changes.length === 1 ? 'one track' : `${changes.length} tracks`}`,
   examples: [{ says: 'Thirty-two bars', settings: {} }],
 });

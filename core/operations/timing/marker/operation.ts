@@ -10,14 +10,18 @@ export const timingMarker = defineOperation({
   id: 'timing.marker',
   version: 1,
   title: 'Set a marker',
-  summary: 'Puts a marker, cue point or text at a place, in place of one of its kind that stands there; an empty text takes it out. With tracks chosen it belongs to the first of them, else to the song.',
+  summary:
+    'Puts a marker, cue point or text at a place, in place of one of its kind that stands there; an empty text takes it out. With tracks chosen it belongs to the first of them, else to the song.',
   group: 'timing',
   scope: 'tracks',
   settings: z.strictObject({
     ...placeSettings,
     text: z.string().max(500).default('Marker').meta({ title: 'Text' }),
     kind: z.enum(markKindNames).default('marker').meta({ title: 'Kind' }),
-    travels: z.boolean().default(true).meta({ title: 'It is sent', description: 'Else it is kept here, and no file has it.' }),
+    travels: z
+      .boolean()
+      .default(true)
+      .meta({ title: 'It is sent', description: 'Else it is kept here, and no file has it.' }),
   }),
   apply(song, { text: typed, kind, travels, ...place }, scope) {
     const at = tickOfPlace(song, place);
@@ -27,13 +31,32 @@ export const timingMarker = defineOperation({
     const text = typed.trim();
     const { markers, cuePoints, texts } = timingOf(song);
     const meant = new Set(tracks.value.map((t) => t.id));
-    const there = [...markers, ...cuePoints, ...texts].filter((m) => m.kind === kind && m.atTick === at.value && meant.has(m.track));
-    const edited = editMarks(song, there, text === '' ? [] : [{ atTick: at.value, text, kind, travels }], { into: tracks.value[0]!.id });
+    const there = [...markers, ...cuePoints, ...texts].filter(
+      (m) => m.kind === kind && m.atTick === at.value && meant.has(m.track),
+    );
+    const edited = editMarks(
+      song,
+      there,
+      text === '' ? [] : [{ atTick: at.value, text, kind, travels }],
+      { into: tracks.value[0]!.id },
+    );
     if (!edited.ok) return edited;
     const { changes } = edited.value;
-    const skipped = changes.length === 0 ? [{ why: text === '' ? 'There is none at that place.' : 'It stands there already.' }] : [];
+    const skipped =
+      changes.length === 0
+        ? [{ why: text === '' ? 'There is none at that place.' : 'It stands there already.' }]
+        : [];
     return ok({ song: edited.value.song, report: { changes, skipped } });
   },
-  describe: ({ text, kind, bar }) => (text.trim() === '' ? `Took the ${kind} out at bar ${bar}` : `Set the ${kind} “${text.trim()}” at bar ${bar}`),
-  examples: [{ says: 'A chorus in bar 2', settings: { bar: 2, text: 'Chorus' } }, { says: 'A note to oneself, not sent', settings: { text: 'Ask about the harp', travels: false } }],
+  describe: ({ text, kind, bar }) =>
+    text.trim() === ''
+      ? `Took the ${kind} out at bar ${bar}`
+      : `Set the ${kind} “${text.trim()}” at bar ${bar}`,
+  examples: [
+    { says: 'A chorus in bar 2', settings: { bar: 2, text: 'Chorus' } },
+    {
+      says: 'A note to oneself, not sent',
+      settings: { text: 'Ask about the harp', travels: false },
+    },
+  ],
 });

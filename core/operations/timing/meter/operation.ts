@@ -12,26 +12,48 @@ export const timingMeter = defineOperation({
   id: 'timing.meter',
   version: 1,
   title: 'Set a meter',
-  summary: 'Puts a meter at a bar, or takes the one there out. The music stays where it sounds; the bar lines behind it move. Inside a bar it cuts that bar short.',
+  summary:
+    'Puts a meter at a bar, or takes the one there out. The music stays where it sounds; the bar lines behind it move. Inside a bar it cuts that bar short.',
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
     ...placeSettings,
     numerator: z.int().min(1).max(255).default(4).meta({ title: 'Beats' }),
-    denominator: z.enum(['1', '2', '4', '8', '16', '32', '64', '128']).default('4').meta({ title: 'Of' }),
+    denominator: z
+      .enum(['1', '2', '4', '8', '16', '32', '64', '128'])
+      .default('4')
+      .meta({ title: 'Of' }),
     remove: z.boolean().default(false).meta({ title: 'Take it out instead' }),
   }),
   apply(song, { bar, beat, tick, numerator, denominator, remove }) {
     const at = tickOfPlace(song, { bar, beat, tick });
     if (!at.ok) return at;
-    const edited = editMap(song, (type, its) => type === meta.timeSignature && its === at.value, remove ? [] : [meterEvent(at.value, numerator, Number(denominator))], 'meter');
-    const skipped = edited.changes.length === 0 ? [{ why: remove ? 'There is no meter at that place.' : 'That meter stands there already.' }] : [];
+    const edited = editMap(
+      song,
+      (type, its) => type === meta.timeSignature && its === at.value,
+      remove ? [] : [meterEvent(at.value, numerator, Number(denominator))],
+      'meter',
+    );
+    const skipped =
+      edited.changes.length === 0
+        ? [
+            {
+              why: remove ? 'There is no meter at that place.' : 'That meter stands there already.',
+            },
+          ]
+        : [];
     const said = remove ? undefined : cutShort(edited.song, at.value);
-    const changes = said ? edited.changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c)) : edited.changes;
+    const changes = said
+      ? edited.changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c))
+      : edited.changes;
     return ok({ song: edited.song, report: { changes, skipped } });
   },
-  describe: ({ bar, numerator, denominator, remove }) => (remove ? `Took the meter out at bar ${bar}` : `Set ${numerator}/${denominator} at bar ${bar}`),
-  examples: [{ says: 'A waltz', settings: { numerator: 3 } }, { says: '7/8 in bar 2', settings: { bar: 2, numerator: 7, denominator: '8' } }],
+  describe: ({ bar, numerator, denominator, remove }) =>
+    remove ? `Took the meter out at bar ${bar}` : `Set ${numerator}/${denominator} at bar ${bar}`,
+  examples: [
+    { says: 'A waltz', settings: { numerator: 3 } },
+    { says: '7/8 in bar 2', settings: { bar: 2, numerator: 7, denominator: '8' } },
+  ],
 });
 
 /** A meter that begins inside a bar cuts it short: which, and how much of it is left. */

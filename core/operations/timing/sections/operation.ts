@@ -9,23 +9,49 @@ export const timingSections = defineOperation({
   id: 'timing.sections',
   version: 1,
   title: 'Make sections of the markers',
-  summary: 'Every marker becomes a section that lasts until the next one, the last until the end of the song.',
+  summary:
+    'Every marker becomes a section that lasts until the next one, the last until the end of the song.',
   group: 'timing',
   scope: 'song',
-  settings: z.strictObject({ of: z.enum(['markers', 'cue points']).default('markers').meta({ title: 'Of' }) }),
+  settings: z.strictObject({
+    of: z.enum(['markers', 'cue points']).default('markers').meta({ title: 'Of' }),
+  }),
   apply(song, { of }) {
     const timing = timingOf(song);
-    const marks = (of === 'markers' ? timing.markers : timing.cuePoints).filter((m) => m.text !== '');
+    const marks = (of === 'markers' ? timing.markers : timing.cuePoints).filter(
+      (m) => m.text !== '',
+    );
     // Behind the last place on a tick the next begins; what stands at the very end has no length.
-    const spans = marks.map((m, i) => ({ mark: m, to: marks.slice(i + 1).find((next) => next.atTick > m.atTick)?.atTick ?? timing.endTick })).filter(({ mark, to }) => to > mark.atTick);
-    if (spans.length === 0) return ok({ song, report: { changes: [], skipped: [{ why: `There are no ${of} that a section could begin with.` }] } });
+    const spans = marks
+      .map((m, i) => ({
+        mark: m,
+        to: marks.slice(i + 1).find((next) => next.atTick > m.atTick)?.atTick ?? timing.endTick,
+      }))
+      .filter(({ mark, to }) => to > mark.atTick);
+    if (spans.length === 0)
+      return ok({
+        song,
+        report: {
+          changes: [],
+          skipped: [{ why: `There are no ${of} that a section could begin with.` }],
+        },
+      });
     const gone: Mark[] = spans.map((s) => s.mark);
-    const come = spans.flatMap(({ mark, to }) => sectionMarks({ name: mark.text, fromTick: mark.atTick, toTick: to, travels: mark.travels }));
+    const come = spans.flatMap(({ mark, to }) =>
+      sectionMarks({ name: mark.text, fromTick: mark.atTick, toTick: to, travels: mark.travels }),
+    );
     const edited = editMarks(song, gone, come, { kind: 'section' });
     if (!edited.ok) return edited;
-    const changes = edited.value.changes.map((c) => ({ ...c, counts: { section: Math.ceil((c.counts.section ?? 0) / 2) } }));
+    const changes = edited.value.changes.map((c) => ({
+      ...c,
+      counts: { section: Math.ceil((c.counts.section ?? 0) / 2) },
+    }));
     return ok({ song: edited.value.song, report: { changes, skipped: [] } });
   },
-  describe: (_, { changes }) => `Made ${changes.reduce((most, c) => Math.max(most, c.counts.section ?? 0), 0)} sections of markers`,
-  examples: [{ says: 'All markers', settings: {} }, { says: 'Cue points', settings: { of: 'cue points' } }],
+  describe: (_, { changes }) =>
+    `Made ${changes.reduce((most, c) => Math.max(most, c.counts.section ?? 0), 0)} sections of markers`,
+  examples: [
+    { says: 'All markers', settings: {} },
+    { says: 'Cue points', settings: { of: 'cue points' } },
+  ],
 });

@@ -6,7 +6,14 @@ import { meantType } from '../../../smf/own-events.ts';
 import { withEvents, type Song, type Track } from '../../../song/song.ts';
 
 /** Metas that are a song's wherever they stand, and stay with it when its parts go elsewhere. */
-const ofTheSong: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.smpteOffset, meta.keySignature, meta.marker, meta.cuePoint]);
+const ofTheSong: ReadonlySet<number> = new Set([
+  meta.tempo,
+  meta.timeSignature,
+  meta.smpteOffset,
+  meta.keySignature,
+  meta.marker,
+  meta.cuePoint,
+]);
 
 /** The tracks of a song as parts for another: without tempo, meters, keys, markers and what else is that song's own. */
 export interface Parts {
@@ -38,5 +45,8 @@ function withoutSong(track: Track, first: boolean): { part: Track; kinds: Record
     (ofTheSong.has(type) || (first && type === meta.copyright) ? gone : rows).push(i);
   }
   if (gone.length === 0) return { part: track, kinds: {} };
-  return { part: withEvents(track, pickEvents(events, rows)), kinds: countKinds(pickEvents(events, gone)) };
+  return {
+    part: withEvents(track, pickEvents(events, rows)),
+    kinds: countKinds(pickEvents(events, gone)),
+  };
 }

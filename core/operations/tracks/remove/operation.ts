@@ -8,7 +8,8 @@ export const tracksRemove = defineOperation({
   id: 'tracks.remove',
   version: 1,
   title: 'Remove tracks',
-  summary: 'Takes tracks out of the song. Tempo, meter and what else belongs to the whole song stays.',
+  summary:
+    'Takes tracks out of the song. Tempo, meter and what else belongs to the whole song stays.',
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({}),
@@ -16,12 +17,15 @@ export const tracksRemove = defineOperation({
     const inScope = tracksIn(song, scope);
     if (!inScope.ok) return inScope;
     const leaving = new Set(inScope.value);
-    if (leaving.size === song.tracks.length) return refused({ code: 'no-track-left', where: { field: 'scope.tracks' } });
+    if (leaving.size === song.tracks.length)
+      return refused({ code: 'no-track-left', where: { field: 'scope.tracks' } });
     return removeTracks(song, leaving);
   },
   describe(_, { changes }) {
     const removed = changes.filter((c) => c.did === 'removed').map((c) => c.name);
-    return removed.length > 3 ? `Removed ${removed.length} tracks` : `Removed ${removed.join(', ')}`;
+    return removed.length > 3
+      ? `Removed ${removed.length} tracks`
+      : `Removed ${removed.join(', ')}`;
   },
   examples: [{ says: 'Remove one track', settings: {}, scope: { tracks: ['t2'] } }],
 });

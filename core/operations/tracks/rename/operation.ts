@@ -10,7 +10,8 @@ export const tracksRename = defineOperation({
   id: 'tracks.rename',
   version: 1,
   title: 'Rename tracks',
-  summary: 'Gives tracks a name. With several tracks, {n} in the name becomes 1, 2, 3 … in their order.',
+  summary:
+    'Gives tracks a name. With several tracks, {n} in the name becomes 1, 2, 3 … in their order.',
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({ name: plainName('Name') }),
@@ -24,12 +25,23 @@ export const tracksRename = defineOperation({
       const called = name.replaceAll('{n}', String(index + 1));
       const result = withTrackName(track, called, song.encoding);
       const before = trackLabel(song, track);
-      if (result === track) skipped.push({ track: track.id, name: before, why: 'It already has this name.' });
-      else changes.push({ track: track.id, name: called, did: 'renamed', counts: { name: 1 }, detail: `was ${before}` });
+      if (result === track)
+        skipped.push({ track: track.id, name: before, why: 'It already has this name.' });
+      else
+        changes.push({
+          track: track.id,
+          name: called,
+          did: 'renamed',
+          counts: { name: 1 },
+          detail: `was ${before}`,
+        });
       renamed.set(track.id, result);
     });
     if (changes.length === 0) return ok({ song, report: { changes, skipped } });
-    return ok({ song: { ...song, tracks: song.tracks.map((t) => renamed.get(t.id) ?? t) }, report: { changes, skipped } });
+    return ok({
+      song: { ...song, tracks: song.tracks.map((t) => renamed.get(t.id) ?? t) },
+      report: { changes, skipped },
+    });
   },
   describe({ name }, { changes }) {
     if (changes.length > 1) return `Renamed ${changes.length} tracks to “${name}”`;

@@ -13,12 +13,25 @@ export const tracksReorder = defineOperation({
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({
-    before: z.string().max(40).nullable().default(null).meta({ title: 'Before', description: 'Id of the track they are put before; null for the end.' }),
+    before: z
+      .string()
+      .max(40)
+      .nullable()
+      .default(null)
+      .meta({
+        title: 'Before',
+        description: 'Id of the track they are put before; null for the end.',
+      }),
   }),
   apply(song, { before }, scope) {
     const inScope = tracksIn(song, scope);
     if (!inScope.ok) return inScope;
-    if (before !== null && !findTrack(song, before)) return refused({ code: 'track-unknown', where: { field: 'settings.before' }, tracks: [before] });
+    if (before !== null && !findTrack(song, before))
+      return refused({
+        code: 'track-unknown',
+        where: { field: 'settings.before' },
+        tracks: [before],
+      });
     const moving = new Set(inScope.value);
     const target = before === null ? song.tracks.length : trackPlaces(song).get(before)!;
     const tracks = [
@@ -32,13 +45,24 @@ export const tracksReorder = defineOperation({
     const to = trackPlaces(reordered);
     const changes: Change[] = inScope.value
       .filter(({ id }) => from.get(id) !== to.get(id))
-      .map((t) => ({ track: t.id, name: trackLabel(song, t), did: 'moved', counts: {}, detail: `from place ${from.get(t.id)! + 1} to ${to.get(t.id)! + 1}` }));
+      .map((t) => ({
+        track: t.id,
+        name: trackLabel(song, t),
+        did: 'moved',
+        counts: {},
+        detail: `from place ${from.get(t.id)! + 1} to ${to.get(t.id)! + 1}`,
+      }));
     const settled = settleTiming(song, reordered);
-    return ok({ song: settled.song, report: { changes: [...changes, ...settled.changes], skipped: [] } });
+    return ok({
+      song: settled.song,
+      report: { changes: [...changes, ...settled.changes], skipped: [] },
+    });
   },
   describe(_, { changes }) {
     const moved = changes.filter((c) => c.did === 'moved');
-    return moved.length === 1 ? `Moved ${moved[0]!.name} ${moved[0]!.detail}` : `Moved ${moved.length} tracks`;
+    return moved.length === 1
+      ? `Moved ${moved[0]!.name} ${moved[0]!.detail}`
+      : `Moved ${moved.length} tracks`;
   },
   examples: [
     { says: 'Put a track at the end', settings: { before: null }, scope: { tracks: ['t2'] } },

@@ -14,11 +14,19 @@ export const tracksSplitByChannel = defineOperation({
   id: 'tracks.split-by-channel',
   version: 1,
   title: 'Split by channel',
-  summary: 'Gives each channel of a track a track of its own; what belongs to no channel stays in the track.',
+  summary:
+    'Gives each channel of a track a track of its own; what belongs to no channel stays in the track.',
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({
-    names: z.boolean().default(false).meta({ title: 'Name them', description: 'After the track they come from, with their channel. In a file of format 0 its one name is the song’s.' }),
+    names: z
+      .boolean()
+      .default(false)
+      .meta({
+        title: 'Name them',
+        description:
+          'After the track they come from, with their channel. In a file of format 0 its one name is the song’s.',
+      }),
   }),
   apply(song, { names }, scope) {
     const inScope = tracksIn(song, scope);
@@ -36,23 +44,40 @@ export const tracksSplitByChannel = defineOperation({
         skipped.push({ track: track.id, name, why: 'It plays on one channel at most.' });
         return [track];
       }
-      changes.push({ track: track.id, name, did: 'changed', counts: {}, detail: `${counted(parts.length - 1, 'channel')} taken out` });
+      changes.push({
+        track: track.id,
+        name,
+        did: 'changed',
+        counts: {},
+        detail: `${counted(parts.length - 1, 'channel')} taken out`,
+      });
       return parts.map((events, index): Track => {
         if (index === 0) return withEvents(track, events);
         const own = withEvents({ ...track, id: trackId(nextTrack++) }, events);
         const called = `channel ${channelOf(events) + 1}`;
-        changes.push({ track: own.id, name: names ? `${name} ${called}` : called, did: 'added', counts: countKinds(events) });
+        changes.push({
+          track: own.id,
+          name: names ? `${name} ${called}` : called,
+          did: 'added',
+          counts: countKinds(events),
+        });
         return names ? withTrackName(own, `${name} ${called}`, song.encoding) : own;
       });
     });
     if (changes.length === 0) return ok({ song, report: { changes, skipped } });
-    return ok({ song: { ...song, tracks, nextTrack, alienChunks: shifted(song, tracks) }, report: { changes, skipped } });
+    return ok({
+      song: { ...song, tracks, nextTrack, alienChunks: shifted(song, tracks) },
+      report: { changes, skipped },
+    });
   },
   describe(_, { changes }) {
     const parts = changes.filter((c) => c.did === 'added').length;
     return `Gave each of ${parts} channels its own track`;
   },
-  examples: [{ says: 'Split every track that plays on several channels', settings: {} }, { says: 'A part of several channels, each called after it', settings: { names: true } }],
+  examples: [
+    { says: 'Split every track that plays on several channels', settings: {} },
+    { says: 'A part of several channels, each called after it', settings: { names: true } },
+  ],
 });
 
 /**
@@ -73,5 +98,8 @@ const channelOf = ({ status }: Events): number => (status.find((s) => s < 0xf0) 
 /** Alien chunks keep standing before the track they stood before. */
 function shifted(song: Song, tracks: readonly Track[]): Song['alienChunks'] {
   const places = new Map(tracks.map((t, place) => [t.id, place]));
-  return song.alienChunks.map((chunk) => ({ ...chunk, beforeTrack: places.get(song.tracks[chunk.beforeTrack]?.id ?? '') ?? tracks.length }));
+  return song.alienChunks.map((chunk) => ({
+    ...chunk,
+    beforeTrack: places.get(song.tracks[chunk.beforeTrack]?.id ?? '') ?? tracks.length,
+  }));
 }

@@ -14,18 +14,36 @@ export function splitByChannel(events: Events): Events[] {
   for (let i = 0; i < last; i++) {
     const status = events.status[i]!;
     if (status < 0xf0) prefix = -1;
-    else if (status === META && events.data1[i] === meta.channelPrefix) prefix = (payloadOf(events, i)[0] ?? 0x7f) < 16 ? payloadOf(events, i)[0]! : -1;
-    const part = status < 0xf0 ? status & 0x0f : status === META && belongsToPart(meantType(events, i)) ? prefix : -1;
+    else if (status === META && events.data1[i] === meta.channelPrefix)
+      prefix = (payloadOf(events, i)[0] ?? 0x7f) < 16 ? payloadOf(events, i)[0]! : -1;
+    const part =
+      status < 0xf0
+        ? status & 0x0f
+        : status === META && belongsToPart(meantType(events, i))
+          ? prefix
+          : -1;
     rows[part + 1]!.push(i);
   }
   const playing = rows.slice(1).filter((own) => own.some((i) => events.status[i]! < 0xf0));
   if (playing.length < 2) return [events];
   // A prefix may name a channel that plays nothing: what it says stays with the song's own events, in order.
-  const silent = rows.slice(1).filter((own) => !playing.includes(own)).flat();
+  const silent = rows
+    .slice(1)
+    .filter((own) => !playing.includes(own))
+    .flat();
   const own = silent.length === 0 ? rows[0]! : [...rows[0]!, ...silent].sort((a, b) => a - b);
   return [own, ...playing].map((part) => pickEvents(events, [...part, last]));
 }
 
 /** Tempo, meter, key, SMPTE offset and marks are the song's, whatever prefix stands before them. */
-const songOwn: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.smpteOffset, meta.keySignature, meta.marker, meta.cuePoint, meta.sequenceNumber, meta.copyright]);
+const songOwn: ReadonlySet<number> = new Set([
+  meta.tempo,
+  meta.timeSignature,
+  meta.smpteOffset,
+  meta.keySignature,
+  meta.marker,
+  meta.cuePoint,
+  meta.sequenceNumber,
+  meta.copyright,
+]);
 const belongsToPart = (type: number): boolean => !songOwn.has(type);

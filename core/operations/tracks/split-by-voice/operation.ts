@@ -8,11 +8,18 @@ export const tracksSplitByVoice = defineOperation({
   id: 'tracks.split-by-voice',
   version: 1,
   title: 'Split by voice',
-  summary: 'Gives the top, the middle and the bottom notes of what sounds together tracks of their own. A line by itself is top.',
+  summary:
+    'Gives the top, the middle and the bottom notes of what sounds together tracks of their own. A line by itself is top.',
   group: 'tracks',
   scope: 'tracks',
-  settings: z.strictObject({ along: z.boolean().default(true).meta({ title: 'Programs and controllers go along' }) }),
-  apply: (song, { along }, scope) => splitNotes(song, scope, along, (events, notes) => ({ partOf: voices(events, notes), names: ['top', 'middle', 'bottom'] })),
+  settings: z.strictObject({
+    along: z.boolean().default(true).meta({ title: 'Programs and controllers go along' }),
+  }),
+  apply: (song, { along }, scope) =>
+    splitNotes(song, scope, along, (events, notes) => ({
+      partOf: voices(events, notes),
+      names: ['top', 'middle', 'bottom'],
+    })),
   describe: (_, { changes }) => `Split by voice: ${changes.length} parts`,
   examples: [{ says: 'Every track', settings: {} }],
 });
@@ -30,7 +37,7 @@ export function voices({ atTick, data1 }: Events, { count, on, off }: Notes): Ui
   const sounding = new Int32Array(128);
   let endNext: number[] = [];
   let row = 0;
-  for (let n = 0; n < count; ) {
+  for (let n = 0; n < count;) {
     const tick = atTick[on[n]!]!;
     let next = n;
     while (next < count && atTick[on[next]!] === tick) next++;
@@ -47,7 +54,8 @@ export function voices({ atTick, data1 }: Events, { count, on, off }: Notes): Ui
     let high = 127;
     while (sounding[low] === 0) low++;
     while (sounding[high] === 0) high--;
-    for (let m = n; m < next; m++) voice[m] = data1[on[m]!] === high ? 0 : data1[on[m]!] === low ? 2 : 1;
+    for (let m = n; m < next; m++)
+      voice[m] = data1[on[m]!] === high ? 0 : data1[on[m]!] === low ? 2 : 1;
     n = next;
   }
   return voice;

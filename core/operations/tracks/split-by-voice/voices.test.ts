@@ -6,7 +6,14 @@ import { notesOf } from '../../../song/notes.ts';
 import { voices } from './operation.ts';
 
 it('voices are told as by looking at every sounding note at every beginning', () => {
-  const some = fc.array(fc.tuple(fc.integer({ min: 0, max: 40 }), fc.integer({ min: 0, max: 20 }), fc.integer({ min: 50, max: 56 })), { maxLength: 30 });
+  const some = fc.array(
+    fc.tuple(
+      fc.integer({ min: 0, max: 40 }),
+      fc.integer({ min: 0, max: 20 }),
+      fc.integer({ min: 50, max: 56 }),
+    ),
+    { maxLength: 30 },
+  );
   fc.assert(
     fc.property(some, (list) => {
       const events = eventsFrom(list.flatMap(([from, length, key]) => note(from, length, key)));
@@ -18,7 +25,8 @@ it('voices are told as by looking at every sounding note at every beginning', ()
         const keys: number[] = [];
         for (let m = 0; m < notes.count; m++) {
           const begins = tickOf(notes.on[m]!);
-          if (begins === tick || (begins < tick && tickOf(notes.off[m]!) > tick)) keys.push(events.data1[notes.on[m]!]!);
+          if (begins === tick || (begins < tick && tickOf(notes.off[m]!) > tick))
+            keys.push(events.data1[notes.on[m]!]!);
         }
         const key = events.data1[notes.on[n]!]!;
         expect(told[n]).toBe(key === Math.max(...keys) ? 0 : key === Math.min(...keys) ? 2 : 1);

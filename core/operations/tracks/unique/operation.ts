@@ -9,7 +9,8 @@ export const tracksUnique = defineOperation({
   id: 'tracks.unique',
   version: 1,
   title: 'Make names unique',
-  summary: 'Numbers tracks that share a name, so that programs which tell tracks by name keep them apart.',
+  summary:
+    'Numbers tracks that share a name, so that programs which tell tracks by name keep them apart.',
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({}),
@@ -37,11 +38,24 @@ export const tracksUnique = defineOperation({
         while (taken.has(`${name} ${n}`)) n++;
         taken.add(`${name} ${n}`);
         renamed.set(track.id, withTrackName(track, `${name} ${n}`, song.encoding));
-        changes.push({ track: track.id, name: `${name} ${n}`, did: 'renamed', counts: { name: 1 }, detail: `was ${name}` });
+        changes.push({
+          track: track.id,
+          name: `${name} ${n}`,
+          did: 'renamed',
+          counts: { name: 1 },
+          detail: `was ${name}`,
+        });
       }
     }
-    if (changes.length === 0) return ok({ song, report: { changes, skipped: [{ why: 'No two of these tracks share a name.' }] } });
-    return ok({ song: { ...song, tracks: song.tracks.map((t) => renamed.get(t.id) ?? t) }, report: { changes, skipped: [] } });
+    if (changes.length === 0)
+      return ok({
+        song,
+        report: { changes, skipped: [{ why: 'No two of these tracks share a name.' }] },
+      });
+    return ok({
+      song: { ...song, tracks: song.tracks.map((t) => renamed.get(t.id) ?? t) },
+      report: { changes, skipped: [] },
+    });
   },
   describe: (_, { changes }) => `Gave ${changes.length} tracks names of their own`,
   examples: [{ says: 'Every track', settings: {} }],

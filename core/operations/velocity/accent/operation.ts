@@ -9,7 +9,8 @@ export const velocityAccent = defineOperation({
   id: 'velocity.accent',
   version: 1,
   title: 'Accent by the meter',
-  summary: 'Makes the first beat of each bar louder, the other beats a little, and what lies between them softer.',
+  summary:
+    'Makes the first beat of each bar louder, the other beats a little, and what lies between them softer.',
   group: 'velocity',
   scope: 'events',
   settings: z.strictObject({
@@ -30,6 +31,7 @@ export const velocityAccent = defineOperation({
       return velocity + (inBeat <= near || span.beatTicks - inBeat < near ? beats : between);
     });
   },
-  describe: ({ first, beats, between }, report) => `Accented ${counted(totalOf(report), 'note')} ${inTracks(report)} (${first}, ${beats}, ${between})`,
+  describe: ({ first, beats, between }, report) =>
+    `Accented ${counted(totalOf(report), 'note')} ${inTracks(report)} (${first}, ${beats}, ${between})`,
   examples: [{ says: 'As the meter goes', settings: {} }],
 });

@@ -11,7 +11,8 @@ export const velocityRamp = defineOperation({
   id: 'velocity.ramp',
   version: 1,
   title: 'Ramp velocity over bars',
-  summary: 'Makes notes louder or softer over the bars of the scope; how single notes differ from the mean stays by as much as is said.',
+  summary:
+    'Makes notes louder or softer over the bars of the scope; how single notes differ from the mean stays by as much as is said.',
   group: 'velocity',
   scope: 'events',
   settings: z.strictObject({
@@ -25,9 +26,16 @@ export const velocityRamp = defineOperation({
     const end = Math.max(span.value.from + 1, Math.min(span.value.to, timingOf(song).endTick));
     return editVelocities(song, scope, (events, rows) => {
       const mean = rows.reduce((sum, i) => sum + events.data2[i]!, 0) / rows.length;
-      return (v, i) => from + ((to - from) * (events.atTick[i]! - span.value.from)) / (end - span.value.from) + ((v - mean) * keep) / 100;
+      return (v, i) =>
+        from +
+        ((to - from) * (events.atTick[i]! - span.value.from)) / (end - span.value.from) +
+        ((v - mean) * keep) / 100;
     });
   },
-  describe: ({ from, to }, report) => `Velocity ramped from ${from} to ${to} on ${counted(totalOf(report), 'note')} ${inTracks(report)}`,
-  examples: [{ says: 'A crescendo over the song', settings: {} }, { says: 'An even fade', settings: { from: 110, to: 30, keep: 0 } }],
+  describe: ({ from, to }, report) =>
+    `Velocity ramped from ${from} to ${to} on ${counted(totalOf(report), 'note')} ${inTracks(report)}`,
+  examples: [
+    { says: 'A crescendo over the song', settings: {} },
+    { says: 'An even fade', settings: { from: 110, to: 30, keep: 0 } },
+  ],
 });
