@@ -18,8 +18,19 @@ export default ts.config(
   ...ts.configs.recommended,
   {
     rules: {
-      'max-lines': ['error', { max: 400, skipBlankLines: true, skipComments: true }],
-      'max-lines-per-function': ['error', { max: 70, skipBlankLines: true, skipComments: true }],
+      // A formatter breaks lines at 100: what it cannot break is a string, a template or a table.
+      'max-len': [
+        'error',
+        {
+          code: 140,
+          ignoreStrings: true,
+          ignoreTemplateLiterals: true,
+          ignoreRegExpLiterals: true,
+          ignoreComments: true,
+        },
+      ],
+      'max-lines': ['error', { max: 500, skipBlankLines: true, skipComments: true }],
+      'max-lines-per-function': ['error', { max: 100, skipBlankLines: true, skipComments: true }],
       'max-params': ['error', 6],
       '@typescript-eslint/no-non-null-assertion': 'off',
       // What is left out of a rest is named and not used.
@@ -33,7 +44,7 @@ export default ts.config(
     rules: {
       ...hooks.configs.flat.recommended.rules,
       'react-hooks/incompatible-library': 'off',
-      'max-lines-per-function': ['error', { max: 110, skipBlankLines: true, skipComments: true }],
+      'max-lines-per-function': ['error', { max: 130, skipBlankLines: true, skipComments: true }],
     },
   },
   {
@@ -84,5 +95,15 @@ export default ts.config(
       },
     },
     rules: { 'no-console': 'off', 'max-lines-per-function': 'off' },
+  },
+  // Tables, read line by line.
+  {
+    files: [
+      'core/problems/sentences.ts',
+      'core/instruments/*.ts',
+      'core/smf/worked-examples.ts',
+      'demo/score.ts',
+    ],
+    rules: { 'max-len': 'off' },
   },
 );

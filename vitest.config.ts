@@ -9,6 +9,13 @@ export default defineConfig({
     testTimeout: 120_000,
     hookTimeout: 120_000,
     maxWorkers: 2,
+    // npm run coverage prints it; the tests that measure time run without it.
+    coverage: {
+      provider: 'v8',
+      include: ['{core,contracts,server,web}/**/*.{ts,tsx}'],
+      exclude: ['**/*.test.ts'],
+      reporter: ['text-summary', 'json-summary'],
+    },
     globalSetup: 'tests/support/global-setup.ts',
   },
 });

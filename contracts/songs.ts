@@ -51,13 +51,10 @@ export const trackSchema = z.object({
     })
     .optional(),
   controllers: z.array(z.object({ controller: z.int(), name: z.string(), count })),
-  parked: z
-    .array(z.string())
-    .optional()
-    .meta({
-      description:
-        'Lanes that are kept but not played and not sent: channel from 0, a colon, and a controller number, bend, pressure or program.',
-    }),
+  parked: z.array(z.string()).optional().meta({
+    description:
+      'Lanes that are kept but not played and not sent: channel from 0, a colon, and a controller number, bend, pressure or program.',
+  }),
   counts: z.object({
     events: count,
     notes: count,
@@ -165,12 +162,10 @@ export const songRowSchema = z.object({
   updatedAt: z.iso.datetime(),
   removedAt: z.iso.datetime().optional(),
   purgeAt: z.iso.datetime().optional().meta({ description: 'When a removed song is purged.' }),
-  keptBytes: count
-    .optional()
-    .meta({
-      description:
-        'Everything that is kept of it: the original, and the events of all its revisions and handoffs.',
-    }),
+  keptBytes: count.optional().meta({
+    description:
+      'Everything that is kept of it: the original, and the events of all its revisions and handoffs.',
+  }),
 });
 export type SongRow = Shown<z.infer<typeof songRowSchema>>;
 
@@ -245,12 +240,10 @@ export type SongView = Shown<z.infer<typeof songSchema>>;
 
 export const uploadedSchema = z.object({
   songs: z.array(songRowSchema),
-  problems: z
-    .array(errorSchema)
-    .meta({
-      description:
-        'What was wrong with the files, and which were refused; where.file names the file.',
-    }),
+  problems: z.array(errorSchema).meta({
+    description:
+      'What was wrong with the files, and which were refused; where.file names the file.',
+  }),
 });
 export type Uploaded = Shown<z.infer<typeof uploadedSchema>>;
 

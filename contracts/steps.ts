@@ -5,14 +5,10 @@ import type { Shown } from '#core/units/shown.ts';
 
 export const stepRequestSchema = z.strictObject({
   operation: z.string().max(100).meta({ description: 'Id of an operation, see /api/operations.' }),
-  version: z
-    .int()
-    .min(1)
-    .optional()
-    .meta({
-      description:
-        'Of the operation, for which the settings were made; its newest where it is left out.',
-    }),
+  version: z.int().min(1).optional().meta({
+    description:
+      'Of the operation, for which the settings were made; its newest where it is left out.',
+  }),
   settings: z.record(z.string(), z.unknown()).default({}),
   scope: scopeSchema.default({ tracks: 'all' }),
   revision: z
@@ -51,23 +47,17 @@ export const movesSchema = z
   });
 
 export const stepResultSchema = z.object({
-  revision: z
-    .int()
-    .meta({
-      description: 'The head after the step; unchanged where it was a preview or changed nothing.',
-    }),
+  revision: z.int().meta({
+    description: 'The head after the step; unchanged where it was a preview or changed nothing.',
+  }),
   changed: z.boolean(),
   preview: z.boolean(),
   described: z.string(),
   report: reportSchema,
   moves: movesSchema.optional(),
-  after: z
-    .array(trackSchema)
-    .optional()
-    .meta({
-      description:
-        'With a preview: the tracks it would change, as they would be (the first twenty).',
-    }),
+  after: z.array(trackSchema).optional().meta({
+    description: 'With a preview: the tracks it would change, as they would be (the first twenty).',
+  }),
 });
 export type StepResultView = Shown<z.infer<typeof stepResultSchema>>;
 
@@ -105,11 +95,9 @@ export const operationSchema = z.object({
   summary: z.string(),
   group: z.string(),
   scope: z.string(),
-  byHand: z
-    .boolean()
-    .meta({
-      description: 'It names rows or ticks of one revision: no form and no recipe can hold it.',
-    }),
+  byHand: z.boolean().meta({
+    description: 'It names rows or ticks of one revision: no form and no recipe can hold it.',
+  }),
   settings: z.record(z.string(), z.unknown()).meta({ description: 'JSON Schema of the settings.' }),
   examples: z.array(
     z.object({

@@ -219,14 +219,12 @@ const toyPiano: Player = only('mist waltz home', (plan, chance) => {
     .map((n) => nearestTone([plan.chord.pitches[n]!], 86, 79, 96))
     .sort((a, b) => a - b);
   const every = plan.section.mood === 'waltz' ? 480 : 960;
-  return tones
-    .slice(0, Math.floor(plan.lengthTicks / every))
-    .map((key, n) => ({
-      atTick: plan.atTick + n * every + 240,
-      lengthTicks: 220,
-      key,
-      velocity: loudness(plan, n * every, chance) - 18,
-    }));
+  return tones.slice(0, Math.floor(plan.lengthTicks / every)).map((key, n) => ({
+    atTick: plan.atTick + n * every + 240,
+    lengthTicks: 220,
+    key,
+    velocity: loudness(plan, n * every, chance) - 18,
+  }));
 });
 
 const glass: Player = only('mist storm home', (plan, chance) => {

@@ -134,20 +134,18 @@ function works(): Readonly<Record<string, (s: Song) => unknown>> {
   const steps = operations.flatMap((o) =>
     o.byHand
       ? []
-      : o.examples
-          .slice(0, 1)
-          .map(
-            (e) =>
-              [
-                o.id,
-                (s: Song): unknown =>
-                  runExample(anew(s), {
-                    operation: o.id,
-                    settings: e.settings,
-                    scope: e.scope ?? { tracks: 'all' },
-                  }),
-              ] as const,
-          ),
+      : o.examples.slice(0, 1).map(
+          (e) =>
+            [
+              o.id,
+              (s: Song): unknown =>
+                runExample(anew(s), {
+                  operation: o.id,
+                  settings: e.settings,
+                  scope: e.scope ?? { tracks: 'all' },
+                }),
+            ] as const,
+        ),
   );
   return {
     reading: (s) => readSmf(writeSmf({ ...s, format: 1 })),

@@ -7,7 +7,9 @@ import { root } from './setup.mjs';
 const id = process.argv[2] ?? '';
 if (!/^[a-z]+\.[a-z]+(-[a-z]+)*$/.test(id))
   stop('Usage: npm run new:operation GROUP.VERB, for example tracks.mute');
+const groups = ['song', 'timing', 'tracks', 'events', 'controllers', 'velocity', 'notes'];
 const [group, verb] = id.split('.');
+if (!groups.includes(group)) stop(`The group is one of ${groups.join(', ')}.`);
 const folder = `${group}/${verb}`;
 const place = path.join(root, 'core', 'operations', folder);
 if (existsSync(place)) stop(`core/operations/${folder} is there already.`);
@@ -26,7 +28,7 @@ export const ${name} = defineOperation({
   version: 1,
   title: '${id}',
   summary: 'What it does, in one sentence for somebody who has not used it.',
-  group: '${group === 'song' ? 'song' : 'tracks'}',
+  group: '${group}',
   scope: 'tracks',
   settings: z.strictObject({}),
   apply(song, _settings, scope) {
@@ -45,10 +47,10 @@ writeFileSync(
   list,
   text
     .replace(
-      /(\n\/\*\* Every operation)/,
+      /(\n\/\*\* Every operation but)/,
       `import { ${name} } from './${folder}/operation.ts';\n$1`,
     )
-    .replace(/,?\n\];\n/, `,\n  ${name},\n];\n`),
+    .replace(/(const single: readonly Operation\[\] = \[[^\]]*?),?\s*\];/, `$1,\n  ${name},\n];`),
 );
 say(
   `core/operations/${folder}/operation.ts is begun and listed. Next: docs/adding-an-operation.md.`,

@@ -48,6 +48,7 @@ function tests(title, command, args, env, file, count) {
 }
 
 check('Types', process.execPath, ['tools/typecheck.mjs']);
+check('Formatting', bin('prettier'), ['--check', '--log-level', 'warn', '.']);
 check('Lint', bin('eslint'), ['.', '--max-warnings', '0']);
 check('Import rules', bin('depcruise'), [
   '--config',
@@ -60,6 +61,7 @@ check('Import rules', bin('depcruise'), [
 ]);
 check('Trial over files with faults made', process.execPath, ['tools/trial.mjs', '--made']);
 check('Generated docs', bin('tsx'), ['tools/docs.ts', '--check']);
+check('Adding an operation, as its page tells it', process.execPath, ['tools/follow-docs.mjs']);
 check('The picture of the house', process.execPath, ['tools/house.mjs', '--check']);
 tests(
   'Unit, http and fault tests',

@@ -11,15 +11,11 @@ export const shapedLane = z.union([controller, z.enum(['bend', 'pressure'])]);
 export const anyLane = z.union([controller, z.enum(['bend', 'pressure', 'program'])]);
 
 /** The setting that names lanes; the page offers those that occur. */
-export const lanesSetting = z
-  .array(shapedLane)
-  .max(122)
-  .default([])
-  .meta({
-    title: 'Lanes',
-    description: 'Controllers by their numbers, bend, pressure; all where none is named.',
-    offers: 'lanes',
-  });
+export const lanesSetting = z.array(shapedLane).max(122).default([]).meta({
+  title: 'Lanes',
+  description: 'Controllers by their numbers, bend, pressure; all where none is named.',
+  offers: 'lanes',
+});
 
 export const isNamed = (lanes: readonly LaneName[], what: LaneName): boolean =>
   lanes.length === 0 || lanes.includes(what);

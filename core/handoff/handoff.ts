@@ -16,21 +16,15 @@ export const handoffSettings = z
       .union([z.literal('as-received'), z.literal(0), z.literal(1)])
       .default('as-received')
       .meta({ title: 'Format' }),
-    runningStatus: z
-      .boolean()
-      .default(true)
-      .meta({
-        title: 'Running status',
-        description: 'Leave out repeated status bytes in tracks that are written anew.',
-      }),
-    chunks: z
-      .boolean()
-      .default(true)
-      .meta({
-        title: 'Other chunks',
-        description:
-          'Send chunks of other kinds along: last, where a format is asked for; in their places as received.',
-      }),
+    runningStatus: z.boolean().default(true).meta({
+      title: 'Running status',
+      description: 'Leave out repeated status bytes in tracks that are written anew.',
+    }),
+    chunks: z.boolean().default(true).meta({
+      title: 'Other chunks',
+      description:
+        'Send chunks of other kinds along: last, where a format is asked for; in their places as received.',
+    }),
   })
   .meta({ title: 'Handoff' });
 

@@ -18,15 +18,10 @@ export const sourceSchema = z
         .string()
         .regex(/^[0-9a-f]{64}$/)
         .meta({ title: 'SHA-256 of the file' }),
-      part: z
-        .int()
-        .min(1)
-        .max(65_535)
-        .default(1)
-        .meta({
-          title: 'Which of the songs in it',
-          description: 'A file may hold several patterns, or several files.',
-        }),
+      part: z.int().min(1).max(65_535).default(1).meta({
+        title: 'Which of the songs in it',
+        description: 'A file may hold several patterns, or several files.',
+      }),
       called,
     }),
     z.strictObject({ song: z.uuid(), revision: z.int().min(0), called }),

@@ -36,15 +36,13 @@ const length = (song: Song): number => timingOf(song).endTick;
 /** Each event by what it is, with the seconds at which it stands, in the order of the track. */
 function sounding({ tracks, ...song }: Song): { says: string; seconds: number; tick: number }[][] {
   const map = mapIn({ tracks, ...song });
-  return tracks
-    .slice(1)
-    .map(({ events }) =>
-      Array.from({ length: events.count - 1 }, (_, i) => ({
-        says: `${events.status[i]} ${events.data1[i]} ${events.data2[i]}`,
-        seconds: ticksToSeconds(map, events.atTick[i]!),
-        tick: events.atTick[i]!,
-      })),
-    );
+  return tracks.slice(1).map(({ events }) =>
+    Array.from({ length: events.count - 1 }, (_, i) => ({
+      says: `${events.status[i]} ${events.data1[i]} ${events.data2[i]}`,
+      seconds: ticksToSeconds(map, events.atTick[i]!),
+      tick: events.atTick[i]!,
+    })),
+  );
 }
 
 describe('music that keeps its seconds', () => {
@@ -55,16 +53,14 @@ describe('music that keeps its seconds', () => {
     ),
     fc.tuple(
       fc.constant('timing.ramp'),
-      fc
-        .integer({ min: 1, max: 10 })
-        .chain((bar) =>
-          fc.record({
-            bar: fc.constant(bar),
-            toBar: fc.integer({ min: bar + 1, max: bar + 6 }),
-            from: fc.integer({ min: 40, max: 200 }),
-            to: fc.integer({ min: 40, max: 200 }),
-          }),
-        ),
+      fc.integer({ min: 1, max: 10 }).chain((bar) =>
+        fc.record({
+          bar: fc.constant(bar),
+          toBar: fc.integer({ min: bar + 1, max: bar + 6 }),
+          from: fc.integer({ min: 40, max: 200 }),
+          to: fc.integer({ min: 40, max: 200 }),
+        }),
+      ),
     ),
     fc.tuple(
       fc.constant('timing.fit'),

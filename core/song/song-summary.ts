@@ -98,16 +98,14 @@ export function timingSummary(song: Song): TimingSummary {
   const map = tempoMap(timing.tempos, song.division);
   const at = (atTick: number): string => positionText(positionAt(meters, atTick));
   const marks = (list: Timing['markers']): TimingSummary['markers'] =>
-    list
-      .slice(0, mostListed)
-      .map(({ atTick, text, whole, track, travels }) => ({
-        atTick,
-        position: at(atTick),
-        text,
-        ...(whole === undefined ? {} : { whole }),
-        track,
-        travels,
-      }));
+    list.slice(0, mostListed).map(({ atTick, text, whole, track, travels }) => ({
+      atTick,
+      position: at(atTick),
+      text,
+      ...(whole === undefined ? {} : { whole }),
+      track,
+      travels,
+    }));
   const { timecode } = timing;
   return {
     tempos: timing.tempos.slice(0, mostListed).map(({ atTick, tempo }) => ({

@@ -441,15 +441,13 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   // Frames 7, 33 and 101 of 25 a second at 120 BPM and 960 PPQ: 537.6, 2534.4 and 7756.8 ticks.
   const frames = [7, 33, 101];
   await page.goto(`/songs/${id}/timing`);
-  await page
-    .getByTestId('list')
-    .setInputFiles({
-      name: 'cut.edl',
-      mimeType: 'text/plain',
-      buffer: Buffer.from(
-        `TITLE: X\n${frames.map((f, i) => `00${i + 1}  AX  V  C  00:00:00:00 00:00:01:00 01:00:0${Math.floor(f / 25)}:${String(f % 25).padStart(2, '0')} 01:00:09:00`).join('\n')}\n`,
-      ),
-    });
+  await page.getByTestId('list').setInputFiles({
+    name: 'cut.edl',
+    mimeType: 'text/plain',
+    buffer: Buffer.from(
+      `TITLE: X\n${frames.map((f, i) => `00${i + 1}  AX  V  C  00:00:00:00 00:00:01:00 01:00:0${Math.floor(f / 25)}:${String(f % 25).padStart(2, '0')} 01:00:09:00`).join('\n')}\n`,
+    ),
+  });
   await page.getByRole('button', { name: 'Bring them in' }).click();
   await expect(page.getByRole('row', { name: /01:00:04:01 Marker AX/ })).toBeVisible();
   const { markers } = independentMap((await api.handOff(id)).bytes);

@@ -15,10 +15,7 @@ interface Generated {
     path: { id: string };
     body: object;
   }): Promise<{ data?: { described: string; revision: number }; error?: { code: string } }>;
-  handOff(asked: {
-    path: { id: string };
-    body: object;
-  }): Promise<{
+  handOff(asked: { path: { id: string }; body: object }): Promise<{
     data: { id: string; files: { name: string }[]; slip: { proof: { holds: boolean } } };
   }>;
   getMap(asked: { path: { id: string }; parseAs: 'blob' }): Promise<{ data: Blob }>;

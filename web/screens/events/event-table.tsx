@@ -10,7 +10,7 @@ import { count } from '../../components/text.ts';
 import { spansOf } from '../../state/spans.ts';
 import { EventForm, type Typed } from './event-form.tsx';
 import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
-import { fieldsOfRow, partsFrom } from './fields.ts';
+import { fieldsOfRow, partsFrom, type EventParts } from './fields.ts';
 import { InsertEvent } from './insert-event.tsx';
 import { useEventKeys } from './use-event-keys.ts';
 
@@ -59,31 +59,18 @@ export function EventTable({
     setInserting(false);
     setEditing(n);
   };
-  /** What is wrong with what was typed, if anything; otherwise the step is taken. */
-  const keep = (n: number, { atTick, channel, fields }: Typed): string | undefined => {
-    const e = events[index.track[n]!]!;
-    const row = index.row[n]!;
-    const parts = partsFrom(
-      e.status[row]!,
-      e.data1[row]!,
-      fields,
-      payloadOf(e, row),
-      song.encoding,
-    );
-    if ('wrong' in parts) return parts.wrong;
-    const place = atTick === e.atTick[row] ? {} : { atTick };
-    step.mutate({
-      operation: 'events.edit',
-      settings: {
-        track: tracks[index.track[n]!]!.id,
-        row,
-        ...place,
-        ...(channel === undefined ? {} : { channel }),
-        ...parts,
-      },
-    });
+  const keep = (n: number, typed: Typed): string | undefined => {
+    const [t, row] = [index.track[n]!, index.row[n]!];
+    const edited = editedEvent(events[t]!, row, typed, song);
+    if ('wrong' in edited) return edited.wrong;
+    step.mutate({ operation: 'events.edit', settings: { track: tracks[t]!.id, row, ...edited } });
     setEditing(undefined);
     return undefined;
+  };
+  /** Where a row stands, or the beginning where there is none. */
+  const placeOf = (n: number): string => {
+    const tick = events[index.track[n] ?? 0]?.atTick[index.row[n] ?? 0];
+    return index.count > 0 ? wording.position(tick ?? 0) : '1.1.0';
   };
   const { focus, pick, onKeyDown } = useEventKeys(
     { shown, scroller, virtual, remove, edit, insert: () => setInserting(true) },
@@ -106,13 +93,7 @@ export function EventTable({
           song={song}
           tracks={tracks}
           meters={wording.meters}
-          at={
-            index.count > 0
-              ? wording.position(
-                  events[index.track[focus] ?? 0]?.atTick[index.row[focus] ?? 0] ?? 0,
-                )
-              : '1.1.0'
-          }
+          at={placeOf(focus)}
           track={tracks[index.track[focus] ?? 0]!.id}
           step={step}
           close={() => setInserting(false)}
@@ -131,23 +112,20 @@ export function EventTable({
           onKeyDown={onKeyDown}
         >
           <div className="relative" style={{ height: virtual.getTotalSize() }}>
-            {virtual.getVirtualItems().map((item) => {
-              const t = index.track[item.index]!;
-              return (
-                <EventRow
-                  key={item.key}
-                  n={item.index}
-                  top={item.start}
-                  events={events[t]!}
-                  row={index.row[item.index]!}
-                  label={labels[t]!}
-                  wording={wording}
-                  chosen={chosen.has(item.index)}
-                  pick={pick}
-                  edit={edit}
-                />
-              );
-            })}
+            {virtual.getVirtualItems().map(({ key, index: n, start }) => (
+              <EventRow
+                key={key}
+                n={n}
+                top={start}
+                events={events[index.track[n]!]!}
+                row={index.row[n]!}
+                label={labels[index.track[n]!]!}
+                wording={wording}
+                chosen={chosen.has(n)}
+                pick={pick}
+                edit={edit}
+              />
+            ))}
           </div>
         </div>
         {editing !== undefined && editing < index.count && (
@@ -164,6 +142,23 @@ export function EventTable({
       </div>
     </>
   );
+}
+
+/** What the step is asked to change of an event: what differs from how it is; or what is wrong with what was typed. */
+function editedEvent(
+  events: Events,
+  row: number,
+  { atTick, channel, fields }: Typed,
+  { encoding }: SongView,
+): { readonly wrong: string } | (EventParts & { atTick?: number; channel?: number }) {
+  const [status, data1] = [events.status[row]!, events.data1[row]!];
+  const parts = partsFrom(status, data1, fields, payloadOf(events, row), encoding);
+  if ('wrong' in parts) return parts;
+  return {
+    ...(atTick === events.atTick[row] ? {} : { atTick }),
+    ...(channel === undefined ? {} : { channel }),
+    ...parts,
+  };
 }
 
 /** How many there are, how many of them are listed, and how many chosen. */

@@ -2,7 +2,7 @@ import { useCallback, useMemo, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import { keyWords } from '#core/song/event-words.ts';
-import { noteTable } from '#core/song/note-table.ts';
+import { noteTable, type NoteTable } from '#core/song/note-table.ts';
 import { meterMap, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import { count } from '../../components/text.ts';
@@ -63,17 +63,11 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
   );
 
   const go = (by: 1 | -1): void => {
-    const last = [...selected].reduce(
-      (a, b) => (by > 0 ? Math.max(a, b) : Math.min(a, b)),
-      by > 0 ? -1 : table.count,
-    );
-    for (let n = last + by; n >= 0 && n < table.count; n += by) {
-      if (table.track[n] !== focus) continue;
-      select([n]);
-      if (table.from[n]! < plane.tick || table.from[n]! > plane.lastTick)
-        plane.scroll(plane.x(table.from[n]!) - plane.width / 3, 0);
-      return;
-    }
+    const n = nextNote(table, focus, selected, by);
+    if (n === undefined) return;
+    select([n]);
+    const x = plane.x(table.from[n]!);
+    if (x < 0 || x > plane.width) plane.scroll(x - plane.width / 3, 0);
   };
   const { queue, add, waiting } = useHandSteps({
     step,
@@ -97,7 +91,6 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
         }),
     },
   );
-  const ghost = hand.ghost ?? waiting;
   const onKeyDown = noteKeys(plane, grid.step, {
     any: selected.size > 0 || queue.length > 0,
     shift: (its, louder) => add({ kind: 'nudge', nudge: { ...its, louder }, rests: true }),
@@ -107,18 +100,6 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
     none: () => (drawing ? setDrawing(false) : add({ kind: 'none' })),
   });
 
-  const { paint, paintGutter } = usePaint(plane, {
-    table,
-    density,
-    meters,
-    focus,
-    selected: marks,
-    ghost,
-    drawing: hand.drawn,
-    rubber: hand.rubber,
-    bars,
-    keyName,
-  });
   const one = selected.size === 1 ? [...selected][0]! : undefined;
   return (
     <>
@@ -139,31 +120,24 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
               : at || count(table.count, 'note')
         }
       />
-      <div
-        className="grid min-h-0 flex-1"
-        style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}
-      >
-        <PlaneCanvas plane={plane} draw={paintGutter} aria-hidden className="h-full w-full" />
-        <div className="relative min-h-0 min-w-0">
-          <PlaneCanvas
-            plane={plane}
-            draw={paint}
-            leads
-            tabIndex={0}
-            role="application"
-            aria-label="Notes: drag to move, drag an end to stretch, drag across to select. Arrow keys move what is selected, with Alt they stretch and change velocity; comma and full stop go from note to note; Delete takes out."
-            className="absolute inset-0 h-full w-full"
-            style={{ cursor: hand.cursor }}
-            onKeyDown={onKeyDown}
-            {...hand.handlers}
-            onPointerMove={(e) => {
-              hand.handlers.onPointerMove(e);
-              setAt(placeUnder(e));
-            }}
-            onPointerLeave={() => setAt('')}
-          />
-        </div>
-      </div>
+      <Canvases
+        plane={plane}
+        scene={{
+          table,
+          density,
+          meters,
+          focus,
+          selected: marks,
+          ghost: hand.ghost ?? waiting,
+          drawing: hand.drawn,
+          rubber: hand.rubber,
+          bars,
+          keyName,
+        }}
+        hand={hand}
+        onKeyDown={onKeyDown}
+        point={setAt}
+      />
       <LowerLane
         song={song}
         track={tracks[focus]!}
@@ -174,29 +148,94 @@ export function NotePlane({ song, tracks, events, behind }: Props) {
         selected={marks}
         any={selected.size > 0}
         velocities={(values) =>
-          step.mutate({ operation: 'velocity.stroke', settings: { velocities: byTrack(values) } })
+          step.mutate({
+            operation: 'velocity.stroke',
+            settings: { velocities: byTrack(table, tracks, values) },
+          })
         }
         step={step}
       />
     </>
   );
 
-  /** Place and key under the pointer. */
-  function placeUnder(e: React.PointerEvent): string {
-    const box = e.currentTarget.getBoundingClientRect();
-    return `${positionText(positionAt(meters, Math.max(0, Math.round(plane.tickAt(e.clientX - box.left)))))}  ${keyName(plane.keyAt(e.clientY - box.top))}`;
-  }
-
   function noteWords(n: number): string {
     return `${positionText(positionAt(meters, table.from[n]!))}  ${keyName(table.key[n]!)}  velocity ${table.velocity[n]}`;
   }
+}
 
-  function byTrack(values: ReadonlyMap<number, number>): Record<string, [number, number][]> {
-    const found: Record<string, [number, number][]> = {};
-    for (const [n, velocity] of values)
-      (found[tracks[table.track[n]!]!.id] ??= []).push([table.row[n]!, velocity]);
-    return found;
-  }
+/** The note of the track in focus that comes next behind, or before, all that are selected. */
+function nextNote(
+  table: NoteTable,
+  focus: number,
+  selected: ReadonlySet<number>,
+  by: 1 | -1,
+): number | undefined {
+  const last = [...selected].reduce(
+    (a, b) => (by > 0 ? Math.max(a, b) : Math.min(a, b)),
+    by > 0 ? -1 : table.count,
+  );
+  for (let n = last + by; n >= 0 && n < table.count; n += by)
+    if (table.track[n] === focus) return n;
+  return undefined;
+}
+
+/** Velocities of notes as a step wants them: by track, each with its row. */
+function byTrack(
+  table: NoteTable,
+  tracks: readonly TrackView[],
+  values: ReadonlyMap<number, number>,
+): Record<string, [number, number][]> {
+  const found: Record<string, [number, number][]> = {};
+  for (const [n, velocity] of values)
+    (found[tracks[table.track[n]!]!.id] ??= []).push([table.row[n]!, velocity]);
+  return found;
+}
+
+interface CanvasesProps {
+  readonly plane: Plane;
+  readonly scene: NoteScene;
+  readonly hand: ReturnType<typeof useNoteHand>;
+  readonly onKeyDown: (e: React.KeyboardEvent) => void;
+  /** Place and key under the pointer, in words; '' where it is elsewhere. */
+  readonly point: (said: string) => void;
+}
+
+/** The notes over their grid, with the names of keys beside them. */
+function Canvases({ plane, scene, hand, onKeyDown, point }: CanvasesProps) {
+  const { paint, paintGutter } = usePaint(plane, scene);
+  const under = (e: React.PointerEvent): string => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const tick = Math.max(0, Math.round(plane.tickAt(e.clientX - box.left)));
+    const key = plane.keyAt(e.clientY - box.top);
+    return `${positionText(positionAt(scene.meters, tick))}  ${scene.keyName(key)}`;
+  };
+  return (
+    <div
+      className="grid min-h-0 flex-1"
+      style={{ gridTemplateColumns: `${gutter}px minmax(0,1fr)` }}
+    >
+      <PlaneCanvas plane={plane} draw={paintGutter} aria-hidden className="h-full w-full" />
+      <div className="relative min-h-0 min-w-0">
+        <PlaneCanvas
+          plane={plane}
+          draw={paint}
+          leads
+          tabIndex={0}
+          role="application"
+          aria-label="Notes: drag to move, drag an end to stretch, drag across to select. Arrow keys move what is selected, with Alt they stretch and change velocity; comma and full stop go from note to note; Delete takes out."
+          className="absolute inset-0 h-full w-full"
+          style={{ cursor: hand.cursor }}
+          onKeyDown={onKeyDown}
+          {...hand.handlers}
+          onPointerMove={(e) => {
+            hand.handlers.onPointerMove(e);
+            point(under(e));
+          }}
+          onPointerLeave={() => point('')}
+        />
+      </div>
+    </div>
+  );
 }
 
 /** How the notes, the grid behind them and the names of keys beside them are drawn. */

@@ -1,25 +1,24 @@
-import { useMemo, useRef, useState } from 'react';
+import { useMemo } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { meterAt, positionAt, positionText, type MeterMap } from '#core/timing/meter-map.ts';
+import type { Maps } from '#core/song/maps.ts';
+import { meterAt, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { addressAt } from '#core/timing/start-timecode.ts';
 import { tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { useMaps } from '../../api/maps.ts';
 import { temposOf } from '../../api/runs.ts';
 import { count, duration, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
-import { drawBars, strapAt, strapsOf, stripHeight, stripScale } from '../../drawing/bars.ts';
-import { usePlace } from '../../state/place.ts';
-import { useScope, type Bars } from '../../state/scope.ts';
-import { listen } from '../../sound/listen.ts';
+import { drawBars, strapsOf, stripHeight, stripScale } from '../../drawing/bars.ts';
+import { useScope } from '../../state/scope.ts';
 import { Converter } from './converter.tsx';
 import { Playhead } from './playhead.tsx';
 import { ScopeChip } from './scope-chip.tsx';
 import { useConverter } from './use-converter.ts';
+import { useStripHand } from './use-strip-hand.ts';
 
 /** The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the place; a press says the place in the converter; dragging on it sets the bars of the scope; two presses play from there. */
 export function BarStrip({ song }: { song: SongView }) {
   const { timing, division } = song;
-  const [at, setAt] = useState<number>();
   const straps = useMemo(() => strapsOf(timing.sections), [timing.sections]);
   const scale = useMemo(() => stripScale(timing), [timing]);
   const maps = useMaps(song);
@@ -31,38 +30,10 @@ export function BarStrip({ song }: { song: SongView }) {
     () => drawBars(timing, straps, division.kind === 'ppq' ? tempos : undefined),
     [timing, straps, tempos, division],
   );
-  const { bars, span } = useScope();
-  const setPlace = usePlace((s) => s.set);
+  const bars = useScope((s) => s.bars);
   const [converting] = useConverter();
-  const began = useRef<number>(undefined);
+  const { at, hand } = useStripHand(song, maps, scale, straps);
   const place = at === undefined ? undefined : scale.tickAt(at);
-  const barAt = (part: number): number =>
-    Math.min(
-      timing.bars,
-      positionAt(maps.meters, scale.tickAt(Math.min(1 - 1e-9, Math.max(0, part)))).bar,
-    );
-  const partOf = (e: React.PointerEvent): number => {
-    const box = e.currentTarget.getBoundingClientRect();
-    return Math.min(1, Math.max(0, (e.clientX - box.left) / box.width));
-  };
-  const drag = (part: number): void => {
-    const [a, b] = [barAt(began.current!), barAt(part)];
-    span({ from: Math.min(a, b), to: Math.max(a, b) });
-  };
-  const move = (e: React.KeyboardEvent): void => {
-    if (e.key === 'Escape' && bars) return span(undefined);
-    const by = { ArrowLeft: -1, ArrowRight: 1, Home: -1e9, End: 1e9 }[e.key];
-    if (by === undefined) return;
-    e.preventDefault();
-    const to = Math.min(
-      1 - 0.5 / timing.bars,
-      Math.max(0.5 / timing.bars, (at ?? 0.5 / timing.bars) + by / timing.bars),
-    );
-    began.current = e.shiftKey ? (began.current ?? at ?? to) : undefined;
-    setAt(to);
-    setPlace(song.id, scale.tickAt(to - 0.5 / timing.bars));
-    if (e.shiftKey) drag(to);
-  };
   return (
     <section aria-label="Bars" className="border-t border-line bg-sheet">
       {converting && (
@@ -85,53 +56,7 @@ export function BarStrip({ song }: { song: SongView }) {
             ? `${count(timing.bars, 'bar')}, ${count(timing.markers.length, 'marker')}, ${count(timing.sections.length, 'section')}`
             : positionText(positionAt(maps.meters, place))
         }
-        onKeyDown={move}
-        onPointerDown={(e) => {
-          if (e.button !== 0) return;
-          e.currentTarget.setPointerCapture(e.pointerId);
-          began.current = partOf(e);
-        }}
-        onPointerUp={(e) => {
-          // A press without a drag chooses the bars of the section there, or takes the bars of the scope back.
-          if (
-            began.current !== undefined &&
-            Math.abs(partOf(e) - began.current) * e.currentTarget.clientWidth < 4
-          ) {
-            const strap = strapAt(
-              straps,
-              scale,
-              partOf(e),
-              e.clientY - e.currentTarget.getBoundingClientRect().top,
-            );
-            setPlace(song.id, scale.tickAt(partOf(e)));
-            span(strap && barsOfTicks(maps.meters, strap.fromTick, strap.toTick));
-          }
-          began.current = undefined;
-        }}
-        onPointerMove={(e) => {
-          const part = partOf(e);
-          setAt(part);
-          if (
-            began.current !== undefined &&
-            Math.abs(part - began.current) * e.currentTarget.clientWidth >= 4
-          )
-            drag(part);
-        }}
-        onDoubleClick={(e) =>
-          void listen(
-            song,
-            maps,
-            ticksToSeconds(
-              maps.tempo,
-              scale.tickAt(
-                (e.clientX - e.currentTarget.getBoundingClientRect().left) /
-                  e.currentTarget.clientWidth,
-              ),
-            ),
-          )
-        }
-        onPointerLeave={() => setAt(undefined)}
-        onBlur={() => setAt(undefined)}
+        {...hand}
       >
         {bars && (
           <div
@@ -145,37 +70,44 @@ export function BarStrip({ song }: { song: SongView }) {
         <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
         <Playhead song={song} maps={maps} scale={scale} />
         {bars && <ScopeChip song={song} bars={bars} />}
-        {at !== undefined && place !== undefined && (
-          <>
-            <div
-              className="pointer-events-none absolute inset-y-0 w-px bg-amber"
-              style={{ left: `${at * 100}%` }}
-            />
-            <p
-              className="num pointer-events-none absolute top-1 rounded border border-line bg-paper px-1.5 py-0.5"
-              style={
-                at > 0.6
-                  ? { right: `calc(${(1 - at) * 100}% + 6px)` }
-                  : { left: `calc(${at * 100}% + 6px)` }
-              }
-            >
-              {positionText(positionAt(maps.meters, place))} ·{' '}
-              {duration(ticksToSeconds(maps.tempo, place), true)}
-              {division.kind === 'ppq' &&
-                ` · ${tempoText(tempoAt(maps.tempo, place), meterAt(maps.meters, place))}`}
-              {timing.timecode && ` · ${addressAt(timing.timecode, maps.tempo, place)}`}
-            </p>
-          </>
-        )}
+        {at !== undefined && <Pointed song={song} maps={maps} at={at} tick={scale.tickAt(at)} />}
       </div>
     </section>
   );
 }
 
-/** Bars that a span of ticks touches. */
-function barsOfTicks(meters: MeterMap, from: number, to: number): Bars {
-  return {
-    from: positionAt(meters, from).bar,
-    to: Math.max(positionAt(meters, from).bar, positionAt(meters, Math.max(from, to - 1)).bar),
-  };
+interface PointedProps {
+  readonly song: SongView;
+  readonly maps: Maps;
+  /** Part of the strip's width, and the tick there. */
+  readonly at: number;
+  readonly tick: number;
+}
+
+/** A place that is pointed at, said in every way the song has. */
+function Pointed({ song: { division, timing }, maps, at, tick }: PointedProps) {
+  const tempo =
+    division.kind === 'ppq'
+      ? ` · ${tempoText(tempoAt(maps.tempo, tick), meterAt(maps.meters, tick))}`
+      : '';
+  const address = timing.timecode ? ` · ${addressAt(timing.timecode, maps.tempo, tick)}` : '';
+  const side =
+    at > 0.6 ? { right: `calc(${(1 - at) * 100}% + 6px)` } : { left: `calc(${at * 100}% + 6px)` };
+  return (
+    <>
+      <div
+        className="pointer-events-none absolute inset-y-0 w-px bg-amber"
+        style={{ left: `${at * 100}%` }}
+      />
+      <p
+        className="num pointer-events-none absolute top-1 rounded border border-line bg-paper px-1.5 py-0.5"
+        style={side}
+      >
+        {positionText(positionAt(maps.meters, tick))} ·{' '}
+        {duration(ticksToSeconds(maps.tempo, tick), true)}
+        {tempo}
+        {address}
+      </p>
+    </>
+  );
 }

@@ -19,13 +19,11 @@ export const controllersAdjust = defineOperation({
     .strictObject({
       lanes: lanesSetting,
       scale: z.number().min(0).max(400).default(100).meta({ title: 'Scale', unit: 'percent' }),
-      centre: value
-        .default(0)
-        .meta({
-          title: 'About',
-          description:
-            'The value that scaling leaves alone; a pitch bend is always scaled about its own centre.',
-        }),
+      centre: value.default(0).meta({
+        title: 'About',
+        description:
+          'The value that scaling leaves alone; a pitch bend is always scaled about its own centre.',
+      }),
       add: z.int().min(-127).max(127).default(0).meta({ title: 'Add' }),
       lowest: value.default(0).meta({ title: 'Lowest' }),
       highest: value.default(127).meta({ title: 'Highest' }),

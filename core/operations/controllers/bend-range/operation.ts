@@ -17,15 +17,10 @@ export const controllersBendRange = defineOperation({
   group: 'controllers',
   scope: 'tracks',
   settings: z.strictObject({
-    semitones: z
-      .int()
-      .min(1)
-      .max(24)
-      .default(2)
-      .meta({
-        title: 'Semitones',
-        description: '2 is what instruments assume where nothing is said.',
-      }),
+    semitones: z.int().min(1).max(24).default(2).meta({
+      title: 'Semitones',
+      description: '2 is what instruments assume where nothing is said.',
+    }),
   }),
   apply(song, { semitones }, scope) {
     return rewriteTracks(song, scope, (events) => {

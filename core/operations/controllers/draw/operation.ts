@@ -23,16 +23,11 @@ export const controllersDraw = defineOperation({
     from: z.int().min(0).max(127).default(40).meta({ title: 'From' }),
     to: z.int().min(0).max(127).default(110).meta({ title: 'To' }),
     curve: z.enum(curves).default('straight').meta({ title: 'Curve' }),
-    error: z
-      .int()
-      .min(0)
-      .max(16)
-      .default(0)
-      .meta({
-        title: 'Largest error',
-        unit: 'steps of 127',
-        description: '0 says every value on the way.',
-      }),
+    error: z.int().min(0).max(16).default(0).meta({
+      title: 'Largest error',
+      unit: 'steps of 127',
+      description: '0 says every value on the way.',
+    }),
   }),
   apply(song, { lane, from, to, curve, error }, scope) {
     const end = timingOf(song).endTick;

@@ -16,15 +16,11 @@ export const controllersPark = defineOperation({
   group: 'controllers',
   scope: 'tracks',
   settings: z.strictObject({
-    lanes: z
-      .array(anyLane)
-      .min(1)
-      .max(123)
-      .meta({
-        title: 'Lanes',
-        description: 'Controllers by their numbers, bend, pressure, program.',
-        offers: 'lanes',
-      }),
+    lanes: z.array(anyLane).min(1).max(123).meta({
+      title: 'Lanes',
+      description: 'Controllers by their numbers, bend, pressure, program.',
+      offers: 'lanes',
+    }),
   }),
   apply(song, { lanes }, scope) {
     const inScope = tracksIn(song, scope);

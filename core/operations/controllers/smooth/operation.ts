@@ -16,13 +16,10 @@ export const controllersSmooth = defineOperation({
   scope: 'events',
   settings: z.strictObject({
     lanes: lanesSetting,
-    over: z
-      .enum(noteValues)
-      .default('1/8')
-      .meta({
-        title: 'Over',
-        description: 'How far around each value is looked, half before and half after.',
-      }),
+    over: z.enum(noteValues).default('1/8').meta({
+      title: 'Over',
+      description: 'How far around each value is looked, half before and half after.',
+    }),
   }),
   apply(song, { lanes, over }, scope) {
     const width = valueTicks(over, 'straight', song.division);

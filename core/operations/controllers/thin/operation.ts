@@ -24,16 +24,11 @@ export const controllersThin = defineOperation({
   group: 'controllers',
   scope: 'events',
   settings: z.strictObject({
-    error: z
-      .int()
-      .min(0)
-      .max(32)
-      .default(0)
-      .meta({
-        title: 'Largest error',
-        unit: 'steps of 127',
-        description: '0 leaves out repeats only.',
-      }),
+    error: z.int().min(0).max(32).default(0).meta({
+      title: 'Largest error',
+      unit: 'steps of 127',
+      description: '0 leaves out repeats only.',
+    }),
     lanes: lanesSetting,
   }),
   apply(song, { error, lanes }, scope) {

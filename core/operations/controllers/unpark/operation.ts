@@ -15,15 +15,11 @@ export const controllersUnpark = defineOperation({
   group: 'controllers',
   scope: 'tracks',
   settings: z.strictObject({
-    lanes: z
-      .array(anyLane)
-      .max(123)
-      .default([])
-      .meta({
-        title: 'Lanes',
-        description: 'All parked lanes where none is named.',
-        offers: 'lanes',
-      }),
+    lanes: z.array(anyLane).max(123).default([]).meta({
+      title: 'Lanes',
+      description: 'All parked lanes where none is named.',
+      offers: 'lanes',
+    }),
   }),
   apply(song, { lanes }, scope) {
     const inScope = tracksIn(song, scope);

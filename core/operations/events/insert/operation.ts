@@ -22,15 +22,10 @@ export const eventsInsert = defineOperation({
     .strictObject({
       track: trackIdSetting.meta({ title: 'Track' }),
       atTick: tick.meta({ title: 'At', unit: 'ticks' }),
-      status: z
-        .int()
-        .min(0x80)
-        .max(0xff)
-        .meta({
-          title: 'Status',
-          description:
-            '128 to 239 a channel message, 240 or 247 system exclusive, 255 a meta event.',
-        }),
+      status: z.int().min(0x80).max(0xff).meta({
+        title: 'Status',
+        description: '128 to 239 a channel message, 240 or 247 system exclusive, 255 a meta event.',
+      }),
       data1: z
         .int()
         .min(0)

@@ -80,28 +80,21 @@ export const eventsRemove = defineOperation({
   scope: 'events',
   settings: z.strictObject({
     kinds: z.array(z.enum(removable)).max(removable.length).default([]).meta({ title: 'Kinds' }),
-    controllers: z
-      .array(z.int().min(0).max(127))
-      .max(128)
-      .default([])
-      .meta({
-        title: 'Controllers',
-        description:
-          'Numbers of single controllers. With "controllers" among the kinds and none named here, all of them.',
-      }),
+    controllers: z.array(z.int().min(0).max(127)).max(128).default([]).meta({
+      title: 'Controllers',
+      description:
+        'Numbers of single controllers. With "controllers" among the kinds and none named here, all of them.',
+    }),
     channels: z
       .array(z.int().min(1).max(16))
       .max(16)
       .default([])
       .meta({ title: 'Channels', description: 'Only what is on these; none named, on all.' }),
-    keepFirst: z
-      .boolean()
-      .default(false)
-      .meta({
-        title: 'Keep the first',
-        description:
-          'Leave what stands before the first note (of its channel), such as the program a part begins with.',
-      }),
+    keepFirst: z.boolean().default(false).meta({
+      title: 'Keep the first',
+      description:
+        'Leave what stands before the first note (of its channel), such as the program a part begins with.',
+    }),
   }),
   apply(song, { kinds, controllers, channels, keepFirst }, scope) {
     const wanted = new Set(kinds);

@@ -24,12 +24,10 @@ export const notesDraw = defineOperation({
   group: 'notes',
   scope: 'song',
   settings: z.strictObject({
-    notes: z
-      .record(trackIdSetting, z.array(note).min(1).max(50_000))
-      .meta({
-        title: 'Notes',
-        description: 'For each track id its new notes: ticks, key, velocity.',
-      }),
+    notes: z.record(trackIdSetting, z.array(note).min(1).max(50_000)).meta({
+      title: 'Notes',
+      description: 'For each track id its new notes: ticks, key, velocity.',
+    }),
   }),
   byHand: true,
   apply(song, { notes }) {

@@ -17,13 +17,10 @@ export const notesHumanise = defineOperation({
   settings: z.strictObject({
     spread: z.int().min(1).max(100).default(10).meta({ title: 'Spread', unit: 'early or late' }),
     unit: z.enum(['ms', 'ticks']).default('ms').meta({ title: 'Counted in' }),
-    chords: z
-      .boolean()
-      .default(true)
-      .meta({
-        title: 'Chords stay together',
-        description: 'Notes that began together move together.',
-      }),
+    chords: z.boolean().default(true).meta({
+      title: 'Chords stay together',
+      description: 'Notes that began together move together.',
+    }),
     seed: z.int().min(0).max(999_999).default(1).meta({ title: 'Seed' }),
   }),
   apply(song, { spread, unit, chords, seed }, scope) {

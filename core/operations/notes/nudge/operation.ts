@@ -12,16 +12,11 @@ export const notesNudge = defineOperation({
   group: 'notes',
   scope: 'events',
   settings: z.strictObject({
-    ticks: z
-      .int()
-      .min(-100_000)
-      .max(100_000)
-      .default(0)
-      .meta({
-        title: 'Later by',
-        unit: 'ticks',
-        description: 'Negative: earlier. Nothing goes before the beginning.',
-      }),
+    ticks: z.int().min(-100_000).max(100_000).default(0).meta({
+      title: 'Later by',
+      unit: 'ticks',
+      description: 'Negative: earlier. Nothing goes before the beginning.',
+    }),
   }),
   apply: (song, { ticks }, scope) =>
     rewriteTracks(song, scope, (events, span) =>

@@ -24,16 +24,11 @@ export const notesQuantise = defineOperation({
       .default('starts')
       .meta({ title: 'What moves', description: 'With starts alone, notes keep their length.' }),
     strength: z.int().min(1).max(100).default(100).meta({ title: 'Strength', unit: 'percent' }),
-    window: z
-      .int()
-      .min(1)
-      .max(100)
-      .default(100)
-      .meta({
-        title: 'Window',
-        unit: 'percent of half a step',
-        description: 'Only notes as near to a line as this move.',
-      }),
+    window: z.int().min(1).max(100).default(100).meta({
+      title: 'Window',
+      unit: 'percent of half a step',
+      description: 'Only notes as near to a line as this move.',
+    }),
     swing: z
       .int()
       .min(50)

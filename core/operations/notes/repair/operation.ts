@@ -25,14 +25,11 @@ export const notesRepair = defineOperation({
   group: 'notes',
   scope: 'tracks',
   settings: z.strictObject({
-    together: z
-      .enum(togethers)
-      .default('the louder and longer')
-      .meta({
-        title: 'Of two on one key at once',
-        description:
-          'By default one note stays that is as loud as the louder and as long as the longer.',
-      }),
+    together: z.enum(togethers).default('the louder and longer').meta({
+      title: 'Of two on one key at once',
+      description:
+        'By default one note stays that is as loud as the louder and as long as the longer.',
+    }),
   }),
   apply(song, { together }, scope) {
     return rewriteTracks(song, scope, (events) => {

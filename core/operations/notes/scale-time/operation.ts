@@ -30,13 +30,10 @@ export const notesScaleTime = defineOperation({
   settings: z.strictObject({
     multiply: times.default(2).meta({ title: 'Multiply by' }),
     divide: times.default(1).meta({ title: 'Divide by' }),
-    what: z
-      .enum(['everything played', 'notes only'])
-      .default('everything played')
-      .meta({
-        title: 'What moves',
-        description: 'Everything played: notes, controllers, programs, bend, lyrics.',
-      }),
+    what: z.enum(['everything played', 'notes only']).default('everything played').meta({
+      title: 'What moves',
+      description: 'Everything played: notes, controllers, programs, bend, lyrics.',
+    }),
   }),
   apply(song, { multiply, divide, what }, scope) {
     const span = spanOf(song, scope);

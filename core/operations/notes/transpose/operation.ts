@@ -30,15 +30,10 @@ export const notesTranspose = defineOperation({
       .max(127)
       .default(0)
       .meta({ title: 'Semitones', description: '12 is an octave up.' }),
-    steps: z
-      .int()
-      .min(-35)
-      .max(35)
-      .default(0)
-      .meta({
-        title: 'Steps of the key',
-        description: '7 is an octave; 2 a third up within the key. Counted before the semitones.',
-      }),
+    steps: z.int().min(-35).max(35).default(0).meta({
+      title: 'Steps of the key',
+      description: '7 is an octave; 2 a third up within the key. Counted before the semitones.',
+    }),
     tonic: z
       .enum(['as in the song', ...tonics])
       .default('as in the song')
@@ -55,13 +50,10 @@ export const notesTranspose = defineOperation({
       .enum(['fold', 'drop', 'report'])
       .default('fold')
       .meta({ title: 'Notes outside 0 to 127' }),
-    drums: z
-      .boolean()
-      .default(false)
-      .meta({
-        title: 'The drum channel too',
-        description: 'On channel 10 keys are instruments, not pitches.',
-      }),
+    drums: z.boolean().default(false).meta({
+      title: 'The drum channel too',
+      description: 'On channel 10 keys are instruments, not pitches.',
+    }),
   }),
   apply(song, settings, scope) {
     const { outside, drums } = settings;

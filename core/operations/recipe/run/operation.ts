@@ -34,13 +34,10 @@ export const recipeRun = (operations: readonly Operation[]): Operation =>
     settings: z.strictObject({
       name: plainName('Name'),
       steps: z.array(recipeStepSchema).min(1).max(50).meta({ title: 'Steps' }),
-      sources: z
-        .record(z.string().max(200), sourceSchema)
-        .default({})
-        .meta({
-          title: 'Sources',
-          description: 'What fills the blanks of its steps, by their names.',
-        }),
+      sources: z.record(z.string().max(200), sourceSchema).default({}).meta({
+        title: 'Sources',
+        description: 'What fills the blanks of its steps, by their names.',
+      }),
     }),
     sources: ({ steps, sources }) =>
       fill(steps, sources).flatMap((step) => namedSources(operations, step)),

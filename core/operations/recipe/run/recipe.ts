@@ -6,15 +6,11 @@ import { meaningSchema } from './meaning.ts';
 /** One step of a recipe: an operation with its settings, and the tracks it is for, said by meaning. */
 export const recipeStepSchema = z.strictObject({
   operation: z.string().max(100).meta({ title: 'Operation' }),
-  version: z
-    .int()
-    .min(1)
-    .optional()
-    .meta({
-      title: 'Version',
-      description:
-        'Of the operation, for which the settings were made; its newest where it is left out.',
-    }),
+  version: z.int().min(1).optional().meta({
+    title: 'Version',
+    description:
+      'Of the operation, for which the settings were made; its newest where it is left out.',
+  }),
   settings: z.record(z.string(), z.unknown()).default({}).meta({ title: 'Settings' }),
   who: meaningSchema.default('all'),
 });

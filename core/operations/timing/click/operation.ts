@@ -35,23 +35,15 @@ export const timingClick = defineOperation({
       .max(8)
       .default(1)
       .meta({ title: 'Clicks a beat', description: '2 also clicks between the beats, softer.' }),
-    byThrees: z
-      .enum(['every eighth', 'every dotted quarter'])
-      .default('every eighth')
-      .meta({
-        title: 'In 6/8 and its like',
-        description: 'Where eighths, or sixteenths, come by threes.',
-      }),
-    countIn: z
-      .int()
-      .min(0)
-      .max(16)
-      .default(0)
-      .meta({
-        title: 'Count-in',
-        unit: 'bars',
-        description: 'So many bars are put before the music and clicked.',
-      }),
+    byThrees: z.enum(['every eighth', 'every dotted quarter']).default('every eighth').meta({
+      title: 'In 6/8 and its like',
+      description: 'Where eighths, or sixteenths, come by threes.',
+    }),
+    countIn: z.int().min(0).max(16).default(0).meta({
+      title: 'Count-in',
+      unit: 'bars',
+      description: 'So many bars are put before the music and clicked.',
+    }),
     until: z
       .enum(['the end of the song', 'the end of the count-in'])
       .default('the end of the song')

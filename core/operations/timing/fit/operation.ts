@@ -28,13 +28,10 @@ export const timingFit = defineOperation({
       .enum(units as readonly [Unit, ...Unit[]])
       .default('seconds')
       .meta({ title: 'Counted in' }),
-    way: z
-      .enum(['one tempo', 'all of them faster or slower'])
-      .default('one tempo')
-      .meta({
-        title: 'With',
-        description: 'One tempo throughout, or the tempos that are there, in the same proportion.',
-      }),
+    way: z.enum(['one tempo', 'all of them faster or slower']).default('one tempo').meta({
+      title: 'With',
+      description: 'One tempo throughout, or the tempos that are there, in the same proportion.',
+    }),
     music: musicSetting,
   }),
   apply(song, { bar, lastBar, length, unit, way, music }) {

@@ -13,23 +13,15 @@ export const timingLeadIn = defineOperation({
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
-    bars: z
-      .int()
-      .min(-1000)
-      .max(1000)
-      .default(1)
-      .meta({
-        title: 'Bars',
-        description: 'Below zero: dropped. A bar in which a note sounds is never dropped.',
-      }),
-    mark: z
-      .enum(['no', 'as a section', 'and add none'])
-      .default('no')
-      .meta({
-        title: 'Mark them',
-        description:
-          'As a section named Lead-in; “and add none” marks bars that stand there already.',
-      }),
+    bars: z.int().min(-1000).max(1000).default(1).meta({
+      title: 'Bars',
+      description: 'Below zero: dropped. A bar in which a note sounds is never dropped.',
+    }),
+    mark: z.enum(['no', 'as a section', 'and add none']).default('no').meta({
+      title: 'Mark them',
+      description:
+        'As a section named Lead-in; “and add none” marks bars that stand there already.',
+    }),
   }),
   apply(song, { bars, mark }) {
     if (mark === 'and add none' && bars <= 0)

@@ -65,13 +65,10 @@ export const timingPlaces = defineOperation({
       .max(most)
       .default([])
       .meta({ title: 'Sections' }),
-    instead: z
-      .boolean()
-      .default(false)
-      .meta({
-        title: 'In place of what is there',
-        description: 'Of each kind that the list has, nothing else stays.',
-      }),
+    instead: z.boolean().default(false).meta({
+      title: 'In place of what is there',
+      description: 'Of each kind that the list has, nothing else stays.',
+    }),
     music: musicSetting,
   }),
   byHand: true,

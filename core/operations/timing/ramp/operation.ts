@@ -20,30 +20,20 @@ export const timingRamp = defineOperation({
   settings: z.strictObject({
     bar: placeSettings.bar,
     beat: placeSettings.beat,
-    toBar: z
-      .int()
-      .min(1)
-      .max(1_000_000)
-      .default(5)
-      .meta({
-        title: 'Up to bar',
-        row: 'end',
-        description: 'Where it has come to the second tempo.',
-      }),
+    toBar: z.int().min(1).max(1_000_000).default(5).meta({
+      title: 'Up to bar',
+      row: 'end',
+      description: 'Where it has come to the second tempo.',
+    }),
     toBeat: placeSettings.beat.meta({ title: 'Up to beat', row: 'end' }),
     from: bpm.default(100).meta({ title: 'From', unit: 'BPM of the quarter' }),
     to: bpm.default(80).meta({ title: 'To', unit: 'BPM of the quarter' }),
     shape: z.enum(shapes).default('over beats').meta({ title: 'Evenly' }),
     error: z.number().min(0.05).max(100).default(1).meta({ title: 'Largest error', unit: 'ms' }),
-    most: z
-      .int()
-      .min(1)
-      .max(5000)
-      .default(200)
-      .meta({
-        title: 'At most so many steps',
-        description: 'What the receiver takes; the error grows where it must.',
-      }),
+    most: z.int().min(1).max(5000).default(200).meta({
+      title: 'At most so many steps',
+      description: 'What the receiver takes; the error grows where it must.',
+    }),
     music: musicSetting,
   }),
   apply(song, { bar, beat, toBar, toBeat, from, to, shape, error, most, music }) {

@@ -20,23 +20,15 @@ export const timingResolution = defineOperation({
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
-    ppq: z
-      .int()
-      .min(1)
-      .max(finest)
-      .default(960)
-      .meta({
-        title: 'Ticks a quarter note',
-        description: '96, 192, 240, 384, 480 and 960 are common.',
-      }),
-    onFrames: z
-      .boolean()
-      .default(false)
-      .meta({
-        title: 'Bring markers onto frames',
-        description:
-          'Markers and cue points go to the new tick that is nearest to the frame they stand for, by the timecode of the song.',
-      }),
+    ppq: z.int().min(1).max(finest).default(960).meta({
+      title: 'Ticks a quarter note',
+      description: '96, 192, 240, 384, 480 and 960 are common.',
+    }),
+    onFrames: z.boolean().default(false).meta({
+      title: 'Bring markers onto frames',
+      description:
+        'Markers and cue points go to the new tick that is nearest to the frame they stand for, by the timecode of the song.',
+    }),
   }),
   apply(song, { ppq, onFrames }) {
     if (song.division.kind === 'smpte')

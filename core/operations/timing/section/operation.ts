@@ -23,13 +23,10 @@ export const timingSection = defineOperation({
       .default(4)
       .meta({ title: 'Last bar', row: 'place', description: 'It belongs to the section whole.' }),
     travels: z.boolean().default(true).meta({ title: 'It is sent' }),
-    remove: z
-      .boolean()
-      .default(false)
-      .meta({
-        title: 'Take it out instead',
-        description: 'The section of that name that begins there.',
-      }),
+    remove: z.boolean().default(false).meta({
+      title: 'Take it out instead',
+      description: 'The section of that name that begins there.',
+    }),
   }),
   apply: makeSection,
   describe: ({ name, bar, lastBar, remove }) =>

@@ -25,21 +25,15 @@ export const timingSnap = defineOperation({
   scope: 'song',
   settings: z.strictObject({
     markers: z.boolean().default(true).meta({ title: 'Markers and cue points' }),
-    meters: z
-      .boolean()
-      .default(false)
-      .meta({
-        title: 'Meter changes',
-        description:
-          'Where a meter moves, the bars behind it move with it, and what marks stand on their lines; the music stays where it sounds.',
-      }),
-    window: z
-      .enum(noteValues)
-      .default('1/16')
-      .meta({
-        title: 'As far as',
-        description: 'Only what is nearer to a bar line than this moves.',
-      }),
+    meters: z.boolean().default(false).meta({
+      title: 'Meter changes',
+      description:
+        'Where a meter moves, the bars behind it move with it, and what marks stand on their lines; the music stays where it sounds.',
+    }),
+    window: z.enum(noteValues).default('1/16').meta({
+      title: 'As far as',
+      description: 'Only what is nearer to a bar line than this moves.',
+    }),
   }),
   apply(song, { markers, meters, window }) {
     const near = valueTicks(window, 'straight', song.division);

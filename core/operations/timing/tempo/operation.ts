@@ -19,25 +19,16 @@ export const timingTempo = defineOperation({
   scope: 'song',
   settings: z.strictObject({
     ...placeSettings,
-    bpm: z
-      .number()
-      .min(slowestBpm)
-      .max(fastestBpm)
-      .nullable()
-      .default(120)
-      .meta({
-        title: 'Tempo',
-        unit: 'BPM',
-        description: 'Empty takes the tempo that stands there out.',
-      }),
-    of: z
-      .enum(['quarter', 'beat', 'dotted quarter', 'note of the meter'])
-      .default('quarter')
-      .meta({
-        title: 'Counted in',
-        description:
-          'Beat: as the meter there is counted, a dotted quarter in 6/8. Note of the meter: an eighth there.',
-      }),
+    bpm: z.number().min(slowestBpm).max(fastestBpm).nullable().default(120).meta({
+      title: 'Tempo',
+      unit: 'BPM',
+      description: 'Empty takes the tempo that stands there out.',
+    }),
+    of: z.enum(['quarter', 'beat', 'dotted quarter', 'note of the meter']).default('quarter').meta({
+      title: 'Counted in',
+      description:
+        'Beat: as the meter there is counted, a dotted quarter in 6/8. Note of the meter: an eighth there.',
+    }),
     music: musicSetting,
   }),
   /** Of version 1 a beat was the note of the meter. */

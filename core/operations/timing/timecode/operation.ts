@@ -22,14 +22,11 @@ export const timingTimecode = defineOperation({
       .max(20)
       .default('01:00:00:00')
       .meta({ title: 'Timecode', description: 'hh:mm:ss:ff' }),
-    rate: z
-      .enum(frameRateNames)
-      .default('25')
-      .meta({
-        title: 'Frames a second',
-        description:
-          'The SMPTE offset of a MIDI file states 24, 25, 29.97 drop and 30; the others are kept in an event of our own.',
-      }),
+    rate: z.enum(frameRateNames).default('25').meta({
+      title: 'Frames a second',
+      description:
+        'The SMPTE offset of a MIDI file states 24, 25, 29.97 drop and 30; the others are kept in an event of our own.',
+    }),
     bar: placeSettings.bar,
     beat: placeSettings.beat,
   }),

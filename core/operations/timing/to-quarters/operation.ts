@@ -20,26 +20,15 @@ export const timingToQuarters = defineOperation({
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
-    bpm: z
-      .number()
-      .min(slowestBpm)
-      .max(1000)
-      .default(120)
-      .meta({
-        title: 'Tempo',
-        unit: 'BPM of the quarter',
-        description: 'What the music is felt in: bars are counted by it.',
-      }),
-    ppq: z
-      .int()
-      .min(1)
-      .max(finest)
-      .nullable()
-      .default(null)
-      .meta({
-        title: 'Ticks a quarter note',
-        description: 'Empty: the smallest that keeps every tick exactly, or 960 where none does.',
-      }),
+    bpm: z.number().min(slowestBpm).max(1000).default(120).meta({
+      title: 'Tempo',
+      unit: 'BPM of the quarter',
+      description: 'What the music is felt in: bars are counted by it.',
+    }),
+    ppq: z.int().min(1).max(finest).nullable().default(null).meta({
+      title: 'Ticks a quarter note',
+      description: 'Empty: the smallest that keeps every tick exactly, or 960 where none does.',
+    }),
   }),
   apply(song, { bpm, ppq: asked }) {
     if (song.division.kind !== 'smpte')

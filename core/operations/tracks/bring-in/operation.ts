@@ -40,32 +40,20 @@ const settings = z.strictObject({
       description: 'all, or ids of the tracks that are taken.',
       offers: 'source-tracks',
     }),
-  bar: z
-    .int()
-    .min(1)
-    .max(1_000_000_000)
-    .nullable()
-    .default(null)
-    .meta({
-      title: 'At bar',
-      description: 'Where its beginning falls. Empty: its bars stay the bars they are.',
-    }),
-  keep: z
-    .enum(['bars', 'seconds'])
-    .default('bars')
-    .meta({
-      title: 'Keep',
-      description:
-        'Bars: as it is counted, in quarter notes from there on. Seconds: as it sounded, over both tempo maps.',
-    }),
-  channels: z
-    .enum(['free where taken', 'as they are'])
-    .default('free where taken')
-    .meta({
-      title: 'Channels',
-      description:
-        'Free where taken: parts on a channel that this song plays on get one that is free; drums stay on 10.',
-    }),
+  bar: z.int().min(1).max(1_000_000_000).nullable().default(null).meta({
+    title: 'At bar',
+    description: 'Where its beginning falls. Empty: its bars stay the bars they are.',
+  }),
+  keep: z.enum(['bars', 'seconds']).default('bars').meta({
+    title: 'Keep',
+    description:
+      'Bars: as it is counted, in quarter notes from there on. Seconds: as it sounded, over both tempo maps.',
+  }),
+  channels: z.enum(['free where taken', 'as they are']).default('free where taken').meta({
+    title: 'Channels',
+    description:
+      'Free where taken: parts on a channel that this song plays on get one that is free; drums stay on 10.',
+  }),
 });
 type Settings = z.infer<typeof settings>;
 

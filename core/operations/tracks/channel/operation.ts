@@ -18,16 +18,10 @@ export const tracksChannel = defineOperation({
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({
-    channel: z
-      .int()
-      .min(1)
-      .max(16)
-      .nullable()
-      .default(null)
-      .meta({
-        title: 'Channel',
-        description: 'Empty: each track a channel of its own, 10 left to the drums.',
-      }),
+    channel: z.int().min(1).max(16).nullable().default(null).meta({
+      title: 'Channel',
+      description: 'Empty: each track a channel of its own, 10 left to the drums.',
+    }),
   }),
   apply(song, { channel }, scope) {
     const inScope = tracksIn(song, scope);

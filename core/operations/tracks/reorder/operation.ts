@@ -13,15 +13,10 @@ export const tracksReorder = defineOperation({
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({
-    before: z
-      .string()
-      .max(40)
-      .nullable()
-      .default(null)
-      .meta({
-        title: 'Before',
-        description: 'Id of the track they are put before; null for the end.',
-      }),
+    before: z.string().max(40).nullable().default(null).meta({
+      title: 'Before',
+      description: 'Id of the track they are put before; null for the end.',
+    }),
   }),
   apply(song, { before }, scope) {
     const inScope = tracksIn(song, scope);

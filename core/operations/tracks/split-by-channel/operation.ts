@@ -19,14 +19,11 @@ export const tracksSplitByChannel = defineOperation({
   group: 'tracks',
   scope: 'tracks',
   settings: z.strictObject({
-    names: z
-      .boolean()
-      .default(false)
-      .meta({
-        title: 'Name them',
-        description:
-          'After the track they come from, with their channel. In a file of format 0 its one name is the song’s.',
-      }),
+    names: z.boolean().default(false).meta({
+      title: 'Name them',
+      description:
+        'After the track they come from, with their channel. In a file of format 0 its one name is the song’s.',
+    }),
   }),
   apply(song, { names }, scope) {
     const inScope = tracksIn(song, scope);

@@ -14,16 +14,10 @@ export const velocitySet = defineOperation({
   settings: z.strictObject({
     scale: z.number().min(0).max(400).default(100).meta({ title: 'Scale', unit: 'percent' }),
     add: z.int().min(-127).max(127).default(0).meta({ title: 'Add' }),
-    to: z
-      .int()
-      .min(1)
-      .max(127)
-      .nullable()
-      .default(null)
-      .meta({
-        title: 'Set all to',
-        description: 'One value for every note; the other two are then not used.',
-      }),
+    to: z.int().min(1).max(127).nullable().default(null).meta({
+      title: 'Set all to',
+      description: 'One value for every note; the other two are then not used.',
+    }),
   }),
   apply: (song, { scale, add, to }, scope) =>
     editVelocities(song, scope, () => (velocity) => to ?? (velocity * scale) / 100 + add),

@@ -17,14 +17,11 @@ export const velocityWiden = defineOperation({
     .strictObject({
       lowest: z.int().min(1).max(127).default(40).meta({ title: 'Lowest' }),
       highest: z.int().min(1).max(127).default(110).meta({ title: 'Highest' }),
-      equal: z
-        .enum(['stay equal', 'are spread'])
-        .default('stay equal')
-        .meta({
-          title: 'Equal velocities',
-          description:
-            'Spread, each keeps between those that were softer and louder; among equals the beats of the bar are louder.',
-        }),
+      equal: z.enum(['stay equal', 'are spread']).default('stay equal').meta({
+        title: 'Equal velocities',
+        description:
+          'Spread, each keeps between those that were softer and louder; among equals the beats of the bar are louder.',
+      }),
     })
     .refine(({ lowest, highest }) => lowest <= highest, {
       message: 'a lowest that is not above the highest',
