@@ -25,7 +25,7 @@ const known = Object.fromEntries(layers.map((layer, n) => [layer, layers.slice(0
 const never = (name, from, to, not) => ({
   name,
   severity: 'error',
-  from: { path: from, pathNot: '\\.test\\.ts$' },
+  from: { path: from, pathNot: '\\.test\\.tsx?$' },
   to: { path: to, ...(not ? { pathNot: not } : {}) },
 });
 /** A folder of the core knows itself and these others, and of packages what it needs. */

@@ -50,7 +50,7 @@ export default ts.config(
   {
     // The same song and settings give the same result, wherever and whenever: no clock, no chance, no platform.
     files: ['core/**', 'demo/**'],
-    ignores: ['**/*.test.ts'],
+    ignores: ['**/*.test.{ts,tsx}'],
     rules: {
       'no-restricted-globals': [
         'error',
@@ -72,7 +72,7 @@ export default ts.config(
     files: [
       'tools/**',
       'tests/**',
-      '**/*.test.ts',
+      '**/*.test.{ts,tsx}',
       'server/index.ts',
       '*.mjs',
       '.dependency-cruiser.mjs',

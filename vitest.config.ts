@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     include: [
-      '{core,contracts,demo,server,web}/**/*.test.ts',
+      '{core,contracts,demo,server,web}/**/*.test.{ts,tsx}',
       'tests/{http,faults,corpus,sound}/**/*.test.ts',
     ],
     testTimeout: 120_000,
@@ -13,7 +13,7 @@ export default defineConfig({
     coverage: {
       provider: 'v8',
       include: ['{core,contracts,server,web}/**/*.{ts,tsx}'],
-      exclude: ['**/*.test.ts'],
+      exclude: ['**/*.test.{ts,tsx}'],
       reporter: ['text-summary', 'json-summary'],
     },
     globalSetup: 'tests/support/global-setup.ts',
