@@ -31,7 +31,7 @@ export interface Settling {
 /** What a rule gives: the key is made from its id and the tracks. */
 export type Noticed = Omit<Finding, 'key' | 'rule' | 'heading'>;
 
-export const on = (...tracks: readonly string[]): Scope => ({ tracks: [...tracks] });
+export const onTracks = (...tracks: readonly string[]): Scope => ({ tracks: [...tracks] });
 
 /** The first few names, and how many more. */
 export const listed = (names: readonly string[]): string =>

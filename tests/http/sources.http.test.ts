@@ -57,6 +57,11 @@ describe('a step that takes from outside its song', () => {
       after: [{ notes: wanted.notes }],
     });
     const taken = await api.step(into.id, into.revision, 'tracks.bring-in', settings);
+    // A look at what a revision would become is a look at that revision, and at no other.
+    for (const other of [into.revision, into.revision + 50]) {
+      const stale = await api.step(into.id, other, 'tracks.bring-in', settings, 'all', true);
+      expect([stale.status, stale.body.code]).toEqual([409, 'revision-stale']);
+    }
     expect(taken.body.described).toMatch(/^Brought in .* of “other.mid” at bar 3$/);
     const after = await api.song(into.id);
     await api.send('POST', `/api/songs/${into.id}/undo`, {});

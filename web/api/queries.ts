@@ -2,7 +2,7 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tansta
 import { toast } from 'sonner';
 import type { SongListQuery, SongRow, SongView } from '#contracts/songs.ts';
 import type { MovedView } from '#contracts/steps.ts';
-import { follow } from '../state/follow.ts';
+import { followMoves } from '../state/follow.ts';
 import { longDate } from '../components/text.ts';
 import { call, problemOf } from './client.ts';
 
@@ -83,7 +83,7 @@ export function useLeave(id: string) {
     mutationFn: (body: { key: string; leftAlone: boolean }) =>
       call('leaveFinding', { params: { id }, body }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['song', id, 'findings'] }),
-    onError: say,
+    onError: showProblem,
   });
 }
 
@@ -100,7 +100,7 @@ export interface StepAsked {
   readonly scope?: { tracks: 'all' | string[]; bars?: { from: number; to: number } | undefined };
 }
 
-export const say = (error: unknown): void => {
+export const showProblem = (error: unknown): void => {
   const problem = problemOf(error);
   toast.error(problem.message, { description: problem.remedy });
 };
@@ -113,7 +113,7 @@ function useRefresh(id: string) {
     void client.invalidateQueries({ queryKey: ['songs'] });
     await client.invalidateQueries({ queryKey: keys.song(id) });
     const after = client.getQueryData<SongView>(keys.song(id));
-    if (moved && before && after) follow(before, after, moved.moves);
+    if (moved && before && after) followMoves(before, after, moved.moves);
   };
 }
 
@@ -138,7 +138,7 @@ export function useStep(id: string, revision: number) {
       else toast(result.report.skipped[0]?.why ?? 'Nothing to change.');
     },
     onError: async (error) => {
-      say(error);
+      showProblem(error);
       await refresh();
     },
   });
@@ -153,7 +153,7 @@ function useMove(id: string, way: 'undo' | 'redo', done: string) {
       await refresh(moved);
       toast(`${done}: ${moved.described}`, { id: aboutSteps(id), action: undefined });
     },
-    onError: say,
+    onError: showProblem,
   });
 }
 
@@ -169,7 +169,7 @@ export function useHandoff(id: string, revision: number) {
       chunks: boolean;
     }) => call('handOff', { params: { id }, body: { ...settings, revision } }),
     onSuccess: () => client.invalidateQueries({ queryKey: keys.handoffs(id) }),
-    onError: say,
+    onError: showProblem,
   });
 }
 
@@ -187,7 +187,7 @@ export function useRemoveSong() {
         action: { label: 'Bring back', onClick: () => restore.mutate(song) },
       });
     },
-    onError: say,
+    onError: showProblem,
   });
 }
 
@@ -199,6 +199,6 @@ export function useRestoreSong() {
       await client.invalidateQueries({ queryKey: ['songs'] });
       toast(`${song.title} is back`);
     },
-    onError: say,
+    onError: showProblem,
   });
 }

@@ -6,7 +6,7 @@ import type { RecipeView } from '#contracts/recipes.ts';
 import type { StepResultView } from '#contracts/steps.ts';
 import type { SongRow } from '#contracts/songs.ts';
 import { call, problemOf } from './client.ts';
-import { say } from './queries.ts';
+import { showProblem } from './queries.ts';
 
 const key = ['recipes'];
 
@@ -25,7 +25,7 @@ export function useSaveRecipe() {
       await client.invalidateQueries({ queryKey: key });
       toast(`Saved “${saved.name}”`);
     },
-    onError: say,
+    onError: showProblem,
   });
 }
 
@@ -39,11 +39,12 @@ export function useRemoveRecipe() {
       toast(`Removed “${recipe.name}”`, {
         action: {
           label: 'Bring back',
-          onClick: () => void call('restoreRecipe', { params: { id: recipe.id } }).then(again, say),
+          onClick: () =>
+            void call('restoreRecipe', { params: { id: recipe.id } }).then(again, showProblem),
         },
       });
     },
-    onError: say,
+    onError: showProblem,
   });
 }
 
@@ -89,6 +90,6 @@ export function useRunRecipe() {
       await client.invalidateQueries({ queryKey: ['songs'] });
       await client.invalidateQueries({ queryKey: ['song'] });
     },
-    onError: say,
+    onError: showProblem,
   });
 }

@@ -291,6 +291,9 @@ describe('the form that is made from a schema', () => {
     lane.focus();
     await userEvent.keyboard('{ArrowDown}');
     expect(heard).toHaveBeenLastCalledWith({ lane: 'bend' });
+    await userEvent.keyboard('{ArrowDown}');
+    expect(heard).toHaveBeenLastCalledWith({ lane: 1 });
+    await userEvent.keyboard('{ArrowUp}');
     await userEvent.click(screen.getByRole('button', { name: '7 Volume' }));
     expect(heard).toHaveBeenLastCalledWith({ lane: 'bend', kinds: [7] });
     expect(screen.queryByRole('button', { name: 'Programs' })).toBeNull();

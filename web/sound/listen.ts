@@ -11,7 +11,7 @@ import synthUrl from './synth.worklet.ts?worker&url';
 /** The synthesizer, made when somebody first listens: the browser lets sound begin with a press only. */
 interface Synth {
   readonly context: AudioContext;
-  say(message: ToSynth): void;
+  post(message: ToSynth): void;
 }
 
 let synth: Promise<Synth> | undefined;
@@ -33,7 +33,7 @@ async function makeSynth(): Promise<Synth> {
     release: 0.1,
   });
   node.connect(limiter).connect(context.destination);
-  const say = (message: ToSynth, moved: Transferable[] = []): void =>
+  const post = (message: ToSynth, moved: Transferable[] = []): void =>
     node.port.postMessage(message, moved);
   const response = await fetch(urlOf('getSounds', {}));
   if (!response.ok) throw problemFrom(response.status, await response.text());
@@ -45,14 +45,14 @@ async function makeSynth(): Promise<Synth> {
         : data.kind === 'failed'
           ? reject(new Error(data.why))
           : undefined;
-    say({ kind: 'sounds', bytes }, [bytes]);
+    post({ kind: 'sounds', bytes }, [bytes]);
   });
   node.port.onmessage = ({ data }: MessageEvent<FromSynth>) => {
     if (data.kind === 'at' && usePlaying.getState().state === 'playing')
       usePlaying.setState({ seconds: data.seconds });
     if (data.kind === 'ended') usePlaying.setState({ state: 'silent', seconds: 0 });
   };
-  return { context, say };
+  return { context, post };
 }
 
 async function bringSong(to: Synth, song: SongView, { tempos }: Maps): Promise<void> {
@@ -60,7 +60,7 @@ async function bringSong(to: Synth, song: SongView, { tempos }: Maps): Promise<v
   const key = `${song.id} ${song.revision} ${tempos.length}`;
   if (loaded === key) return;
   const tracks = await playedTracks(song);
-  to.say({ kind: 'song', song: { tracks, tempos, division: song.division } });
+  to.post({ kind: 'song', song: { tracks, tempos, division: song.division } });
   loaded = key;
 }
 
@@ -71,7 +71,7 @@ export async function listen(song: SongView, maps: Maps, seconds: number): Promi
     const made = await (synth ??= makeSynth());
     await Promise.all([made.context.resume(), bringSong(made, song, maps)]);
     if (usePlaying.getState().state !== 'loading') return;
-    made.say({ kind: 'play', seconds });
+    made.post({ kind: 'play', seconds });
     usePlaying.setState({ state: 'playing' });
   } catch (error) {
     synth = undefined;
@@ -84,11 +84,11 @@ export async function listen(song: SongView, maps: Maps, seconds: number): Promi
 export function hush(): void {
   if (usePlaying.getState().state === 'silent') return;
   usePlaying.setState({ state: 'silent' });
-  void synth?.then(({ say }) => say({ kind: 'pause' }));
+  void synth?.then(({ post }) => post({ kind: 'pause' }));
 }
 
 /** A step was taken while it plays: what is heard from now on is the song as it is now. */
-export async function follow(song: SongView, maps: Maps): Promise<void> {
+export async function followSteps(song: SongView, maps: Maps): Promise<void> {
   const { song: heard, state } = usePlaying.getState();
   if (heard === song.id && state === 'playing' && synth) await bringSong(await synth, song, maps);
 }

@@ -29,7 +29,7 @@ class Synth extends AudioWorkletProcessor {
     this.port.onmessage = ({ data }: MessageEvent<ToSynth>) => void this.take(data);
   }
 
-  private say(message: FromSynth): void {
+  private post(message: FromSynth): void {
     this.port.postMessage(message);
   }
 
@@ -44,9 +44,12 @@ class Synth extends AudioWorkletProcessor {
             SoundBankLoader.fromArrayBuffer(message.bytes),
             'main',
           );
-          this.say({ kind: 'ready' });
+          this.post({ kind: 'ready' });
         } catch (error) {
-          this.say({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
+          this.post({
+            kind: 'failed',
+            why: error instanceof Error ? error.message : String(error),
+          });
         }
         break;
       case 'song': {
@@ -84,10 +87,10 @@ class Synth extends AudioWorkletProcessor {
   private report(): void {
     if (this.seconds > this.player!.end + tail) {
       this.playing = false;
-      this.say({ kind: 'ended' });
+      this.post({ kind: 'ended' });
     } else if (this.seconds - this.reported >= reportEvery || this.seconds < this.reported) {
       this.reported = this.seconds;
-      this.say({ kind: 'at', seconds: this.seconds });
+      this.post({ kind: 'at', seconds: this.seconds });
     }
   }
 }

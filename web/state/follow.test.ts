@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import type { SongView } from '#contracts/songs.ts';
 import { shiftedBy, type TimeMap } from '#core/timing/time-map.ts';
-import { follow } from './follow.ts';
+import { followMoves } from './follow.ts';
 import { usePlace } from './place.ts';
 import { useScope } from './scope.ts';
 
@@ -25,15 +25,15 @@ const now = () => [useScope.getState().bars, usePlace.getState().tick];
 
 describe('what points at places follows them', () => {
   it('behind a bar that was put before the music, and back', () => {
-    follow(plain, plain, { song: shiftedBy(384) });
+    followMoves(plain, plain, { song: shiftedBy(384) });
     expect(now()).toEqual([{ from: 3, to: 4 }, 784]);
-    follow(plain, plain, { song: shiftedBy(-384) });
+    followMoves(plain, plain, { song: shiftedBy(-384) });
     expect(now()).toEqual([{ from: 2, to: 3 }, 400]);
   });
 
   it('to the bars that have other numbers by another meter, though nothing moved', () => {
     // Ticks 384 to 1152 are from bar 2 into bar 4 of a waltz.
-    follow(plain, song([0, 3]), undefined);
+    followMoves(plain, song([0, 3]), undefined);
     expect(now()).toEqual([{ from: 2, to: 4 }, 400]);
   });
 
@@ -42,9 +42,9 @@ describe('what points at places follows them', () => {
       { from: 0, until: 384, to: 0, scale: 1 },
       { from: 1152, until: null, to: 384, scale: 1 },
     ];
-    follow({ ...plain, id: 'other' }, { ...plain, id: 'other' }, { song: cut });
+    followMoves({ ...plain, id: 'other' }, { ...plain, id: 'other' }, { song: cut });
     expect(now()).toEqual([{ from: 2, to: 3 }, 400]);
-    follow(plain, plain, { song: cut });
+    followMoves(plain, plain, { song: cut });
     expect(now()).toEqual([undefined, 400]);
   });
 });

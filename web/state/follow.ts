@@ -22,7 +22,7 @@ export function barsNow(
 }
 
 /** What points at places of a song, the selected bars and the pressed place, goes where a step, an undo or a redo moved them. */
-export function follow(
+export function followMoves(
   before: Barred,
   after: Barred,
   moves: { readonly song: TimeMap } | undefined,

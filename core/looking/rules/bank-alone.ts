@@ -1,4 +1,4 @@
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** Bank selects that no program change follows: a bank takes effect with the next program only (MIDI 1.0, bank select). */
@@ -18,7 +18,7 @@ export function bankAlone({ parts }: LookedSong): Noticed[] {
             title: 'Take the bank out',
             operation: 'events.remove',
             settings: { kinds: ['banks'], channels },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

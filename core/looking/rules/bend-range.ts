@@ -1,6 +1,6 @@
 import { statesBendRange } from '../../edit/bend-range.ts';
 import { lanesOf } from '../../song/lanes.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** Bends whose range is nowhere said. */
@@ -26,7 +26,7 @@ export function bendRange({ parts }: LookedSong): Noticed[] {
             title: 'State two semitones',
             operation: 'controllers.bend-range',
             settings: { semitones: 2 },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

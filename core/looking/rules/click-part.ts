@@ -1,5 +1,5 @@
 import { barTick, meterAt, positionAt } from '../../timing/meter-map.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** Fewer notes than this may be anything. */
@@ -27,7 +27,12 @@ export function clickPart(song: LookedSong): Noticed[] {
         count: t.notes.count,
         sure: 'likely',
         settle: [
-          { title: `Remove ${t.label}`, operation: 'tracks.remove', settings: {}, scope: on(t.id) },
+          {
+            title: `Remove ${t.label}`,
+            operation: 'tracks.remove',
+            settings: {},
+            scope: onTracks(t.id),
+          },
         ],
       },
     ];

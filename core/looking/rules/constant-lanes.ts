@@ -1,6 +1,6 @@
 import { laneDefault, lanesOf } from '../../song/lanes.ts';
 import { laneWords } from '../../edit/lane-settings.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** A statement at the start is good manners; only one that goes on saying the usual value is ballast. */
@@ -29,7 +29,7 @@ export function constantLanes({ parts }: LookedSong): Noticed[] {
             title: 'Leave out repeats',
             operation: 'controllers.thin',
             settings: { error: 0, lanes: [...new Set(lanes.map((l) => l.what))] },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

@@ -2,7 +2,7 @@ import { percussionChannel } from '../../instruments/general-midi.ts';
 import { counted } from '../../edit/rewrite.ts';
 import type { Events } from '../../smf/events.ts';
 import { hexBit, toHex } from '../../units/hex.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LineSketch } from '../track-look.ts';
 import { comparesParts, type LookedSong, type LookedTrack } from '../view.ts';
 
@@ -262,7 +262,7 @@ function notice(
     title: `Remove ${t.label}`,
     operation: 'tracks.remove',
     settings: {},
-    scope: on(t.id),
+    scope: onTracks(t.id),
   });
   return {
     title: `${b.label} doubles ${a.label}${which} ${where}${effect ? `, ${effect}` : ''}`,

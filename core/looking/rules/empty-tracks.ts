@@ -1,4 +1,4 @@
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 export function emptyTracks({ tracks, parts }: LookedSong): Noticed[] {
@@ -12,7 +12,12 @@ export function emptyTracks({ tracks, parts }: LookedSong): Noticed[] {
       count: empty.length,
       sure: 'certain',
       settle: [
-        { title: 'Remove', operation: 'tracks.remove-empty', settings: {}, scope: on(...empty) },
+        {
+          title: 'Remove',
+          operation: 'tracks.remove-empty',
+          settings: {},
+          scope: onTracks(...empty),
+        },
       ],
     },
   ];

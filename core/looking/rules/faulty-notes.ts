@@ -1,5 +1,5 @@
 import { faultCount, noteFaults, type NoteFaults } from '../../edit/note-faults.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** What is wrong with how many notes, of one and of several. */
@@ -52,7 +52,9 @@ export function faultyNotes({ parts, barAt }: LookedSong): Noticed[] {
         bars: bars(t, faults, barAt),
         count,
         sure: 'certain',
-        settle: [{ title: 'Repair', operation: 'notes.repair', settings: {}, scope: on(t.id) }],
+        settle: [
+          { title: 'Repair', operation: 'notes.repair', settings: {}, scope: onTracks(t.id) },
+        ],
       },
     ];
   });

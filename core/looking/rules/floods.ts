@@ -1,7 +1,7 @@
 import { controllerName } from '../../instruments/controllers.ts';
 import { thinned } from '../../edit/thin.ts';
 import { lanesOf, type Lane } from '../../song/lanes.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** Values a second over a whole lane that no hand makes and no ear needs. */
@@ -42,7 +42,7 @@ export function floods({ parts, seconds }: LookedSong): Noticed[] {
             title: `Thin, at most ${error} off`,
             operation: 'controllers.thin',
             settings: { error, lanes: [...new Set(flooded.map((l) => l.what))] },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

@@ -1,5 +1,5 @@
 import { controllerName } from '../../instruments/controllers.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** Controllers that shape one instrument's sound or its sends (MIDI 1.0: 70–79 sound controllers, 84, 91–95 effect depths), and parameter numbers. */
@@ -63,7 +63,7 @@ export function foreignControllers({ parts }: LookedSong): Noticed[] {
             title: 'Take them out',
             operation: 'events.remove',
             settings: { controllers },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

@@ -1,6 +1,6 @@
 import { lanesOf } from '../../song/lanes.ts';
 import { stretches } from '../../edit/heard.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** A repeat or two is how some programs make sure; this many are ballast. */
@@ -32,7 +32,7 @@ export function idleValues({ parts, song }: LookedSong): Noticed[] {
             title: 'Leave out repeats',
             operation: 'controllers.thin',
             settings: { error: 0 },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

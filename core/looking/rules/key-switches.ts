@@ -1,5 +1,5 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** A gap of more than an octave between the music and the few keys below or above it. */
@@ -26,13 +26,13 @@ export function keySwitches({ parts }: LookedSong): Noticed[] {
             title: 'Remove them',
             operation: 'notes.remove',
             settings: { lowestKey: lowest, highestKey: highest },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
           {
             title: 'Split them off',
             operation: 'tracks.split-by-pitch',
             settings: { key: end === 'low' ? highest + 1 : lowest, along: false },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

@@ -1,7 +1,7 @@
 import { controllerName } from '../../instruments/controllers.ts';
 import { leftHanging as hangs } from '../../edit/left-hanging.ts';
 import { lanesOf } from '../../song/lanes.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 export function leftHanging({ tracks, barAt }: LookedSong): Noticed[] {
@@ -30,7 +30,7 @@ export function leftHanging({ tracks, barAt }: LookedSong): Noticed[] {
             title: 'Settle at the end',
             operation: 'controllers.settle',
             settings: {},
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

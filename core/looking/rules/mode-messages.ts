@@ -1,4 +1,4 @@
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** Channel mode messages beyond resets (MIDI 1.0): how an instrument listens and how many notes it sounds at once. Each of them also ends all notes. */
@@ -36,7 +36,7 @@ export function modeMessages({ tracks }: LookedSong): Noticed[] {
             title: 'Take the modes out',
             operation: 'events.remove',
             settings: { controllers: [...used].sort((a, b) => a - b) },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

@@ -1,6 +1,6 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { counted } from '../../edit/rewrite.ts';
-import { listed, on, type Noticed } from '../finding.ts';
+import { listed, onTracks, type Noticed } from '../finding.ts';
 import type { BesideGrid } from '../track-look.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 import { echoesIn } from './doubled.ts';
@@ -143,7 +143,7 @@ function shifted(parts: readonly LookedTrack[], ticks: number): Noticed[] {
           title: `Move ${many ? 'them' : 'it'} ${counted(Math.abs(ticks), 'tick')} ${ticks > 0 ? 'earlier' : 'later'}`,
           operation: 'notes.nudge',
           settings: { ticks: -ticks },
-          scope: on(...parts.map((t) => t.id)),
+          scope: onTracks(...parts.map((t) => t.id)),
         },
       ],
     },
@@ -162,7 +162,7 @@ function loose(t: LookedTrack, { name, settings }: (typeof grids)[number]): Noti
         title: `Draw it half way to ${name}`,
         operation: 'notes.quantise',
         settings: { ...settings, strength: 50 },
-        scope: on(t.id),
+        scope: onTracks(t.id),
       },
     ],
   };

@@ -1,5 +1,5 @@
 import { noteRows } from '../../edit/velocities.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** Fewer notes than this say nothing about how somebody plays. */
@@ -45,19 +45,19 @@ export function oneVelocity({ parts }: LookedSong): Noticed[] {
               highest: Math.min(127, value + spreadAbove),
               equal: 'are spread',
             },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
           {
             title: 'Randomise',
             operation: 'velocity.randomise',
             settings: { spread: 12 },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
           {
             title: 'Accent by the meter',
             operation: 'velocity.accent',
             settings: { first: 12, beats: 4, between: -6 },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

@@ -1,6 +1,6 @@
 import { firstNotes } from '../../edit/first-notes.ts';
 import type { Events } from '../../smf/events.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 export function programsInside({ parts, barAt }: LookedSong): Noticed[] {
@@ -26,7 +26,7 @@ export function programsInside({ parts, barAt }: LookedSong): Noticed[] {
                   title: 'Keep the first only',
                   operation: 'events.remove',
                   settings: { kinds: ['programs', 'banks'], keepFirst: true },
-                  scope: on(t.id),
+                  scope: onTracks(t.id),
                 },
               ]
             : []),
@@ -36,7 +36,7 @@ export function programsInside({ parts, barAt }: LookedSong): Noticed[] {
                   title: 'Take all out',
                   operation: 'events.remove',
                   settings: { kinds: ['programs', 'banks'] },
-                  scope: on(t.id),
+                  scope: onTracks(t.id),
                 },
               ]
             : []),

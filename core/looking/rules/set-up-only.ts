@@ -3,7 +3,7 @@ import { setsUpOnly } from '../../edit/empty.ts';
 import { countKinds } from '../../edit/event-kinds.ts';
 import type { Events } from '../../smf/events.ts';
 import { channelsIn } from '../../units/channel-bits.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** Tracks without notes that only set something up: for channels on which nobody plays they are left over. */
@@ -33,7 +33,7 @@ export function setUpOnly({ tracks, parts }: LookedSong): Noticed[] {
                 title: `Remove ${t.label}`,
                 operation: 'tracks.remove',
                 settings: {},
-                scope: on(t.id),
+                scope: onTracks(t.id),
               },
             ],
     };

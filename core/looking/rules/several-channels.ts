@@ -1,5 +1,5 @@
 import { channelsIn } from '../../units/channel-bits.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { ChannelUse } from '../track-look.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
@@ -42,7 +42,7 @@ export function severalChannels({ parts }: LookedSong): Noticed[] {
               title: 'Give each channel its track',
               operation: 'tracks.split-by-channel',
               settings: { names: true },
-              scope: on(t.id),
+              scope: onTracks(t.id),
             },
           ],
         },
@@ -73,7 +73,7 @@ export function severalChannels({ parts }: LookedSong): Noticed[] {
                   title: 'Take out what is for channels without notes',
                   operation: 'events.remove',
                   settings: { kinds: setUp, channels: silent },
-                  scope: on(t.id),
+                  scope: onTracks(t.id),
                 },
               ],
       },

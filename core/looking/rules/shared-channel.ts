@@ -1,5 +1,5 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
-import { listed, on, type Noticed } from '../finding.ts';
+import { listed, onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 import { channelsIn } from '../../units/channel-bits.ts';
 
@@ -38,7 +38,7 @@ export function sharedChannel({ parts }: LookedSong): Noticed[] {
                   title: 'Give each its own',
                   operation: 'tracks.channel',
                   settings: {},
-                  scope: on(...tracks),
+                  scope: onTracks(...tracks),
                 },
               ],
       },

@@ -1,4 +1,4 @@
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { Astray, Windows } from '../track-look.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
@@ -75,7 +75,7 @@ function apart(
             title: 'Remove',
             operation: 'notes.remove',
             settings: {},
-            scope: { ...on(t.id), bars },
+            scope: { ...onTracks(t.id), bars },
           },
         ],
       },

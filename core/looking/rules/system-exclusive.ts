@@ -1,5 +1,5 @@
 import { SYSEX, SYSEX_PACKET } from '../../smf/events.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** System exclusive: settings for one maker's instrument, or for all at once. */
@@ -21,7 +21,7 @@ export function systemExclusive({ tracks }: LookedSong): Noticed[] {
             title: 'Take it out',
             operation: 'events.remove',
             settings: { kinds: ['system exclusive'] },
-            scope: on(t.id),
+            scope: onTracks(t.id),
           },
         ],
       },

@@ -1,5 +1,5 @@
 import { percussionChannel, programNames } from '../../instruments/general-midi.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /**
@@ -42,13 +42,13 @@ export function tooManyVoices(song: LookedSong): Noticed[] {
                 title: 'Split by voice',
                 operation: 'tracks.split-by-voice',
                 settings: {},
-                scope: on(t.id),
+                scope: onTracks(t.id),
               }
             : {
                 title: 'End each note where the next begins',
                 operation: 'notes.lengths',
                 settings: { how: 'until the next' },
-                scope: on(t.id),
+                scope: onTracks(t.id),
               },
         ],
       },

@@ -1,5 +1,5 @@
 import { lanesOf, type Lane } from '../../song/lanes.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 const names = new Map<Lane['what'], string>([
@@ -54,13 +54,13 @@ function lost({ barAt }: LookedSong, t: LookedTrack, lane: Lane): Noticed[] {
           title: `Park the ${name}`,
           operation: 'controllers.park',
           settings: { lanes: [lane.what] },
-          scope: on(t.id),
+          scope: onTracks(t.id),
         },
         {
           title: `Raise it to 64 at least`,
           operation: 'controllers.adjust',
           settings: { lanes: [lane.what], lowest: 64 },
-          scope: on(t.id),
+          scope: onTracks(t.id),
         },
       ],
     },

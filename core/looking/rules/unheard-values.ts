@@ -1,6 +1,6 @@
 import { idleRows } from '../../edit/idle.ts';
 import { lanesOf } from '../../song/lanes.ts';
-import { on, type Noticed } from '../finding.ts';
+import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
 /** A few are how programs make sure; this many are ballast. */
@@ -30,7 +30,12 @@ export function unheardValues({ parts, song }: LookedSong): Noticed[] {
         count,
         sure: 'likely',
         settle: [
-          { title: 'Take them out', operation: 'controllers.tidy', settings: {}, scope: on(t.id) },
+          {
+            title: 'Take them out',
+            operation: 'controllers.tidy',
+            settings: {},
+            scope: onTracks(t.id),
+          },
         ],
       },
     ];

@@ -1,5 +1,5 @@
 import { percussionChannel, programNames } from '../../instruments/general-midi.ts';
-import { on, type Noticed, type Settling } from '../finding.ts';
+import { onTracks, type Noticed, type Settling } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** "Track 3", "Inst 12", "7": names that only count. */
@@ -25,7 +25,7 @@ export function unnamed({ parts }: LookedSong): Noticed[] {
               title: `Name it “${name}”`,
               operation: 'tracks.rename',
               settings: { name },
-              scope: on(t.id),
+              scope: onTracks(t.id),
             },
           ]
         : [];

@@ -3,14 +3,14 @@ import { queued, waitingNudge, type Act } from './hand-queue.ts';
 
 const nudge = (ticks: number, rests = true): Act => ({
   kind: 'nudge',
-  nudge: { ticks, keys: 1, lengthen: 0, louder: 0 },
+  nudge: { ticks, keys: 1, lengthen: 2, louder: -3 },
   rests,
 });
 const all = (...acts: Act[]): Act[] => acts.reduce<Act[]>((queue, act) => queued(queue, act), []);
 
 it('moves of the same notes become one, and notes drawn one after the other too; what lies between keeps them apart', () => {
   expect(all(nudge(24), nudge(24), nudge(-1, false))).toEqual([
-    { kind: 'nudge', nudge: { ticks: 47, keys: 3, lengthen: 0, louder: 0 }, rests: false },
+    { kind: 'nudge', nudge: { ticks: 47, keys: 3, lengthen: 6, louder: -9 }, rests: false },
   ]);
   expect(all(nudge(24), { kind: 'go', by: 1 }, nudge(24)).map((a) => a.kind)).toEqual([
     'nudge',
@@ -28,8 +28,8 @@ it('what is shown is what was sent and what waits for the same notes', () => {
   expect(waitingNudge(all(nudge(24)), sent)).toEqual({
     ticks: 124,
     keys: 1,
-    lengthen: 0,
-    louder: 5,
+    lengthen: 2,
+    louder: 2,
   });
   expect(waitingNudge(all({ kind: 'go', by: 1 }, nudge(24)), sent)).toEqual(sent);
   expect(waitingNudge([], undefined)).toBeUndefined();

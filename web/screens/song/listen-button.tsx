@@ -6,7 +6,7 @@ import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { useMaps } from '../../api/maps.ts';
 import { Button } from '../../components/button.tsx';
 import { duration } from '../../components/text.ts';
-import { follow, hush, listen } from '../../sound/listen.ts';
+import { followSteps, hush, listen } from '../../sound/listen.ts';
 import { usePlaying } from '../../state/playing.ts';
 import { useScope } from '../../state/scope.ts';
 import { isTyping } from '../../components/is-typing.ts';
@@ -40,7 +40,7 @@ export function ListenButton({ song }: { song: SongView }) {
     addEventListener('keydown', listener);
     return () => removeEventListener('keydown', listener);
   }, []);
-  useEffect(() => void follow(song, maps), [song, maps]);
+  useEffect(() => void followSteps(song, maps), [song, maps]);
   // Another song, or the list of songs, is another room.
   useEffect(() => hush, [song.id]);
   return (
