@@ -1,6 +1,7 @@
 import { Link } from 'react-router';
 import { useOperations } from '../api/queries.ts';
 import { useRecipes } from '../api/recipes.ts';
+import { groups } from './groups.ts';
 import { usePreparedStep } from '../state/step.ts';
 
 /** Operations with controls of their own elsewhere. */
@@ -11,15 +12,6 @@ const elsewhere: ReadonlySet<string> = new Set([
   'tracks.reorder',
   'tracks.remove',
 ]);
-const groups = {
-  notes: 'Notes',
-  velocity: 'Velocity',
-  controllers: 'Controllers',
-  events: 'Kinds of event',
-  tracks: 'Tracks',
-  timing: 'Timing',
-  song: 'Song',
-} as const;
 
 const entry =
   'rounded px-1 text-left underline decoration-line underline-offset-4 hover:decoration-amber';

@@ -7,16 +7,7 @@ import { Button } from '../../components/button.tsx';
 import { RecipeStepCard } from './recipe-step-card.tsx';
 import { RunOnSongs } from './run-on-songs.tsx';
 import { Choice } from '../../fields/choice.tsx';
-
-const groups = {
-  notes: 'Notes',
-  velocity: 'Velocity',
-  controllers: 'Controllers',
-  events: 'Kinds of event',
-  tracks: 'Tracks',
-  timing: 'Timing',
-  song: 'Song',
-} as const;
+import { groups } from '../../step/groups.ts';
 
 /** What was begun and not saved, by recipe: it is there again when one comes back to it. */
 const drafts = new Map<string, { name: string; about: string; steps: readonly RecipeStep[] }>();
@@ -46,7 +37,6 @@ export function RecipeEditor({
   const [about, setAbout] = useState(begun.about);
   const [steps, setSteps] = useState<readonly RecipeStep[]>(begun.steps);
   const save = useSaveRecipe();
-  const remove = useRemoveRecipe();
   const edited = { name: name.trim(), about, steps: [...steps] };
   const changed =
     edited.name !== recipe.name || about !== recipe.about || said(steps) !== said(recipe.steps);
@@ -55,9 +45,6 @@ export function RecipeEditor({
     [changed, recipe.id, name, about, steps],
   );
   const whole = edited.name !== '' && steps.length > 0;
-  const offered = operations.filter(
-    (o) => !o.byHand && o.id !== 'recipe.run' && o.id !== 'song.name' && o.id !== 'tracks.reorder',
-  );
   const move = (n: number, by: -1 | 1): void => {
     const next = [...steps];
     [next[n], next[n + by]] = [next[n + by]!, next[n]!];
@@ -94,29 +81,7 @@ export function RecipeEditor({
             onChange={(e) => setAbout(e.target.value)}
           />
         </div>
-        {recipe.id !== '' && !recipe.shipped && (
-          <Button kind="harm" disabled={remove.isPending} onClick={() => remove.mutate(recipe)}>
-            Remove
-          </Button>
-        )}
-        {!recipe.shipped && recipe.id !== '' && (
-          <Button
-            kind="next"
-            disabled={!changed || !whole || save.isPending}
-            onClick={() => keep(false)}
-          >
-            Save
-          </Button>
-        )}
-        {(recipe.shipped || recipe.id === '') && (
-          <Button
-            kind={changed ? 'next' : 'plain'}
-            disabled={!whole || save.isPending}
-            onClick={() => keep(true)}
-          >
-            {recipe.shipped ? 'Save as your own' : 'Save'}
-          </Button>
-        )}
+        <Keeping recipe={recipe} changed={changed} ready={whole && !save.isPending} keep={keep} />
       </div>
       <ol aria-label="Steps" className="mt-3 space-y-2">
         {steps.map((step, n) => (
@@ -132,23 +97,68 @@ export function RecipeEditor({
           />
         ))}
       </ol>
-      <div className="mt-2 text-faint">
-        <Choice
-          label="Add a step"
-          placeholder="choose …"
-          value={undefined as string | undefined}
-          options={[]}
-          groups={Object.entries(groups).map(
-            ([group, title]) =>
-              [
-                title,
-                offered.filter((o) => o.group === group).map((o) => [o.id, o.title] as const),
-              ] as const,
-          )}
-          set={(operation) => setSteps([...steps, { operation, settings: {}, who: 'all' }])}
-        />
-      </div>
+      <AddStep
+        operations={operations}
+        add={(operation) => setSteps([...steps, { operation, settings: {}, who: 'all' }])}
+      />
       {whole && <RunOnSongs recipe={edited} />}
+    </div>
+  );
+}
+
+interface KeepingProps {
+  readonly recipe: RecipeView;
+  readonly changed: boolean;
+  /** It is whole and nothing is on its way. */
+  readonly ready: boolean;
+  readonly keep: (asNew: boolean) => void;
+}
+
+/** A recipe of one's own is saved or removed; one that is shipped, or new, is saved as one's own. */
+function Keeping({ recipe, changed, ready, keep }: KeepingProps) {
+  const remove = useRemoveRecipe();
+  if (recipe.shipped || recipe.id === '')
+    return (
+      <Button kind={changed ? 'next' : 'plain'} disabled={!ready} onClick={() => keep(true)}>
+        {recipe.shipped ? 'Save as your own' : 'Save'}
+      </Button>
+    );
+  return (
+    <>
+      <Button kind="harm" disabled={remove.isPending} onClick={() => remove.mutate(recipe)}>
+        Remove
+      </Button>
+      <Button kind="next" disabled={!changed || !ready} onClick={() => keep(false)}>
+        Save
+      </Button>
+    </>
+  );
+}
+
+/** What no recipe can hold: it is about one song, or is a recipe itself. */
+const ofOneSong: ReadonlySet<string> = new Set(['recipe.run', 'song.name', 'tracks.reorder']);
+
+/** Any operation that fits any song, by its group. */
+function AddStep({
+  operations,
+  add,
+}: {
+  operations: readonly OperationView[];
+  add: (operation: string) => void;
+}) {
+  const offered = operations.filter((o) => !o.byHand && !ofOneSong.has(o.id));
+  const inGroup = (group: string): (readonly [string, string])[] =>
+    offered.filter((o) => o.group === group).map((o) => [o.id, o.title] as const);
+  return (
+    <div className="mt-2 text-faint">
+      <Choice
+        label="Add a step"
+        placeholder="choose …"
+        value={undefined as string | undefined}
+        options={[]}
+        groups={Object.entries(groups).map(([group, title]) => [title, inGroup(group)] as const)}
+        set={add}
+      />
     </div>
   );
 }

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { trackView } from '../../../tests/support/views.ts';
 import { isFlat } from '../../drawing/glyphs.ts';
+import { dropped } from './dropped.ts';
 import { isFlood, lanesOf } from './lanes.ts';
 import { sorted } from './sorting.ts';
 
@@ -75,5 +76,32 @@ describe('a flat part', () => {
       isFlat(trackView({ velocity, notes: 2 })),
       isFlat(trackView({ velocity: { ...velocity, distinct: 2 }, notes: 38 })),
     ]).toEqual([true, false, false]);
+  });
+});
+
+describe('tracks that are dropped on another', () => {
+  const song = (mapTrack: boolean) => ({
+    mapTrack,
+    tracks: ['a', 'b', 'c', 'd', 'e'].map((id) => ({ id })),
+  });
+  const none = new Set<string>();
+
+  it('stand behind it when they come from above, before it when from below', () => {
+    expect(dropped(song(false), none, 'a', 'c')).toEqual({ ids: ['a'], before: 'd' });
+    expect(dropped(song(false), none, 'd', 'b')).toEqual({ ids: ['d'], before: 'b' });
+    expect(dropped(song(false), none, 'b', 'e')).toEqual({ ids: ['b'], before: null });
+  });
+
+  it('are all that are selected, if the dragged one is; the place is never one of theirs', () => {
+    expect(dropped(song(false), new Set(['b', 'd']), 'b', 'c')).toEqual({
+      ids: ['b', 'd'],
+      before: 'e',
+    });
+    expect(dropped(song(false), new Set(['b']), 'd', 'a')).toEqual({ ids: ['d'], before: 'a' });
+  });
+
+  it('never come before the song’s map, which stays where it is', () => {
+    expect(dropped(song(true), none, 'c', 'a')).toEqual({ ids: ['c'], before: 'b' });
+    expect(dropped(song(true), new Set(['a', 'c']), 'c', 'e').ids).toEqual(['c']);
   });
 });

@@ -13,6 +13,7 @@ import { useMemo, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { useFindings } from '../../api/queries.ts';
 import { usePreferences } from '../../state/preferences.ts';
+import { dropped } from './dropped.ts';
 import { SheetHead } from './head.tsx';
 import { lanesOf } from './lanes.ts';
 import { Row, rowHeight, type RowActions } from './row.tsx';
@@ -33,14 +34,10 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const middleC = usePreferences((p) => p.middleC);
   const tracks = useMemo(() => sorted(song.tracks, sorting), [song.tracks, sorting]);
   const places = useMemo(() => new Map(song.tracks.map((t, i) => [t.id, i + 1])), [song.tracks]);
+  const fitting = Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4);
   const lanes = useMemo(
-    () =>
-      lanesOf(
-        song.tracks,
-        song.timing.bars,
-        Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4),
-      ),
-    [song.tracks, song.timing.bars, width],
+    () => lanesOf(song.tracks, song.timing.bars, fitting),
+    [song.tracks, song.timing.bars, fitting],
   );
   const virtual = useVirtualizer({
     count: tracks.length,
@@ -61,14 +58,8 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
 
   const onDragEnd = ({ active, over }: DragEndEvent): void => {
     if (!over || active.id === over.id) return;
-    const order = song.tracks.map((t) => t.id);
-    const [from, to] = [order.indexOf(String(active.id)), order.indexOf(String(over.id))];
-    const ids = actions.selected.has(String(active.id))
-      ? order.filter((id, i) => actions.selected.has(id) && !(song.mapTrack && i === 0))
-      : [String(active.id)];
-    let target = to > from ? to + 1 : Math.max(to, song.mapTrack ? 1 : 0);
-    while (target < order.length && ids.includes(order[target]!)) target++;
-    actions.moveBefore(ids, order[target] ?? null);
+    const { ids, before } = dropped(song, actions.selected, String(active.id), String(over.id));
+    actions.moveBefore(ids, before);
   };
 
   return (

@@ -3,7 +3,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { barTick, meterAt, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { useMaps } from '../../api/maps.ts';
 import { useStep } from '../../api/queries.ts';
-import { temposOf } from '../../api/runs.ts';
+import { temposOf, type Tempos } from '../../api/runs.ts';
 import { Button } from '../../components/button.tsx';
 import { count, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
@@ -11,6 +11,7 @@ import { useScope } from '../../state/scope.ts';
 import { useShownTempos } from '../../state/shown-tempos.ts';
 import { usePreparedStep } from '../../state/step.ts';
 import { drawComing, drawGhost, drawGrid, drawHandles, drawLine } from './draw-map.ts';
+import type { Handle } from './map-model.ts';
 import { mapScale, tempoRange, type MapScale } from './map-scale.ts';
 import { ghostOf, useMapHand } from './use-map-hand.ts';
 import { Choice, asSaid } from '../../fields/choice.tsx';
@@ -22,7 +23,6 @@ export function MapPlane({ song }: { song: SongView }) {
   const maps = useMaps(song);
   const bars = useScope((s) => s.bars);
   const step = useStep(song.id, song.revision);
-  const { prepare } = usePreparedStep();
   const [music, setMusic] = useState<Music>('keeps its bars');
   const ppq = song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined;
   const tempos = useMemo(() => temposOf(maps.tempos, ppq), [maps.tempos, ppq]);
@@ -72,39 +72,19 @@ export function MapPlane({ song }: { song: SongView }) {
   );
   const [over, setOver] = useState(false);
   const at = held ?? (chosen && { tick: chosen.atTick, bpm: chosen.bpm });
-  if (ppq === undefined)
-    return (
-      <p className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-3">
-        The ticks of this song are parts of frames, which obey no tempo; its bars are counted at 120
-        BPM.
-        <Button
-          onClick={() => prepare({ operation: 'timing.to-quarters', settings: {}, bars: 'all' })}
-        >
-          Turn frames into quarter notes …
-        </Button>
-      </p>
-    );
+  if (ppq === undefined) return <InFrames />;
   return (
     <section aria-label="Tempo line" className="border-b border-line bg-sheet">
-      <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1.5 text-[12.5px]">
-        <span className="text-faint">
-          {count(handles.filter((h) => h.kind === 'point').length, 'tempo')}
-          {tempos.runs.length > 0 && `, ${count(tempos.runs.length, 'gradual change')}`}
-        </span>
-        <span className="num min-w-[150px]" aria-live="polite" data-testid="tempo-at">
-          {at
-            ? `${positionText(positionAt(maps.meters, at.tick))} · ${tempoText(60_000_000 / at.bpm, meterAt(maps.meters, at.tick))}`
-            : ''}
-        </span>
-        <span className="ml-auto">
-          <Choice
-            label="The music"
-            value={music}
-            options={asSaid(['keeps its bars', 'keeps its seconds'] as const)}
-            set={setMusic}
-          />
-        </span>
-      </div>
+      <Head
+        tempos={tempos}
+        handles={handles}
+        at={
+          at &&
+          `${positionText(positionAt(maps.meters, at.tick))} · ${tempoText(60_000_000 / at.bpm, meterAt(maps.meters, at.tick))}`
+        }
+        music={music}
+        setMusic={setMusic}
+      />
       <div
         ref={ground}
         className={`relative h-[176px] touch-none ${held ? 'cursor-grabbing' : over ? 'cursor-grab' : 'cursor-crosshair'}`}
@@ -126,5 +106,51 @@ export function MapPlane({ song }: { song: SongView }) {
         <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
       </div>
     </section>
+  );
+}
+
+interface HeadProps {
+  readonly tempos: Tempos;
+  readonly handles: readonly Handle[];
+  /** The tempo that is held or chosen, in words. */
+  readonly at: string | undefined;
+  readonly music: Music;
+  readonly setMusic: (music: Music) => void;
+}
+
+/** How many tempos there are, which one is held, and what an edit does to the music. */
+const Head = ({ tempos, handles, at, music, setMusic }: HeadProps) => (
+  <div className="flex flex-wrap items-center gap-x-4 gap-y-1 px-4 pt-1.5 text-[12.5px]">
+    <span className="text-faint">
+      {count(handles.filter((h) => h.kind === 'point').length, 'tempo')}
+      {tempos.runs.length > 0 && `, ${count(tempos.runs.length, 'gradual change')}`}
+    </span>
+    <span className="num min-w-[150px]" aria-live="polite" data-testid="tempo-at">
+      {at}
+    </span>
+    <span className="ml-auto">
+      <Choice
+        label="The music"
+        value={music}
+        options={asSaid(['keeps its bars', 'keeps its seconds'] as const)}
+        set={setMusic}
+      />
+    </span>
+  </div>
+);
+
+/** Instead of the line, where ticks are parts of frames: no tempo has an effect there. */
+function InFrames() {
+  const { prepare } = usePreparedStep();
+  return (
+    <p className="flex items-center gap-3 border-b border-line bg-sheet px-4 py-3">
+      The ticks of this song are parts of frames, which obey no tempo; its bars are counted at 120
+      BPM.
+      <Button
+        onClick={() => prepare({ operation: 'timing.to-quarters', settings: {}, bars: 'all' })}
+      >
+        Turn frames into quarter notes …
+      </Button>
+    </p>
   );
 }

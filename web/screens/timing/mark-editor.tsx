@@ -1,14 +1,13 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { Controller, useForm } from 'react-hook-form';
+import { useForm } from 'react-hook-form';
 import { z } from 'zod';
 import type { SongView } from '#contracts/songs.ts';
 import type { MeterMap } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
-import { Check } from '../../fields/check.tsx';
-import { Choice } from '../../fields/choice.tsx';
 import { firstError } from '../../fields/first-error.ts';
-import { PlaceField, box, nearestBar, placeText, tickIn } from '../../fields/place-field.tsx';
+import { FormCheck, FormChoice, FormPlace } from '../../fields/form-parts.tsx';
+import { box, nearestBar, placeText, tickIn } from '../../fields/place-field.tsx';
 import { placeSchema } from '../../fields/place-schema.ts';
 import { EditButtons } from './edit-buttons.tsx';
 import { marksOf, type MarkRow } from './map-rows.ts';
@@ -37,6 +36,16 @@ const markSchema = (meters: MeterMap, section: boolean) =>
       path: ['end'],
       message: 'A section ends behind its beginning.',
     });
+
+const kindChoices = [
+  ['marker', 'Marker'],
+  ['cue point', 'Cue point'],
+  ['text', 'Text'],
+] as const;
+
+/** Tracks that a mark may stand in: the first is the song's own. */
+const homesOf = ({ tracks }: SongView): [string, string][] =>
+  tracks.map((t, i) => [t.id, i === 0 ? 'the song' : t.name || `track ${i + 1}`]);
 
 /** A marker, cue point, text or section edited in its row: name, place, kind, track, and whether it is sent. */
 export function MarkEditor({ song, meters, mark, done }: Props) {
@@ -91,74 +100,28 @@ export function MarkEditor({ song, meters, mark, done }: Props) {
         {...register('text')}
       />
       {!section && (
-        <Controller
-          control={control}
-          name="kind"
-          render={({ field }) => (
-            <Choice
-              label="Kind"
-              hidden
-              value={field.value}
-              options={[
-                ['marker', 'Marker'],
-                ['cue point', 'Cue point'],
-                ['text', 'Text'],
-              ]}
-              set={field.onChange}
-            />
-          )}
-        />
+        <FormChoice control={control} name="kind" label="Kind" hidden options={kindChoices} />
       )}
-      <Controller
+      <FormPlace
         control={control}
         name="place"
-        render={({ field }) => (
-          <PlaceField
-            label={section ? 'From' : 'Place'}
-            value={field.value}
-            set={field.onChange}
-            meters={meters}
-          />
-        )}
+        label={section ? 'From' : 'Place'}
+        meters={meters}
       />
-      {section && (
-        <Controller
-          control={control}
-          name="end"
-          render={({ field }) => (
-            <PlaceField label="Until" value={field.value} set={field.onChange} meters={meters} />
-          )}
-        />
-      )}
+      {section && <FormPlace control={control} name="end" label="Until" meters={meters} />}
       {song.tracks.length > 1 && (
-        <Controller
+        <FormChoice
           control={control}
           name="track"
-          render={({ field }) => (
-            <Choice
-              label="in"
-              className="max-w-[112px]"
-              value={field.value}
-              options={song.tracks.map(
-                (t, i) => [t.id, i === 0 ? 'the song' : t.name || `track ${i + 1}`] as const,
-              )}
-              set={field.onChange}
-            />
-          )}
+          label="in"
+          className="max-w-[112px]"
+          options={homesOf(song)}
         />
       )}
       <Button type="button" onClick={toBar} title="To the nearest bar line">
         To the bar
       </Button>
-      <Controller
-        control={control}
-        name="travels"
-        render={({ field }) => (
-          <Check checked={field.value} set={field.onChange}>
-            sent
-          </Check>
-        )}
-      />
+      <FormCheck control={control} name="travels" label="sent" />
       <EditButtons
         wrong={firstError(formState.errors, ['text', 'place', 'end'])}
         busy={step.isPending}

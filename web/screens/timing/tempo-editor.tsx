@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { Controller, useForm, type Control, type UseFormRegisterReturn } from 'react-hook-form';
+import { useForm, type UseFormRegisterReturn } from 'react-hook-form';
 import { z } from 'zod';
 import type { SongView } from '#contracts/songs.ts';
 import { shapes } from '#core/timing/gradual.ts';
@@ -8,10 +8,10 @@ import { notatedBeat } from '#core/timing/notated-beat.ts';
 import { fastestBpm } from '#core/units/units.ts';
 import { useStep } from '../../api/queries.ts';
 import type { Tempos } from '../../api/runs.ts';
-import { Check } from '../../fields/check.tsx';
-import { asSaid, Choice } from '../../fields/choice.tsx';
+import { asSaid } from '../../fields/choice.tsx';
 import { firstError } from '../../fields/first-error.ts';
-import { PlaceField, box, placeText } from '../../fields/place-field.tsx';
+import { FormCheck, FormChoice, FormPlace } from '../../fields/form-parts.tsx';
+import { box, placeText } from '../../fields/place-field.tsx';
 import { placeSchema } from '../../fields/place-schema.ts';
 import { EditButtons } from './edit-buttons.tsx';
 import { moveHandle, moveRun, type Handle } from './map-model.ts';
@@ -109,53 +109,29 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
       onSubmit={(e) => void keep(e)}
       onKeyDown={(e) => e.key === 'Escape' && done()}
     >
-      <Place control={control} name="place" label={run ? 'From' : 'Place'} meters={meters} />
+      <FormPlace control={control} name="place" label={run ? 'From' : 'Place'} meters={meters} />
       <Bpm label={run ? 'with' : 'Tempo'} field={register('bpm')} />
       {counted && (
-        <Controller
+        <FormChoice
           control={control}
           name="way"
-          render={({ field }) => (
-            <Choice
-              label="Counted in"
-              hidden
-              value={field.value}
-              options={[
-                ['beat', `of the ${beat.name}`],
-                ['quarter', 'of the quarter'],
-              ]}
-              set={countIn}
-            />
-          )}
+          label="Counted in"
+          hidden
+          options={[
+            ['beat', `of the ${beat.name}`],
+            ['quarter', 'of the quarter'],
+          ]}
+          set={(way) => countIn(way === 'beat' ? 'beat' : 'quarter')}
         />
       )}
       {run && (
         <>
-          <Place control={control} name="end" label="until" meters={meters} />
+          <FormPlace control={control} name="end" label="until" meters={meters} />
           <Bpm label="to" field={register('to')} />
-          <Controller
-            control={control}
-            name="shape"
-            render={({ field }) => (
-              <Choice
-                label="evenly"
-                value={field.value}
-                options={asSaid(shapes)}
-                set={field.onChange}
-              />
-            )}
-          />
+          <FormChoice control={control} name="shape" label="evenly" options={asSaid(shapes)} />
         </>
       )}
-      <Controller
-        control={control}
-        name="seconds"
-        render={({ field }) => (
-          <Check checked={field.value} set={field.onChange}>
-            the music keeps its seconds
-          </Check>
-        )}
-      />
+      <FormCheck control={control} name="seconds" label="the music keeps its seconds" />
       <EditButtons
         wrong={firstError(formState.errors, ['place', 'bpm', 'end'])}
         busy={step.isPending}
@@ -167,26 +143,6 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
 
 type Typed = z.input<ReturnType<typeof tempoSchema>>;
 type Understood = z.output<ReturnType<typeof tempoSchema>>;
-
-const Place = ({
-  control,
-  name,
-  label,
-  meters,
-}: {
-  control: Control<Typed, unknown, Understood>;
-  name: 'place' | 'end';
-  label: string;
-  meters: MeterMap;
-}) => (
-  <Controller
-    control={control}
-    name={name}
-    render={({ field }) => (
-      <PlaceField label={label} value={field.value} set={field.onChange} meters={meters} />
-    )}
-  />
-);
 
 const Bpm = ({ label, field }: { label: string; field: UseFormRegisterReturn }) => (
   <label className="flex items-center gap-1">

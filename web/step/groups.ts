@@ -1,0 +1,10 @@
+/** Groups of operations in the order in which they are offered, as people call them. */
+export const groups = {
+  notes: 'Notes',
+  velocity: 'Velocity',
+  controllers: 'Controllers',
+  events: 'Kinds of event',
+  tracks: 'Tracks',
+  timing: 'Timing',
+  song: 'Song',
+} as const;
