@@ -8,6 +8,8 @@ export const addresses = {
   getTempos: 'GET /api/songs/{id}/tempos',
   getMap: 'GET /api/songs/{id}/map.mid',
   getOriginal: 'GET /api/songs/{id}/original',
+  addOriginals: 'POST /api/originals',
+  getContents: 'GET /api/originals/{sha256}',
   listOperations: 'GET /api/operations',
   takeStep: 'POST /api/songs/{id}/steps',
   listSteps: 'GET /api/songs/{id}/steps',

@@ -9,6 +9,8 @@ import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import { routes, type Route } from './routes.ts';
 import {
   blobsSchema,
+  originalSchema,
+  originalsSchema,
   divisionSchema,
   removedSchema,
   songListSchema,
@@ -39,6 +41,8 @@ const answered = {
   SongRow: songRowSchema,
   SongList: songListSchema,
   Uploaded: uploadedSchema,
+  Original: originalSchema,
+  Originals: originalsSchema,
   Removed: removedSchema,
   TempoList: tempoListSchema,
   Timing: timingSchema,

@@ -7,6 +7,8 @@ import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import type { Shown } from '#core/units/shown.ts';
 import {
   blobsSchema,
+  originalSchema,
+  originalsSchema,
   removedSchema,
   songListQuerySchema,
   songListSchema,
@@ -99,6 +101,21 @@ export const routes = {
     status: 200,
     answer: 'audio/midi',
     errors: [404],
+  },
+  addOriginals: {
+    tag: 'songs',
+    summary: 'Keep files without making songs of them, and say what they hold: sources for steps',
+    body: 'files',
+    status: 201,
+    answer: originalsSchema,
+    errors: [422, 429],
+  },
+  getContents: {
+    tag: 'songs',
+    summary: 'What a file holds that was brought in or kept, by the SHA-256 of its bytes',
+    status: 200,
+    answer: originalSchema,
+    errors: [404, 422, 429],
   },
   listOperations: {
     tag: 'steps',

@@ -257,3 +257,37 @@ export const blobsSchema = z.strictObject({
     .max(mostBlobs)
     .meta({ description: 'As a song names its tracks’ events; each once.' }),
 });
+
+/** What a file holds, before anything of it is taken. */
+export const originalSchema = z.object({
+  sha256: z.string().meta({ description: 'Its name as a source of steps.' }),
+  bytes: count,
+  fileName: z
+    .string()
+    .optional()
+    .meta({ description: 'As it was sent; the file is known by its hash alone.' }),
+  parts: z
+    .array(
+      z.object({
+        part: z.int().min(1).meta({ description: 'Which of the songs in the file.' }),
+        title: z.string(),
+        format: z.int(),
+        division: divisionSchema,
+        divisionText: z.string(),
+        notes: count,
+        mapTrack: z.boolean(),
+        timing: timingSchema,
+        tracks: z.array(trackSchema.omit({ sha256: true })),
+      }),
+    )
+    .meta({ description: 'Several where it holds several patterns, or several files.' }),
+  problems: z.array(errorSchema).meta({ description: 'What was wrong with it and was mended.' }),
+});
+export type OriginalView = Shown<z.infer<typeof originalSchema>>;
+
+export const originalsSchema = z.object({
+  originals: z.array(originalSchema),
+  problems: z
+    .array(errorSchema)
+    .meta({ description: 'Which files were refused; where.file names the file.' }),
+});

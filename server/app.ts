@@ -17,6 +17,7 @@ import { hasRoom, isNoRoom, needRoom } from './room.ts';
 import { contentHandlers } from './routes/contents.ts';
 import { findingHandlers } from './routes/findings.ts';
 import { handoffHandlers } from './routes/handoffs.ts';
+import { originalHandlers } from './routes/originals.ts';
 import { recipeHandlers } from './routes/recipes.ts';
 import { songHandlers } from './routes/songs.ts';
 import { stepHandlers } from './routes/steps.ts';
@@ -84,6 +85,7 @@ const allHandlers = (services: Services): Handlers => ({
   ...findingHandlers(services),
   ...handoffHandlers(services),
   ...recipeHandlers(services),
+  ...originalHandlers(services),
   async getHealth() {
     await services.songs.ping();
     return { ok: true };

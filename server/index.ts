@@ -36,7 +36,7 @@ const app = makeApp(
     songs,
     facts,
     views: new SongViews(songs, facts, pool),
-    sources: new SourceStore(blobs, facts),
+    sources: new SourceStore(sequelize, blobs, facts),
     handoffs: new HandoffStore(sequelize, blobs),
     recipes: new RecipeStore(),
     pool,

@@ -9,6 +9,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'handoff-unknown': 404,
   'file-unknown': 404,
   'blob-unknown': 404,
+  'original-unknown': 404,
   'sounds-missing': 404,
   'route-unknown': 404,
   'revision-stale': 409,

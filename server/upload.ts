@@ -3,6 +3,7 @@ import { readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Request, Response } from 'express';
 import multer, { MulterError } from 'multer';
+import type { Problem, Where } from '#core/problems/problems.ts';
 import type { Config } from './config.ts';
 import { Refusal } from './refusal.ts';
 import { isNoRoom } from './room.ts';
@@ -89,4 +90,23 @@ export function nameFault(name: string): string | undefined {
   if (name === '.' || name === '..') return 'only dots';
   if (Buffer.byteLength(name) > 255) return 'more than 255 bytes';
   return undefined;
+}
+
+/** The refusal of a file whose name cannot be used. */
+export function nameRefusal(name: string): Refusal | undefined {
+  const why = nameFault(name);
+  const shown = name.replace(/\p{Cc}/gu, '�').slice(0, 100);
+  return why === undefined
+    ? undefined
+    : new Refusal({ code: 'file-name-invalid', where: { file: shown }, why });
+}
+
+/** A refusal that says which file it is about. */
+export function placed<T>(
+  result: { ok: true; value: T } | { ok: false; problem: Problem },
+  where: Where,
+): typeof result {
+  return result.ok
+    ? result
+    : { ok: false, problem: { ...result.problem, where: { ...where, ...result.problem.where } } };
 }

@@ -1,5 +1,7 @@
+import { say } from '#core/problems/sentences.ts';
+import type { Contents } from '#core/work/contents.ts';
 import { divisionText } from '#core/smf/division.ts';
-import type { SongRow, SongView } from '#contracts/songs.ts';
+import type { OriginalView, SongRow, SongView, TrackView } from '#contracts/songs.ts';
 import { trackView } from '#contracts/track-view.ts';
 import type { StepView } from '#contracts/steps.ts';
 import type { HandoffView } from '#contracts/handoffs.ts';
@@ -115,3 +117,27 @@ export function handoffView(h: HandoffRecord): HandoffView {
     slip: h.slip,
   };
 }
+
+/** What a file holds. Its tracks are in no song, so no blob names their events. */
+export function originalView(
+  { sha256, parts, problems }: Contents,
+  bytes: number,
+  fileName?: string,
+): OriginalView {
+  return {
+    sha256,
+    bytes,
+    ...(fileName ? { fileName } : {}),
+    parts: parts.map(({ tracks, ...part }, n) => ({
+      part: n + 1,
+      ...part,
+      divisionText: divisionText(part.division),
+      tracks: tracks.map((t) => withoutHash(trackView(t, ''))),
+    })),
+    problems: problems.map((p) =>
+      say(fileName ? { ...p, where: { file: fileName, ...p.where } } : p),
+    ),
+  };
+}
+
+const withoutHash = ({ sha256, ...track }: TrackView): Omit<TrackView, 'sha256'> => track;

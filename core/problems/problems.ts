@@ -64,6 +64,7 @@ export type RequestProblem =
   | { code: 'handoff-unknown'; where: Where }
   | { code: 'file-unknown'; where: Where }
   | { code: 'blob-unknown'; where: Where }
+  | { code: 'original-unknown'; where: Where }
   | { code: 'sounds-missing'; where: Where }
   | { code: 'route-unknown'; where: Where }
   | { code: 'operation-unknown'; where: Where; known: readonly string[] }

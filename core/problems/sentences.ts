@@ -53,6 +53,7 @@ const sentences: Sentences = {
   'handoff-unknown': (p) => ['There is no such handoff', 'the id of a handoff', `${p.where.id}`, 'Make the handoff again.'],
   'file-unknown': (p) => ['There is no such file in this handoff', 'one of its file names', `${p.where.file}`, 'The handoff lists its files.'],
   'blob-unknown': (p) => ['There are no such events', 'the hash of a track, as the song names it', `${p.where.id}`, 'Look the song up again.'],
+  'original-unknown': () => ['There is no file of that hash', 'the SHA-256 of a file that was brought in', 'none that is kept', 'Bring the file in, or send it to /api/originals.'],
   'sounds-missing': (p) => ['There are no sounds to play with', 'a sound bank in SF2 or SF3 format', `nothing at ${p.where.file}`, 'Install the Debian package fluidr3mono-gm-soundfont, or name a file in SATCHEL_SOUNDS, and start again.'],
   'route-unknown': (p) => ['There is no such address here', 'an address listed at /api/openapi.json', `${p.where.field}`, 'See /api/openapi.json for what there is.'],
   'operation-unknown': (p) => ['There is no such operation', p.known.join(', '), `${p.where.id}`, 'See /api/operations for what there is.'],

@@ -1,5 +1,6 @@
 import { runStep } from '../operations/run.ts';
 import { sourceKey, type NamedSource, type Sources } from '../operations/sources.ts';
+import { ok, type ReadingProblem, type Result } from '../problems/problems.ts';
 import { readSmfs } from '../smf/read.ts';
 import { songsFromSmfs } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
@@ -38,13 +39,30 @@ const openRevision = (
   ports: Pick<Ports, 'decoded'>,
 ): Song => fromManifest(manifest, blobs, ports, factsIn(known)).song;
 
-/** A file as it would come in: its tracks are those that its song would have. */
-export function songOfFile(
-  { bytes, fileName }: { bytes: Uint8Array; fileName: string },
-  part = 1,
-): Song | undefined {
+/** The songs of a file as they would come in: their tracks are those that the songs would have. */
+export function songsOfFile({ bytes, fileName }: FileBytes): Result<FileSongs> {
   const readings = readSmfs(bytes);
-  const song = readings.ok ? songsFromSmfs(readings.value, fileName)[part - 1] : undefined;
-  const split = song && splitsAtIntake(song) ? runStep(song, splitAtIntake) : undefined;
-  return split?.ok ? split.value.song : song;
+  if (!readings.ok) return readings;
+  const songs = songsFromSmfs(readings.value, fileName).map((song): Song => {
+    const split = splitsAtIntake(song) ? runStep(song, splitAtIntake) : undefined;
+    return split?.ok ? split.value.song : song;
+  });
+  return ok({ songs, problems: readings.value.flatMap((r) => r.problems) });
+}
+
+export interface FileBytes {
+  readonly bytes: Uint8Array;
+  readonly fileName: string;
+}
+
+export interface FileSongs {
+  readonly songs: readonly Song[];
+  /** What was wrong with the file and was mended. */
+  readonly problems: readonly ReadingProblem[];
+}
+
+/** One of the songs in a file, counted from 1; undefined where it has no such, or cannot be read. */
+function songOfFile(file: FileBytes, part: number): Song | undefined {
+  const read = songsOfFile(file);
+  return read.ok ? read.value.songs[part - 1] : undefined;
 }

@@ -1,4 +1,3 @@
-import type { Problem, Where } from '#core/problems/problems.ts';
 import { say } from '#core/problems/sentences.ts';
 import type { ApiError } from '#contracts/errors.ts';
 import type { SongRow } from '#contracts/songs.ts';
@@ -6,7 +5,7 @@ import type { Handlers } from '../answering.ts';
 import type { Services } from '../services.ts';
 import { Refusal, need } from '../refusal.ts';
 import { sendFile } from '../send-file.ts';
-import { nameFault, uploads, type ReceivedFile } from '../upload.ts';
+import { nameRefusal, placed, uploads, type ReceivedFile } from '../upload.ts';
 import { purgeAt } from '../store/keeping.ts';
 import { listedRow, songRow, songView } from '../views.ts';
 import type { SongAt } from '../store/song-store.ts';
@@ -25,13 +24,8 @@ export function songHandlers({ config, songs, views, pool }: Services): SongHand
 
   /** One file into songs; the problems are those that were mended. */
   async function takeFile(file: ReceivedFile): Promise<{ ids: string[]; problems: ApiError[] }> {
-    const why = nameFault(file.name);
-    if (why)
-      throw new Refusal({
-        code: 'file-name-invalid',
-        where: { file: file.name.replace(/\p{Cc}/gu, '�').slice(0, 100) },
-        why,
-      });
+    const refusal = nameRefusal(file.name);
+    if (refusal) throw refusal;
     const bytes = await file.bytes();
     const intake = need(
       placed(await pool.run('readFile', { bytes: new Uint8Array(bytes), fileName: file.name }), {
@@ -116,14 +110,4 @@ export function songHandlers({ config, songs, views, pool }: Services): SongHand
       return row(await songs.find(params.id));
     },
   };
-}
-
-/** A refusal that says which file it is about. */
-function placed<T>(
-  result: { ok: true; value: T } | { ok: false; problem: Problem },
-  where: Where,
-): typeof result {
-  return result.ok
-    ? result
-    : { ok: false, problem: { ...result.problem, where: { ...where, ...result.problem.where } } };
 }

@@ -1,16 +1,20 @@
+import type { Sequelize } from 'sequelize';
 import type { NamedSource } from '#core/operations/sources.ts';
 import { blobsOf } from '#core/work/revision.ts';
 import type { StoredSource } from '#core/work/sources.ts';
 import { Original, Revision } from '../db/models.ts';
 import type { BlobStore } from './blob-store.ts';
+import { shareLock } from './keeping.ts';
 import type { FactStore } from './fact-store.ts';
 
 /** What steps take from outside their song, by name. */
 export class SourceStore {
+  private readonly sequelize: Sequelize;
   private readonly blobs: BlobStore;
   private readonly facts: FactStore;
 
-  constructor(blobs: BlobStore, facts: FactStore) {
+  constructor(sequelize: Sequelize, blobs: BlobStore, facts: FactStore) {
+    this.sequelize = sequelize;
     this.blobs = blobs;
     this.facts = facts;
   }
@@ -21,6 +25,23 @@ export class SourceStore {
       sources.map((name) => ('original' in name ? this.file(name) : this.revision(name))),
     );
     return stored.filter((source) => source !== undefined);
+  }
+
+  /** Keeps a file that no song was made of, or notes that it came again. */
+  async keep(sha256: string, bytes: Buffer): Promise<void> {
+    await this.sequelize.transaction(async (transaction) => {
+      await shareLock(this.sequelize, transaction);
+      await Original.bulkCreate([{ sha256, bytes, size: bytes.length, receivedAt: new Date() }], {
+        updateOnDuplicate: ['receivedAt'],
+        transaction,
+        returning: false,
+      });
+    });
+  }
+
+  /** The bytes of a file by their hash; undefined where it is not kept. */
+  async bytesOf(sha256: string): Promise<Buffer | undefined> {
+    return (await Original.findByPk(sha256))?.bytes;
   }
 
   private async file(

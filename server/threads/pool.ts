@@ -28,8 +28,9 @@ export class WorkPool {
     input: Parameters<Tasks[N]>[0],
   ): Promise<Awaited<ReturnType<Tasks[N]>> | Result<never>> {
     // Only a file is somebody else's; steps and handoffs work on what has been read within its limit, and a whole file may be written and read back.
-    const timeoutMs = name === 'readFile' ? this.timeoutMs : this.timeoutMs * 4;
-    const stopped = name === 'readFile' ? 'reading-stopped' : 'work-stopped';
+    const reads = name === 'readFile' || name === 'contents';
+    const timeoutMs = reads ? this.timeoutMs : this.timeoutMs * 4;
+    const stopped = reads ? 'reading-stopped' : 'work-stopped';
     const stop = AbortSignal.timeout(timeoutMs);
     try {
       return (await this.pool.run(input, { name, signal: stop })) as Awaited<ReturnType<Tasks[N]>>;

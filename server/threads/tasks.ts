@@ -4,8 +4,10 @@ import { ok, type Result } from '#core/problems/problems.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import type { KnownTracks } from '#core/work/facts.ts';
 import * as handing from '#core/work/hand-off.ts';
+import * as holding from '#core/work/contents.ts';
 import * as intake from '#core/work/intake.ts';
 import * as looking from '#core/work/look.ts';
+import type { FileBytes } from '#core/work/sources.ts';
 import type { Blobs, Ports } from '#core/work/ports.ts';
 import { factsIn, fromManifest, type Manifest } from '#core/work/revision.ts';
 import * as stepping from '#core/work/step.ts';
@@ -30,6 +32,7 @@ const ports: Ports = {
 
 export const readFile = (input: Parameters<typeof intake.readFile>[0]) =>
   intake.readFile(input, ports);
+export const contents = (input: FileBytes) => holding.contents(input, ports);
 export const step = (input: stepping.StepInput) => stepping.step(input, ports);
 export const look = (input: looking.LookInput) => ok(looking.look(input, ports));
 export const view = (input: Parameters<typeof viewing.view>[0]) => ok(viewing.view(input, ports));

@@ -1,6 +1,8 @@
+import { createHash } from 'node:crypto';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { QueryTypes, Sequelize } from 'sequelize';
-import type { SongList, SongView } from '#contracts/songs.ts';
+import type { z } from 'zod';
+import type { originalsSchema, SongList, SongView } from '#contracts/songs.ts';
 import { demoFiles } from '#demo/files.ts';
 import { Api } from '../support/api.ts';
 import { readIndependently } from '../support/independent.ts';
@@ -146,6 +148,71 @@ describe('a step that takes from outside its song', () => {
     await until(async () => !(await songs('removed=true')).includes(gone.id));
     expect(await originals()).toContain(sha256);
     await api.send('DELETE', `/api/songs/${stays.id}`);
+    await until(async () => !(await originals()).includes(sha256));
+  });
+});
+
+/** Files sent to be kept without being songs. */
+async function keepFiles(...files: { name: string; bytes: Uint8Array }[]): Promise<{
+  status: number;
+  body: z.infer<typeof originalsSchema> & { code?: string };
+}> {
+  const form = new FormData();
+  for (const f of files) form.append('file', new Blob([f.bytes.slice().buffer]), f.name);
+  const response = await fetch(`${api.address}/api/originals`, { method: 'POST', body: form });
+  return { status: response.status, body: (await response.json()) as never };
+}
+
+describe('files that are kept without being songs', () => {
+  it('say what they hold as their songs would, by the hash of their bytes, and steps take from them', async () => {
+    const bytes = demoFiles[4]!.bytes();
+    const listed = await songs('limit=500');
+    const { status, body } = await keepFiles(
+      { name: 'ramp.mid', bytes },
+      { name: 'notes.txt', bytes: new TextEncoder().encode('no music') },
+    );
+    const [kept] = body.originals;
+    expect([status, body.originals.length, body.problems.map((p) => p.where.file)]).toEqual([
+      201,
+      1,
+      ['notes.txt'],
+    ]);
+    expect(kept!.sha256).toBe(createHash('sha256').update(bytes).digest('hex'));
+    expect(await songs('limit=500')).toEqual(listed);
+    const song = await api.song((await api.bring('ramp.mid', bytes)).id);
+    const [part] = kept!.parts;
+    expect(part!.tracks).toEqual(song.tracks.map(({ sha256, ...track }) => track));
+    expect([part!.timing, part!.division, part!.notes]).toEqual([
+      song.timing,
+      song.division,
+      song.notes,
+    ]);
+    const again = await api.send<object>('GET', `/api/originals/${kept!.sha256}`);
+    const { fileName, ...unnamed } = kept!;
+    expect(again.body).toMatchObject({ sha256: unnamed.sha256, bytes: bytes.length });
+    const into = await api.bring('into.mid', sketch);
+    const taken = await api.step(into.id, into.revision, 'tracks.bring-in', {
+      source: { original: kept!.sha256, called: fileName },
+    });
+    expect(taken.body.described).toMatch(/of “ramp.mid”$/);
+  });
+
+  it('are refused as files are, and are purged where nobody takes from them', async () => {
+    expect((await keepFiles({ name: 'a.txt', bytes: Uint8Array.of(1, 2, 3) })).body.code).toBe(
+      'not-midi',
+    );
+    expect((await keepFiles()).status).toBe(400);
+    for (const hash of ['0'.repeat(64), 'x']) {
+      const { status, body } = await api.send<{ code: string }>('GET', `/api/originals/${hash}`);
+      expect([status, body.code]).toEqual([404, 'original-unknown']);
+    }
+    // A byte more than any file of the demo has: nothing else has these bytes.
+    const { body } = await keepFiles({
+      name: 'alone.mid',
+      bytes: Uint8Array.from([...demoFiles[2]!.bytes(), 0]),
+    });
+    const { sha256 } = body.originals[0]!;
+    expect(await originals()).toContain(sha256);
     await until(async () => !(await originals()).includes(sha256));
   });
 });

@@ -21,7 +21,7 @@ export function SchemaForm({ fields, values, set, choices, inRecipe = false }: F
           key: name,
           field: { title: name, ...field },
           value: values[name] ?? field.default,
-          set: (value) => set({ ...values, [name]: value }),
+          set: (value) => set({ ...values, ...without(field, fields), [name]: value }),
           choices,
           beside: values,
           inRecipe,
@@ -39,6 +39,19 @@ export function SchemaForm({ fields, values, set, choices, inRecipe = false }: F
     </div>
   );
 }
+
+/** With another source its tracks are others: what was chosen among those of the one before is let go. */
+const without = (
+  field: Field,
+  fields: Readonly<Record<string, Field>>,
+): Record<string, undefined> =>
+  field.offers === 'source'
+    ? Object.fromEntries(
+        Object.keys(fields)
+          .filter((name) => fields[name]!.offers === 'source-tracks')
+          .map((name) => [name, undefined]),
+      )
+    : {};
 
 /** Fields by the rows they stand in. */
 function rowsOf(fields: Readonly<Record<string, Field>>): [string, Field][][] {

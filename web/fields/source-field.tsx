@@ -1,5 +1,6 @@
-import { useDeferredValue, useId, useState } from 'react';
+import { useDeferredValue, useId, useRef, useState } from 'react';
 import { isBlank, type NamedSource } from '#core/operations/sources.ts';
+import { useContents, useSendOriginal } from '../api/originals.ts';
 import { useSong, useSongs } from '../api/queries.ts';
 import { Button } from '../components/button.tsx';
 import { count } from '../components/text.ts';
@@ -18,12 +19,16 @@ const mostListed = 8;
 const isSong = (value: unknown): value is Extract<NamedSource, { song: string }> =>
   typeof value === 'object' && value !== null && 'song' in value;
 
-/** A song to take from, found by its name: every file that was brought in is one. */
+/** What was chosen, a song or a file. */
+const isNamed = (value: unknown): value is NamedSource =>
+  isSong(value) || (typeof value === 'object' && value !== null && 'original' in value);
+
+/** What to take from: a song, found by its name, or a file that is none of the songs here. */
 export function SourceField({ title, value, set }: Props) {
   const id = useId();
   const [search, setSearch] = useState('');
   const found = useSongs(useDeferredValue(search.trim()), mostListed).data;
-  if (isSong(value)) {
+  if (isNamed(value)) {
     return (
       <p className="flex items-baseline gap-2">
         {title} <span className="min-w-0 flex-1 truncate font-medium">{value.called}</span>
@@ -64,19 +69,64 @@ export function SourceField({ title, value, set }: Props) {
         ))}
         {found?.total === 0 && <li className="px-1.5 text-faint">No song is called so.</li>}
       </ul>
+      <ChooseFile set={set} />
     </div>
   );
 }
 
-/** Which tracks of the song are taken: all, or some. */
-export function SourceTracksField({ title, source, value, set }: Props & { source: unknown }) {
-  return isSong(source) ? (
-    <TracksOf title={title} songId={source.song} value={value} set={set} />
-  ) : null;
+/** A file of one's own to take from: it is kept for the step, and no song is made of it. */
+function ChooseFile({ set }: Pick<Props, 'set'>) {
+  const chooser = useRef<HTMLInputElement>(null);
+  const send = useSendOriginal();
+  const take = (file: File | undefined): void => {
+    if (!file) return;
+    const called = file.name.slice(0, 200);
+    send.mutate(file, { onSuccess: ({ sha256 }) => set({ original: sha256, part: 1, called }) });
+  };
+  return (
+    <>
+      <Button className="mt-1" disabled={send.isPending} onClick={() => chooser.current?.click()}>
+        {send.isPending ? 'Reading it …' : 'From a file …'}
+      </Button>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        aria-label="File to take from"
+        data-testid="source-file"
+        onChange={(e) => {
+          take(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+    </>
+  );
 }
 
-function TracksOf({ title, songId, value, set }: Props & { songId: string }) {
-  const song = useSong(songId).data;
+/** Which tracks of the song or file are taken: all, or some. */
+export function SourceTracksField({ source, ...rest }: Props & { source: unknown }) {
+  if (!isNamed(source)) return null;
+  return isSong(source) ? (
+    <TracksOfSong id={source.song} {...rest} />
+  ) : (
+    <TracksOfFile sha256={source.original} part={source.part} {...rest} />
+  );
+}
+
+const TracksOfSong = ({ id, ...rest }: Props & { id: string }) => (
+  <Tracks held={useSong(id).data} {...rest} />
+);
+
+const TracksOfFile = ({ sha256, part, ...rest }: Props & { sha256: string; part: number }) => (
+  <Tracks held={useContents(sha256).data?.parts[part - 1]} {...rest} />
+);
+
+interface Held {
+  readonly tracks: readonly { readonly id: string; readonly name: string }[];
+  readonly mapTrack: boolean;
+}
+
+function Tracks({ title, held: song, value, set }: Props & { held: Held | undefined }) {
   // A track that holds the song's own facts and no music has nothing to give.
   const tracks = song?.tracks.filter((_, n) => !(song.mapTrack && n === 0)) ?? [];
   const chosen = Array.isArray(value) ? new Set(value as string[]) : undefined;
@@ -140,7 +190,7 @@ export function BlankFields({
             set(
               Object.fromEntries([
                 ...Object.entries(given).filter(([other]) => other !== name),
-                ...(isSong(value) ? [[name, value] as const] : []),
+                ...(isNamed(value) ? [[name, value] as const] : []),
               ]),
             )
           }
