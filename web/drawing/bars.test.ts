@@ -32,6 +32,16 @@ describe('places on the bar strip', () => {
     );
   });
 
+  it('go through a last cell of fewer bars at the pace of the others, to the end', () => {
+    // Five bars of 400 ticks, two a cell: the song ends in the middle of the last cell.
+    const scale = stripScale({
+      ...timingView(5, 0, { cellTicks: [0, 800, 1600, 2400] }),
+      barsPerCell: 2,
+    });
+    expect([1600, 1800, 2000].map((t) => Math.round(scale.at(t) * 100))).toEqual([80, 90, 100]);
+    expect([scale.tickAt(0.9), scale.tickAt(1), scale.at(2300)]).toEqual([1800, 2000, 1]);
+  });
+
   it('stay within the strip for ticks behind the end', () => {
     expect(stripScale(timingView(4, 100)).at(100_000)).toBe(1);
   });

@@ -1,3 +1,4 @@
+import { scaleLinear } from 'd3-scale';
 import type { TimingView } from '#contracts/songs.ts';
 import { tempoToBpm } from '#core/units/units.ts';
 import type { Tempos } from '../api/runs.ts';
@@ -12,23 +13,12 @@ export interface StripScale {
 }
 
 export function stripScale({ cellTicks, bars, barsPerCell }: TimingView): StripScale {
-  const cells = cellTicks.length - 1;
-  // The last cell may hold fewer bars than the others.
-  const whole = bars / barsPerCell;
+  // The last cell is as long as the others, also where the song has fewer bars in it: its end lies behind the strip's.
+  const edges = cellTicks.map((_, n) => (n * barsPerCell) / bars);
+  const along = scaleLinear(cellTicks, edges).clamp(true);
   return {
-    at(tick) {
-      let cell = 0;
-      while (cell < cells - 1 && cellTicks[cell + 1]! <= tick) cell++;
-      const [from, to] = [cellTicks[cell]!, cellTicks[cell + 1]!];
-      return Math.min(1, (cell + (tick - from) / Math.max(1, to - from)) / whole);
-    },
-    tickAt(part) {
-      const place = part * whole;
-      const cell = Math.min(cells - 1, Math.floor(place));
-      return Math.round(
-        cellTicks[cell]! + (place - cell) * (cellTicks[cell + 1]! - cellTicks[cell]!),
-      );
-    },
+    at: (tick) => Math.min(1, along(tick)),
+    tickAt: (part) => Math.round(along.invert(part)),
     bar: (number) => (number - 1) / bars,
   };
 }

@@ -1,3 +1,5 @@
+import { max } from 'd3-array';
+import { scaleLinear } from 'd3-scale';
 import type { TrackView } from '#contracts/songs.ts';
 import type { Draw } from './canvas.tsx';
 
@@ -8,11 +10,7 @@ const ladder = { low: 21, high: 108 };
 export const drawPitch =
   (pitch: TrackView['pitch']): Draw =>
   (c, width, height, inks) => {
-    const x = (key: number): number =>
-      ((Math.min(Math.max(key, ladder.low), ladder.high) - ladder.low) /
-        (ladder.high - ladder.low)) *
-        (width - 2) +
-      1;
+    const x = scaleLinear([ladder.low, ladder.high], [1, width - 1]).clamp(true);
     for (let key = 24; key <= 108; key += 12) {
       c.fillStyle = key === 60 ? inks.faint : inks.line;
       c.fillRect(Math.round(x(key)), key === 60 ? 2 : 5, 1, height - (key === 60 ? 4 : 10));
@@ -39,13 +37,13 @@ export const drawVelocity =
     c.fillStyle = inks.line;
     c.fillRect(0, height - 1, width, 1);
     if (!velocity) return;
-    const most = Math.max(...velocity.bins);
+    const tall = scaleLinear([0, max(velocity.bins) ?? 1], [0, height - 2]);
     const step = width / 16;
     c.fillStyle = flat ? inks.ochre : inks.stitch;
     velocity.bins.forEach((n, i) => {
       if (n === 0) return;
-      const tall = Math.max(1.5, ((height - 2) * n) / most);
-      c.fillRect(i * step, height - 1 - tall, step - 1, tall);
+      const high = Math.max(1.5, tall(n));
+      c.fillRect(i * step, height - 1 - high, step - 1, high);
     });
   };
 

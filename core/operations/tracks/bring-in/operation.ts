@@ -8,7 +8,7 @@ import {
   type Landing,
 } from '../../../edit/landing.ts';
 import { keptLengthWords } from '../../../edit/least-length.ts';
-import { onOtherChannels } from '../../../edit/other-channels.ts';
+import { onOtherChannels, type OtherChannels } from '../../../edit/other-channels.ts';
 import { counted } from '../../../edit/rewrite.ts';
 import { withTracks } from '../../../edit/track-list.ts';
 import { ok, refused, type Result } from '../../../problems/problems.ts';
@@ -90,50 +90,17 @@ export const tracksBringIn = defineOperation({
         found: `${parts.length}`,
       });
     const { byPort, crowded } =
-      asked.channels === 'as they are'
-        ? { byPort: new Map(), crowded: [] }
-        : freeChannels(song.tracks, parts);
+      asked.channels === 'as they are' ? asTheyAre : freeChannels(song.tracks, parts);
     const nameOf = uniqueNames(song, parts.length === 1 ? source.title : `${source.title} {n}`);
     const changes: Change[] = [];
     const tracks = parts.map((part, n): Track => {
       const channels = byPort.get(factsOf(part).ports[0] ?? 0) ?? new Map<number, number>();
-      const { events, off, kept } = landed(
-        inOtherEncoding(part.events, source.encoding, song.encoding),
-        landing,
-        song,
-      );
-      const moved = onOtherChannels(
-        {
-          ...(events === part.events ? part : withEvents(part, events)),
-          id: trackId(song.nextTrack + n),
-        },
-        channels,
-      );
-      const was = trackName(part, source.encoding);
-      const name = nameOf(was);
-      const named = name === was ? moved : withTrackName(moved, name, song.encoding);
-      const said = [
-        [...channels]
-          .filter(([from]) => factsOf(part).channels & (1 << from))
-          .map(([from, to]) => `channel ${from + 1} is ${to + 1} here`)
-          .join(', '),
-        name === was ? '' : was === '' ? 'had no name' : `was ${was}`,
-        off > 0 ? `at most ${off < 0.001 ? 'a thousandth of a' : off.toFixed(3)} ms off` : '',
-        keptLengthWords(kept) ?? '',
-      ].filter((words) => words !== '');
-      changes.push({
-        track: named.id,
-        name,
-        did: 'added',
-        counts: countKinds(named.events),
-        ...(said.length > 0 ? { detail: said.join('; ') } : {}),
-      });
-      return named;
+      const id = trackId(song.nextTrack + n);
+      const { track, change } = brought(part, source, song, { landing, channels, nameOf, id });
+      changes.push(change);
+      return track;
     });
-    if (crowded.length > 0)
-      skipped.push({
-        why: `No channel is free for ${crowded.length === 1 ? 'channel' : 'channels'} ${crowded.join(', ')}: what plays there shares it with tracks of this song.`,
-      });
+    if (crowded.length > 0) skipped.push({ why: crowdedWords(crowded) });
     return ok({
       song: withTracks(song, [...song.tracks, ...tracks], song.nextTrack + tracks.length),
       report: { changes, skipped },
@@ -157,6 +124,50 @@ export const tracksBringIn = defineOperation({
     },
   ],
 });
+
+/** No part goes to another channel. */
+const asTheyAre = { byPort: new Map<number, OtherChannels>(), crowded: [] };
+
+const crowdedWords = (channels: readonly number[]): string =>
+  `No channel is free for ${channels.length === 1 ? 'channel' : 'channels'} ${channels.join(', ')}: what plays there shares it with tracks of this song.`;
+
+/** How a part comes into a song: where its ticks fall, on which channels, under which name and id. */
+interface Way {
+  readonly landing: Landing;
+  readonly channels: OtherChannels;
+  readonly nameOf: (name: string) => string;
+  readonly id: string;
+}
+
+/** A part of another song as a track of this one, and what was changed to fit. What has nothing to change keeps its very columns and bytes. */
+function brought(
+  part: Track,
+  source: Song,
+  song: Song,
+  { landing, channels, nameOf, id }: Way,
+): { track: Track; change: Change } {
+  const read = inOtherEncoding(part.events, source.encoding, song.encoding);
+  const { events, off, kept } = landed(read, landing, song);
+  const there = { ...(events === part.events ? part : withEvents(part, events)), id };
+  const played = onOtherChannels(there, channels);
+  const was = trackName(part, source.encoding);
+  const name = nameOf(was);
+  const track = name === was ? played : withTrackName(played, name, song.encoding);
+  const said = [
+    [...channels]
+      .filter(([from]) => factsOf(part).channels & (1 << from))
+      .map(([from, to]) => `channel ${from + 1} is ${to + 1} here`)
+      .join(', '),
+    name === was ? '' : was === '' ? 'had no name' : `was ${was}`,
+    off > 0 ? `at most ${off < 0.001 ? 'a thousandth of a' : off.toFixed(3)} ms off` : '',
+    keptLengthWords(kept) ?? '',
+  ].filter((words) => words !== '');
+  const detail = said.length > 0 ? { detail: said.join('; ') } : {};
+  return {
+    track,
+    change: { track: id, name, did: 'added', counts: countKinds(track.events), ...detail },
+  };
+}
 
 function landingOf(song: Song, source: Song, { bar, keep }: Settings): Landing | undefined {
   const atTick = landingTick(song, bar ?? undefined);
