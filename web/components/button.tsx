@@ -28,12 +28,19 @@ export function Button({
       {...(rest.disabled ? { title } : {})}
     />
   );
-  // A button that cannot be pressed says so by itself: nothing else hears the pointer there.
-  return title && !rest.disabled ? <Hint says={title}>{button}</Hint> : button;
+  // The same element whether it can be pressed or not: pressed by keys and busy for a moment, it has the focus still. While it cannot be pressed
+  // it says so by itself: nothing else hears the pointer there.
+  return title ? (
+    <Hint says={title} never={rest.disabled === true}>
+      {button}
+    </Hint>
+  ) : (
+    button
+  );
 }
 
-const Hint = ({ says, children }: { says: string; children: ReactNode }) => (
-  <Tooltip.Root>
+const Hint = ({ says, never, children }: { says: string; never: boolean; children: ReactNode }) => (
+  <Tooltip.Root {...(never ? { open: false } : {})}>
     <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
     <Tooltip.Portal>
       <Tooltip.Content
