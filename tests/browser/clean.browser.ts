@@ -131,7 +131,7 @@ test('one part of a file that is no song here comes in at a bar, on a channel th
   page,
   api,
 }) => {
-  const { id, title } = await api.bring('sketch.mid', demo('phone sketch.mid'));
+  const { id } = await api.bring('sketch.mid', demo('phone sketch.mid'));
   const before = await api.song(id);
   await page.goto(`/songs/${id}`);
   await page.getByRole('button', { name: 'Bring in tracks …' }).click();
@@ -145,7 +145,7 @@ test('one part of a file that is no song here comes in at a bar, on a channel th
   await expect(step).toContainText('The Lantern Ferry.mid');
   await step.getByRole('button', { name: 'Clarinet', exact: true }).click();
   await step.getByRole('spinbutton', { name: /^At bar/ }).fill('5');
-  await expect(step).toContainText('It would touch');
+  await expect(step).toContainText('It would add 212 notes');
   await expectAccessible(page);
   await step.getByRole('button', { name: 'Do it' }).click();
   await expect(row(page, 'Clarinet')).toBeVisible();
@@ -167,5 +167,4 @@ test('one part of a file that is no song here comes in at a bar, on a channel th
   expect((await api.song(id)).tracks.map((t) => t.sha256)).toEqual(
     before.tracks.map((t) => t.sha256),
   );
-  expect(title).toBe('sketch');
 });

@@ -1,16 +1,18 @@
 import { BarController, BarElement, CategoryScale, Chart, LinearScale } from 'chart.js';
 import { useEffect, useRef } from 'react';
 import type { Distribution } from '#core/song/distributions.ts';
-import { useInks } from '../drawing/canvas.tsx';
+import { readInks } from '../drawing/canvas.tsx';
+import { usePreferences } from '../state/preferences.ts';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale);
 
 /** A distribution as bars of one colour, told apart by place and height; its numbers stand below as a table. */
 export function BarChart({ of, bins }: Distribution) {
   const canvas = useRef<HTMLCanvasElement>(null);
-  const inks = useInks();
+  const theme = usePreferences((p) => p.theme);
   useEffect(() => {
     if (!canvas.current) return;
+    const inks = readInks();
     const ticks = { color: inks.faint, font: { size: 10 } };
     const chart = new Chart(canvas.current, {
       type: 'bar',
@@ -46,7 +48,7 @@ export function BarChart({ of, bins }: Distribution) {
       },
     });
     return () => chart.destroy();
-  }, [bins, inks]);
+  }, [bins, theme]);
   return (
     <figure className="mb-3">
       <figcaption className="mb-1 text-[12px] font-medium">{of}</figcaption>

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { usePreferences } from '../state/preferences.ts';
 
 /** Colours of the theme, for drawing. */
@@ -30,13 +30,6 @@ export function readInks(): Inks {
     soft: colour('amber-soft'),
     other: colour('other'),
   };
-}
-
-/** The same for what draws by itself; new where the theme is. */
-export function useInks(): Inks {
-  const theme = usePreferences((p) => p.theme);
-  // The theme is told by the document, before anything is drawn in it.
-  return useMemo(() => (theme ? readInks() : readInks()), [theme]);
 }
 
 export type Draw = (

@@ -305,7 +305,8 @@ function Outcome({
   return (
     <div className="mt-3 border-t border-line pt-2" aria-live="polite">
       <p>
-        It would touch {counts(total) || count(report.changes.length, 'track')}
+        It would {report.changes.every((c) => c.did === 'added') ? 'add' : 'touch'}{' '}
+        {counts(total) || count(report.changes.length, 'track')}
         {report.changes.length > 1 && ` in ${report.changes.length} tracks`}.
       </p>
       {[...new Set(report.changes.map((c) => c.detail).filter((d) => d !== undefined))]
