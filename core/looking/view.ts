@@ -56,12 +56,14 @@ export interface SongContext {
 
 /** All that the look at a track depends on beside its events: where any of it differs, what was noticed there counts no more. */
 export interface LookedOn {
-  readonly id: string;
+  readonly own: {
+    readonly id: string;
+    readonly label: string;
+    readonly name: string;
+    readonly map: boolean;
+    readonly parked: readonly string[];
+  };
   readonly song: SongContext;
-  readonly label: string;
-  readonly name: string;
-  readonly map: boolean;
-  readonly parked: readonly string[];
   /** Ids of the tracks that may sound on its lanes' channels, itself among them; the same list for tracks that share a channel. */
   readonly heardWith: readonly (readonly string[])[];
 }
@@ -104,43 +106,63 @@ export function viewOf(
     seconds: (tick: number) => ticksToSeconds(tempo, tick),
     quarter: quarterTicks(song.division),
   };
-  const tracks = song.tracks.map((track, i): LookedTrack => {
-    const name = trackName(track, song.encoding);
-    const label = labelOf(name, i);
-    let look: TrackLook | undefined;
-    const looked: LookedTrack = {
-      id: track.id,
-      track,
-      name,
-      label,
-      map: map && i === 0,
-      get notes() {
-        return notesOf(track.events);
-      },
-      get look() {
-        if (look) return look;
-        const on: LookedOn = {
-          id: track.id,
-          song: context,
-          label,
-          name,
-          map: looked.map,
-          parked: whole.tracks[i]!.parked ?? [],
-          heardWith: kept ? heardWith(track) : [],
-        };
-        look = kept?.get(whole.tracks[i]!, on);
-        if (look) return look;
-        look = lookAt(
-          { ...base, tracks: [looked], parts: looked.notes.count > 0 ? [looked] : [] },
-          looked,
-        );
-        kept?.keep(whole.tracks[i]!, on, look);
-        return look;
-      },
+  const looked = (of: Track, t: LookedTrack): TrackLook => {
+    const { id, label, name, map: isMap } = t;
+    const on: LookedOn = {
+      own: { id, label, name, map: isMap, parked: of.parked ?? [] },
+      song: context,
+      heardWith: kept ? heardWith(t.track) : [],
     };
-    return looked;
+    const known = kept?.get(of, on);
+    if (known) return known;
+    const look = lookAt({ ...base, tracks: [t], parts: t.notes.count > 0 ? [t] : [] }, t);
+    kept?.keep(of, on, look);
+    return look;
+  };
+  const tracks = song.tracks.map((track, i) => {
+    const name = trackName(track, song.encoding);
+    return new Looked(track, name, labelOf(name, i), map && i === 0, (t) =>
+      looked(whole.tracks[i]!, t),
+    );
   });
   return { ...base, tracks, parts: tracks.filter((t) => t.look.notes > 0) };
+}
+
+/** A track whose notes and look are had when they are asked for. */
+class Looked implements LookedTrack {
+  readonly track: Track;
+  readonly name: string;
+  readonly label: string;
+  readonly map: boolean;
+  private readonly lookAt: (t: LookedTrack) => TrackLook;
+  private had?: TrackLook;
+  private played?: Notes;
+
+  constructor(
+    track: Track,
+    name: string,
+    label: string,
+    map: boolean,
+    lookAt: (t: LookedTrack) => TrackLook,
+  ) {
+    this.track = track;
+    this.name = name;
+    this.label = label;
+    this.map = map;
+    this.lookAt = lookAt;
+  }
+
+  get id(): string {
+    return this.track.id;
+  }
+
+  get notes(): Notes {
+    return (this.played ??= notesOf(this.track.events));
+  }
+
+  get look(): TrackLook {
+    return (this.had ??= this.lookAt(this));
+  }
 }
 
 function memoised<K, V>(known: Map<K, V>, key: K, make: (key: K) => V): V {

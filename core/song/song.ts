@@ -81,10 +81,21 @@ const longestShown = 200;
 export const shownText = (text: string): string =>
   cutText(text.replace(/\p{Cc}+/gu, ' ').trim(), longestShown);
 
+/** Names by the facts they were read from; a song is under one encoding nearly always. */
+const namesOfFacts = new WeakMap<TrackFacts, { encoding: TextEncodingName; name: string }>();
+
 /** The track's name as people read it; its instrument name where it has no other; '' where it has neither. */
 export function trackName(track: Factual, encoding: TextEncodingName): string {
   const facts = factsOf(track);
-  for (const said of [facts.trackName, facts.instrumentName]) {
+  const known = namesOfFacts.get(facts);
+  if (known?.encoding === encoding) return known.name;
+  const name = nameIn(facts, encoding);
+  namesOfFacts.set(facts, { encoding, name });
+  return name;
+}
+
+function nameIn({ trackName, instrumentName }: TrackFacts, encoding: TextEncodingName): string {
+  for (const said of [trackName, instrumentName]) {
     const text = said ? shownText(decodeText(fromHex(said), encoding)) : '';
     if (text !== '') return text;
   }

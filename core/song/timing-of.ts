@@ -1,6 +1,5 @@
 import { decodeText } from '../smf/text.ts';
 import { pairSections } from '../timing/sections.ts';
-import { noTiming } from '../timing/timing-facts.ts';
 import { markKinds, type Mark, type MarkKind } from '../timing/marks.ts';
 import { timecodeOf, type Timing } from '../timing/timing.ts';
 import { fromHex } from '../units/hex.ts';
@@ -19,19 +18,22 @@ export function timingOf(song: Song): Timing {
 }
 
 function gather(song: Song): Timing {
-  const facts = song.tracks.map((t) => factsOf(t).timing ?? noTiming);
+  const timed = song.tracks.flatMap((t) =>
+    ((facts) => (facts ? [{ track: t.id, facts }] : []))(factsOf(t).timing),
+  );
+  const facts = timed.map((t) => t.facts);
   const byTick = <T extends { atTick: number }>(lists: (readonly T[])[]): T[] =>
     lists.flat().sort((a, b) => a.atTick - b.atTick);
   const marks = (kind: MarkKind): Mark[] =>
     byTick(
-      facts.map((f, i) =>
-        f.marks
+      timed.map(({ track, facts: { marks: all } }) =>
+        all
           .filter((m) => m.type === markKinds[kind])
           .map(({ atTick, said, travels }) => ({
             atTick,
             ...textsOf(decodeText(fromHex(said), song.encoding)),
             kind,
-            track: song.tracks[i]!.id,
+            track,
             travels,
           })),
       ),

@@ -23,8 +23,6 @@ export interface TimingFacts {
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
 
-export const noTiming: TimingFacts = { tempos: [], meters: [], keys: [], marks: [] };
-
 /** The timing facts of a track; undefined where it says nothing of the kind, as most parts do. */
 export function timingFacts(events: Events): TimingFacts | undefined {
   const facts: Mutable<TimingFacts> = { tempos: [], meters: [], keys: [], marks: [] };

@@ -35,13 +35,6 @@ export interface TrackFact {
   readonly content: TrackContent;
 }
 
-/** What of a track's facts a step needs. */
-export interface KnownTrack {
-  readonly facts: TrackFacts;
-  readonly notes: number;
-}
-export type KnownTracks = ReadonlyMap<string, KnownTrack>;
-
 export function trackFact(blob: string, events: Events): Fact & { kind: 'track' } {
   return {
     blob,

@@ -6,7 +6,8 @@ import { testPorts } from '../../tests/support/ports.ts';
 import { runStep } from '../operations/run.ts';
 import type { Song, Track } from '../song/song.ts';
 import type { Blobs } from './ports.ts';
-import { fromManifest, toManifest, type Manifest } from './revision.ts';
+import type { Manifest } from './manifest.ts';
+import { fromManifest, toManifest } from './revision.ts';
 
 /** A field that no code here knows of, as a later version may add one. */
 const marked = (song: Song): Song =>
@@ -20,7 +21,7 @@ const markOf = (of: Song | Track): unknown => (of as unknown as { later?: { of: 
 function stored(song: Song): Song {
   const blobs: Blobs = new Map();
   const manifest = JSON.parse(JSON.stringify(toManifest(song, blobs, testPorts()))) as Manifest;
-  return fromManifest(manifest, blobs, testPorts()).song;
+  return fromManifest(manifest, { blobs: blobs }, testPorts()).song;
 }
 
 describe('a field that nobody knows stays with its song and its tracks', () => {

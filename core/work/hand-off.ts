@@ -5,7 +5,8 @@ import { sameBytes } from '../smf/chunks.ts';
 import type { Song } from '../song/song.ts';
 import type { Events } from '../smf/events.ts';
 import type { Blobs, Decoded, Ports } from './ports.ts';
-import { fromManifest, type Manifest } from './revision.ts';
+import type { Manifest } from './manifest.ts';
+import { fromManifest } from './revision.ts';
 
 export interface HandoffInput {
   readonly manifest: Manifest;
@@ -29,7 +30,8 @@ export function handoff(
     get: (blob) => decoded.get(blob) ?? ports.decoded.get(blob),
     set: (blob, events) => decoded.set(blob, events),
   };
-  const open = (of: Manifest): Song => fromManifest(of, blobs, { decoded: once }).song;
+  const open = (of: Manifest): Song =>
+    fromManifest(of, { blobs }, { decoded: once, opened: new Map() }).song;
   const song = open(manifest);
   const before = { received: open(received), asRead: open(asRead) };
   const made = makeHandoff(song, before, settings);

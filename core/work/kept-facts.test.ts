@@ -11,11 +11,12 @@ import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
 import { summariseSong } from '../song/song-summary.ts';
 import { summaryOf } from '../song/summary.ts';
-import type { Fact, KnownTracks } from './facts.ts';
+import type { Fact } from './facts.ts';
 import { look } from './look.ts';
 import { viewOfSong } from './overview.ts';
-import type { Blobs, KeptLook, Ports } from './ports.ts';
-import { fromManifest, type Manifest } from './revision.ts';
+import type { Blobs, KeptLook, KnownTracks, Ports } from './ports.ts';
+import type { Manifest } from './manifest.ts';
+import { fromManifest } from './revision.ts';
 import { revisionOf, step } from './step.ts';
 import { activity, view } from './view.ts';
 
@@ -72,7 +73,7 @@ function findingsBy(store: Store, manifest: Manifest, ports: Ports): unknown {
 
 /** Everything that is said of a revision from what is kept, against the same worked out of its events anew. */
 function holdsAgainstFresh(store: Store, manifest: Manifest): void {
-  const { song } = fromManifest(manifest, store.blobs, testPorts());
+  const { song } = fromManifest(manifest, { blobs: store.blobs }, testPorts());
   const fresh = summariseSong(song);
   const shown = view({ manifest, blobs: store.blobs, known: store.known(manifest) }, testPorts());
   store.keep(shown.facts);
@@ -125,7 +126,11 @@ describe('what is kept of tracks says the same as their events, after every oper
           if (!taken.ok) return;
           store.keep(taken.value.facts);
           for (const [hash, bytes] of taken.value.blobs) store.blobs.set(hash, bytes);
-          const { song: after } = fromManifest(taken.value.manifest, store.blobs, testPorts());
+          const { song: after } = fromManifest(
+            taken.value.manifest,
+            { blobs: store.blobs },
+            testPorts(),
+          );
           expect(taken.value.view).toEqual(
             viewOfSong(after, summariseSong(after).notes, testPorts()),
           );
@@ -245,9 +250,9 @@ describe('a step costs what it touches', () => {
         },
         ports,
       );
-    expect(ask(new Map())).toEqual({ lacking: 4 });
+    expect(ask(new Map())).toEqual({ lacking: manifest.tracks.map((t) => t.blob) });
     expect(ask(kept)).toEqual({
-      findings: lookOver(fromManifest(manifest, store.blobs, testPorts()).song),
+      findings: lookOver(fromManifest(manifest, { blobs: store.blobs }, testPorts()).song),
       facts: [],
     });
   });

@@ -1,34 +1,9 @@
-import type { Events } from '../smf/events.ts';
-import { readTrackBody } from '../smf/read.ts';
 import { writeTrack } from '../smf/write.ts';
 import type { Song, Track } from '../song/song.ts';
 import type { TrackFacts } from '../song/track-facts.ts';
-import type { KnownTracks } from './facts.ts';
-import type { Blobs, Ports } from './ports.ts';
-
-/**
- * A revision as it is stored: which blobs in which order, and what of the song is in none of them. A track's blob is the body of its MTrk chunk,
- * so the store speaks the open format. What can be worked out of the blobs is kept beside them (`facts.ts`) and stands in no manifest.
- */
-export interface Manifest extends Omit<Song, 'headerExtra' | 'tracks' | 'alienChunks' | 'wrapper'> {
-  readonly version: 2;
-  readonly headerExtra: string;
-  readonly tracks: readonly StoredTrack[];
-  readonly alienChunks: readonly {
-    readonly beforeTrack: number;
-    readonly id: string;
-    readonly blob: string;
-    readonly bytes: number;
-  }[];
-  readonly wrapper?: { readonly before: string; readonly after: string };
-}
-
-/** A track with its blob in place of its events. */
-export interface StoredTrack extends Omit<Track, 'events' | 'body' | 'facts'> {
-  readonly blob: string;
-  /** The blob is the chunk as received. */
-  readonly received: boolean;
-}
+import { opened, openedOf, type OpeningPorts } from './opened-tracks.ts';
+import type { Manifest } from './manifest.ts';
+import type { Blobs, Given, KnownTrack, KnownTracks, Lacking, Ports } from './ports.ts';
 
 /** The manifest of a song; every blob it names is put into `blobs`. Tracks that `known` has already are not encoded again. */
 export function toManifest(
@@ -77,11 +52,15 @@ const besideEvents = (track: Track): Omit<Track, 'events' | 'body' | 'facts'> =>
   ) as unknown as Omit<Track, 'events'>;
 
 /** Every blob a manifest names. */
-export function blobsOf(manifest: Manifest): string[] {
-  const { tracks, alienChunks, wrapper, headerExtra } = manifest;
+export const blobsOf = (manifest: Manifest): string[] => [
+  ...manifest.tracks.map((t) => t.blob),
+  ...blobsBeside(manifest),
+];
+
+/** The blobs of what stands beside the tracks. */
+export function blobsBeside({ alienChunks, wrapper, headerExtra }: Manifest): string[] {
   return [
     headerExtra,
-    ...tracks.map((t) => t.blob),
     ...alienChunks.map((c) => c.blob),
     ...(wrapper ? [wrapper.before, wrapper.after] : []),
   ];
@@ -93,57 +72,50 @@ export type FactsByBlob = ReadonlyMap<string, TrackFacts>;
 export const factsIn = (known: KnownTracks): FactsByBlob =>
   new Map([...known].map(([blob, { facts }]) => [blob, facts]));
 
-/** A track whose events are decoded when they are first asked for: what only needs its facts costs nothing. */
-function opened(
-  { blob, received, ...rest }: StoredTrack,
-  bytes: () => Uint8Array,
-  { decoded }: Pick<Ports, 'decoded'>,
-  facts: TrackFacts | undefined,
-): Track {
-  let own: Events | undefined;
-  return {
-    ...rest,
-    ...(received ? { body: bytes() } : {}),
-    ...(facts ? { facts } : {}),
-    get events(): Events {
-      if (own) return own;
-      own = decoded.get(blob) ?? readTrackBody(bytes());
-      decoded.set(blob, own);
-      return own;
-    },
-  };
-}
-
 export interface OpenSong {
   readonly song: Song;
   /** Which blob each track came from. */
-  readonly known: ReadonlyMap<Track, string>;
+  readonly blobOf: ReadonlyMap<Track, string>;
+  /** What is known of its tracks, by blob. */
+  readonly known: KnownTracks;
 }
 
-/** The song of a manifest. @throws where a blob is missing. */
+/** The tracks of a manifest, with what is known of them; or the blobs of those that are neither given nor at hand. */
+export function openTracks(
+  { tracks }: Pick<Manifest, 'tracks'>,
+  given: Given,
+  ports: OpeningPorts,
+): Pick<OpenSong, 'blobOf' | 'known'> & Lacking {
+  const blobOf = new Map<Track, string>();
+  const known = new Map<string, KnownTrack>();
+  const lacking: string[] = [];
+  for (const stored of tracks) {
+    const one = openedOf(stored, given, ports);
+    if (one) blobOf.set(one.track, stored.blob);
+    else lacking.push(stored.blob);
+    if (one?.known) known.set(stored.blob, one.known);
+  }
+  return { blobOf, known, lacking };
+}
+
+/** The song of a manifest. @throws where a blob is neither given nor at hand. */
 export function fromManifest(
   manifest: Manifest,
-  blobs: ReadonlyMap<string, Uint8Array>,
-  ports: Pick<Ports, 'decoded'>,
-  facts: FactsByBlob = new Map(),
+  { blobs, known = new Map() }: Pick<Given, 'blobs'> & Partial<Given>,
+  ports: OpeningPorts,
 ): OpenSong {
   const blob = (hash: string): Uint8Array => {
     const bytes = blobs.get(hash);
     if (!bytes) throw new Error(`Blob ${hash} is missing`);
     return bytes;
   };
-  const known = new Map<Track, string>();
-  const tracks = manifest.tracks.map((t) => {
-    const bytes = blob(t.blob);
-    const track = opened(t, () => bytes, ports, facts.get(t.blob));
-    known.set(track, t.blob);
-    return track;
-  });
+  const { lacking, ...tracks } = openTracks(manifest, { blobs, known }, ports);
+  lacking.forEach(blob);
   const { headerExtra, alienChunks, wrapper, ...rest } = besideVersion(manifest);
   const song: Song = {
     ...rest,
     headerExtra: blob(headerExtra),
-    tracks,
+    tracks: [...tracks.blobOf.keys()],
     alienChunks: alienChunks.map((c) => ({
       beforeTrack: c.beforeTrack,
       id: c.id,
@@ -151,7 +123,7 @@ export function fromManifest(
     })),
     ...(wrapper ? { wrapper: { before: blob(wrapper.before), after: blob(wrapper.after) } } : {}),
   };
-  return { song, known };
+  return { song, ...tracks };
 }
 
 const besideVersion = ({ version, ...rest }: Manifest): Omit<Manifest, 'version'> => rest;
@@ -162,17 +134,24 @@ const nothing = new Uint8Array(0);
 export function outlineOf(
   manifest: Manifest,
   blobs: ReadonlyMap<string, Uint8Array>,
-  ports: Pick<Ports, 'decoded'>,
+  { decoded }: Pick<Ports, 'decoded'>,
   facts: FactsByBlob,
 ): Song {
-  const { wrapper, ...rest } = besideVersion(manifest);
   const bytesOf = (hash: string): Uint8Array => {
     const bytes = blobs.get(hash);
     if (!bytes) throw new Error(`Blob ${hash} is missing`);
     return bytes;
   };
-  const tracks = manifest.tracks.map((t) =>
-    opened({ ...t, received: false }, () => bytesOf(t.blob), ports, facts.get(t.blob)),
+  return outlineWith(
+    manifest,
+    manifest.tracks.map((t) =>
+      opened({ ...t, received: false }, () => bytesOf(t.blob), decoded, facts.get(t.blob)),
+    ),
   );
+}
+
+/** The song of a manifest with these tracks, without what stands beside them. */
+export function outlineWith(manifest: Manifest, tracks: readonly Track[]): Song {
+  const { wrapper, ...rest } = besideVersion(manifest);
   return { ...rest, headerExtra: nothing, alienChunks: [], tracks };
 }

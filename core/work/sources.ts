@@ -4,9 +4,10 @@ import { ok, type ReadingProblem, type Result } from '../problems/problems.ts';
 import { readSmfs } from '../smf/read.ts';
 import { songsFromSmfs } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
-import type { KnownTracks } from './facts.ts';
-import type { Blobs, Ports } from './ports.ts';
-import { factsIn, fromManifest, type Manifest } from './revision.ts';
+import type { OpeningPorts } from './opened-tracks.ts';
+import type { Blobs, KnownTracks } from './ports.ts';
+import type { Manifest } from './manifest.ts';
+import { fromManifest } from './revision.ts';
 import { splitAtIntake, splitsAtIntake } from './split-at-intake.ts';
 
 /** A source as it is stored: the bytes of a file, or a revision with its blobs. */
@@ -18,10 +19,7 @@ export interface StoredSource {
 }
 
 /** Songs of sources by their keys. One that cannot be read, or has no such part, is left out: a step says that it is missing. */
-export function openSources(
-  sources: readonly StoredSource[],
-  ports: Pick<Ports, 'decoded'>,
-): Sources {
+export function openSources(sources: readonly StoredSource[], ports: OpeningPorts): Sources {
   const open = sources.map(
     ({ name, stored }) =>
       [
@@ -36,8 +34,8 @@ export function openSources(
 
 const openRevision = (
   { manifest, blobs, known }: { manifest: Manifest; blobs: Blobs; known: KnownTracks },
-  ports: Pick<Ports, 'decoded'>,
-): Song => fromManifest(manifest, blobs, ports, factsIn(known)).song;
+  ports: OpeningPorts,
+): Song => fromManifest(manifest, { blobs, known }, ports).song;
 
 /** The songs of a file as they would come in: their tracks are those that the songs would have. */
 export function songsOfFile({ bytes, fileName }: FileBytes): Result<FileSongs> {

@@ -6,17 +6,11 @@ import type { Scope } from '../song/scope.ts';
 import type { Song, Track } from '../song/song.ts';
 import type { Moves } from '../timing/time-map.ts';
 import { summaryOf, type TrackSummary } from '../song/summary.ts';
-import {
-  activityFact,
-  gridOf,
-  trackFact,
-  type Fact,
-  type KnownTracks,
-  type TrackFact,
-} from './facts.ts';
+import { activityFact, gridOf, trackFact, type Fact, type TrackFact } from './facts.ts';
 import { viewOfSong, type RevisionView } from './overview.ts';
-import type { Blobs, Ports } from './ports.ts';
-import { blobsOf, factsIn, fromManifest, toManifest, type Manifest } from './revision.ts';
+import type { Blobs, Given, KnownTracks, Ports } from './ports.ts';
+import type { Manifest } from './manifest.ts';
+import { blobsOf, fromManifest, openTracks, toManifest } from './revision.ts';
 import { openSources, type StoredSource } from './sources.ts';
 
 export interface StepRecord {
@@ -143,10 +137,8 @@ function shownOf(
     }));
 }
 
-export interface StepInput {
+export interface StepInput extends Given {
   readonly manifest: Manifest;
-  readonly blobs: Blobs;
-  readonly known: KnownTracks;
   readonly request: StepRequest;
   /** What the step takes from outside the song, as far as it is stored. */
   readonly sources?: readonly StoredSource[];
@@ -154,16 +146,23 @@ export interface StepInput {
   readonly preview?: boolean;
 }
 
-/** Takes one step; `blobs` of the answer are those that the revision before did not have. */
+/** What a step gave, with the blobs that are new. */
+export type Stepped = StepTaken & { readonly blobs: Blobs };
+
+/** Blobs of tracks that a step needs and that are neither given nor at hand here. */
+export const lackingFor = ({ manifest, ...given }: StepInput, ports: Ports): string[] =>
+  openTracks(manifest, given, ports).lacking;
+
+/** Takes one step; `blobs` of the answer are those that the revision before did not have. @throws where some are lacking, see `lackingFor` */
 export function step(
-  { manifest, blobs, known: had, request, sources = [], preview = false }: StepInput,
+  { manifest, blobs, known, request, sources = [], preview = false }: StepInput,
   ports: Ports,
-): Result<StepTaken & { blobs: Blobs }> {
-  const { song, known } = fromManifest(manifest, blobs, ports, factsIn(had));
+): Result<Stepped> {
+  const { song, ...had } = fromManifest(manifest, { blobs, known }, ports);
   const fresh: Blobs = new Map();
   const taken = takeStep(song, request, fresh, ports, {
-    known,
-    had,
+    known: had.blobOf,
+    had: had.known,
     sources: openSources(sources, ports),
   });
   if (!taken.ok) return taken;

@@ -1,7 +1,8 @@
-import { activityFact, gridOf, trackFact, type Fact, type KnownTracks } from './facts.ts';
+import { activityFact, gridOf, trackFact, type Fact } from './facts.ts';
 import { viewOfSong, type RevisionView } from './overview.ts';
-import type { Blobs, Ports } from './ports.ts';
-import { factsIn, outlineOf, type Manifest } from './revision.ts';
+import type { Blobs, KnownTracks, Ports } from './ports.ts';
+import type { Manifest } from './manifest.ts';
+import { factsIn, outlineOf } from './revision.ts';
 import type { Events } from '../smf/events.ts';
 import { readTrackBody } from '../smf/read.ts';
 

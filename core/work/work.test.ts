@@ -13,7 +13,8 @@ import { handoff } from './hand-off.ts';
 import { readFile } from './intake.ts';
 import { look } from './look.ts';
 import type { Blobs } from './ports.ts';
-import { blobsOf, fromManifest, toManifest, type Manifest } from './revision.ts';
+import type { Manifest } from './manifest.ts';
+import { blobsOf, fromManifest, toManifest } from './revision.ts';
 import { step } from './step.ts';
 
 const asJson = (manifest: Manifest): Manifest => JSON.parse(JSON.stringify(manifest)) as Manifest;
@@ -31,7 +32,7 @@ describe('a revision as it is stored', () => {
         const blobs: Blobs = new Map();
         const manifest = asJson(toManifest(song, blobs, ports()));
         expect([...blobs.keys()].sort()).toEqual([...new Set(blobsOf(manifest))].sort());
-        const { song: opened } = fromManifest(manifest, blobs, ports());
+        const { song: opened } = fromManifest(manifest, { blobs: blobs }, ports());
         expect(opened.tracks.map((t) => [t.id, plainEvents(t.events), t.body])).toEqual(
           song.tracks.map((t) => [t.id, plainEvents(t.events), t.body]),
         );
@@ -48,7 +49,7 @@ describe('a revision as it is stored', () => {
       blobs,
       ports(),
     );
-    expect(() => fromManifest(manifest, new Map(), ports())).toThrow(
+    expect(() => fromManifest(manifest, { blobs: new Map() }, ports())).toThrow(
       /Blob [0-9a-f]{64} is missing/,
     );
   });
@@ -78,7 +79,7 @@ describe('work on stored songs', () => {
           expect(taken.value.blobs.size).toBeLessThanOrEqual(1);
           const blobs: Blobs = new Map([...intake.value.blobs, ...taken.value.blobs]);
           expect(
-            fromManifest(taken.value.manifest, blobs, ports()).song.tracks.map((t) =>
+            fromManifest(taken.value.manifest, { blobs: blobs }, ports()).song.tracks.map((t) =>
               plainEvents(t.events),
             ),
           ).toEqual(alone.value.song.tracks.map((t) => plainEvents(t.events)));

@@ -14,7 +14,7 @@ import type { Slip } from '#core/handoff/slip.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { storable, storableText } from '../store/storable.ts';
 import type { Overview } from '#core/work/overview.ts';
-import type { Manifest } from '#core/work/revision.ts';
+import type { Manifest } from '#core/work/manifest.ts';
 
 /** Bytes by their SHA-256: tracks' events as MTrk bodies, alien chunks, wrappers, handed-off files. Written once, never changed. */
 export class Blob extends Model<InferAttributes<Blob>, InferCreationAttributes<Blob>> {

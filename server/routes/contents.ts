@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import { existsSync } from 'node:fs';
 import { trackHead } from '#core/smf/chunks.ts';
-import type { Manifest } from '#core/work/revision.ts';
+import type { Manifest } from '#core/work/manifest.ts';
 import type { Handlers } from '../answering.ts';
 import { Refusal, need } from '../refusal.ts';
 import { fileName } from '../file-name.ts';

@@ -5,6 +5,7 @@ import type { Revision } from '../db/models.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
 import { need } from '../refusal.ts';
 import type { Services } from '../services.ts';
+import { askLean } from '../threads/lean.ts';
 
 /** How many findings are kept at hand, of all songs. */
 const mostRecent = 20_000;
@@ -24,25 +25,16 @@ export function findingHandlers({
     if (known) return known;
     const { manifest } = revision;
     const hashes = manifest.tracks.map((t) => t.blob);
-    const [blobs, tracks, kept] = await Promise.all([
-      songs.readBlobs(manifest),
-      facts.known(hashes),
-      facts.read('look', hashes),
-    ]);
-    const ask = async (looks: ReadonlyMap<string, KeptLook>) =>
-      need(
-        await pool.run('look', {
-          manifest,
-          blobs,
-          known: tracks,
-          kept: new Set(kept.keys()),
-          looks,
-        }),
+    const kept = await facts.read('look', hashes);
+    const fresh = hashes.filter((hash) => !kept.has(hash));
+    const looked = await askLean(fresh, hashes, async (wanted) => {
+      const [blobs, known] = await Promise.all([songs.blobs.read(wanted), facts.known(wanted)]);
+      const looks = new Map<string, KeptLook>(
+        wanted.flatMap((hash) => ((look) => (look ? [[hash, look]] : []))(kept.get(hash))),
       );
-    // A thread that does not have all of them at hand is given them: another thread than last time, the first after a start, or a song of very many tracks.
-    const first = await ask(new Map());
-    const looked = 'lacking' in first ? await ask(kept) : first;
-    if ('lacking' in looked) throw new Error('A look was given and is lacking');
+      const names = new Set(kept.keys());
+      return need(await pool.run('look', { manifest, blobs, known, kept: names, looks }));
+    });
     facts.keep(looked.facts);
     recent.set(key, looked.findings);
     return looked.findings;

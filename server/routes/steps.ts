@@ -1,12 +1,14 @@
 import { z } from 'zod';
 import { operations } from '#core/operations/index.ts';
 import { sourcesOf } from '#core/operations/run.ts';
+import { blobsBeside } from '#core/work/revision.ts';
 import { trackView } from '#contracts/track-view.ts';
 import type { OperationView, StepView } from '#contracts/steps.ts';
 import type { Handlers } from '../answering.ts';
 import { Refusal, need } from '../refusal.ts';
 import type { Services } from '../services.ts';
 import { wayTo } from '../store/song-store.ts';
+import { askLean } from '../threads/lean.ts';
 import { stepView } from '../views.ts';
 
 /** What can be done; it changes with the program only. */
@@ -51,14 +53,16 @@ export function stepHandlers({ songs, facts, views, sources, pool }: Services): 
           head: at.record.head,
         });
       const { manifest } = at.revision;
-      const [blobs, known, from] = await Promise.all([
-        songs.readBlobs(manifest),
-        facts.known(manifest.tracks.map((t) => t.blob)),
-        sources.read(sourcesOf(step)),
-      ]);
-      const taken = need(
-        await pool.run('step', { manifest, blobs, known, request: step, sources: from, preview }),
-      );
+      const hashes = manifest.tracks.map((t) => t.blob);
+      const from = await sources.read(sourcesOf(step));
+      const taken = await askLean([], hashes, async (wanted) => {
+        const [blobs, known] = await Promise.all([
+          songs.blobs.read([...wanted, ...blobsBeside(manifest)]),
+          facts.known(wanted),
+        ]);
+        const input = { manifest, blobs, known, request: step, sources: from, preview };
+        return need(await pool.run('step', input));
+      });
       const { described, report, moves } = taken.step;
       const kept = taken.changed && !preview;
       const head = kept ? await songs.addStep(id, revision, taken) : revision;

@@ -38,6 +38,12 @@ export class BlobStore {
       });
   }
 
+  /** Keeps blobs at hand that were written: who made them is likely to ask for them next. */
+  keep(blobs: Blobs): void {
+    for (const [hash, bytes] of blobs)
+      if (!this.cache.has(hash)) this.remember(hash, shared(bytes));
+  }
+
   private remember(hash: string, bytes: Uint8Array): Uint8Array {
     if (this.cache.delete(hash)) this.cachedBytes -= bytes.length;
     this.cache.set(hash, bytes);
@@ -52,7 +58,7 @@ export class BlobStore {
 }
 
 /** A copy in memory that threads share, so that handing it to one costs nothing however long it is. */
-function shared(buffer: Buffer): Uint8Array {
+function shared(buffer: Uint8Array): Uint8Array {
   const bytes = new Uint8Array(new SharedArrayBuffer(buffer.length));
   bytes.set(buffer);
   return bytes;

@@ -1,5 +1,6 @@
 import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
-import type { Fact, FactKind, KnownTracks } from '#core/work/facts.ts';
+import type { Fact, FactKind } from '#core/work/facts.ts';
+import type { KnownTracks } from '#core/work/ports.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
 import { shareLock } from './keeping.ts';
 import { storable } from './storable.ts';

@@ -8,7 +8,8 @@ import { Refusal } from '../refusal.ts';
 import { inverseMoves, type Moves } from '#core/timing/time-map.ts';
 import type { Intake, NewSong } from '#core/work/intake.ts';
 import type { Blobs } from '#core/work/ports.ts';
-import { blobsOf, type Manifest } from '#core/work/revision.ts';
+import type { Manifest } from '#core/work/manifest.ts';
+import { blobsOf } from '#core/work/revision.ts';
 import type { MadeRevision, StepTaken } from '#core/work/step.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
 import { isId } from './ids.ts';
@@ -116,7 +117,7 @@ export class SongStore {
       blobs,
     }: Pick<StepTaken, 'manifest' | 'view' | 'step'> & { blobs: Blobs },
   ): Promise<number> {
-    return this.sequelize.transaction(async (transaction) => {
+    const made = await this.sequelize.transaction(async (transaction) => {
       await shareLock(this.sequelize, transaction);
       await lockedAt(songId, base, transaction);
       await this.blobs.write(blobs, transaction);
@@ -130,17 +131,25 @@ export class SongStore {
         transaction,
         rejectOnEmpty: true,
       });
-      await Revision.create(
-        { songId, number, parent: base, depth: depth + 1, overview: view.overview, manifest },
-        { transaction, returning: false },
-      );
+      const revision = Revision.build({
+        songId,
+        number,
+        parent: base,
+        depth: depth + 1,
+        overview: view.overview,
+        manifest,
+      });
+      await revision.save({ transaction, returning: false });
       await Step.create({ songId, revision: number, ...step }, { transaction, returning: false });
       await SongRecord.update(
         { head: number, title: manifest.title },
         { where: { id: songId }, transaction },
       );
-      return number;
+      return revision;
     });
+    this.blobs.keep(blobs);
+    this.recent.set(`${songId} ${made.number}`, made);
+    return made.number;
   }
 
   /** Moves the head to the revision before it. */

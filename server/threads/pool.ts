@@ -19,7 +19,7 @@ export class WorkPool {
       maxThreads: Math.max(2, availableParallelism()),
       maxQueue: 200,
       idleTimeout: 60_000,
-      resourceLimits: { maxOldGenerationSizeMb: 1024 },
+      resourceLimits: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 96 },
     });
   }
 

@@ -2,14 +2,14 @@ import { createHash } from 'node:crypto';
 import { mapAlone } from '#core/handoff/map-alone.ts';
 import { ok, type Result } from '#core/problems/problems.ts';
 import { timingOf } from '#core/song/timing-of.ts';
-import type { KnownTracks } from '#core/work/facts.ts';
 import * as handing from '#core/work/hand-off.ts';
 import * as holding from '#core/work/contents.ts';
 import * as intake from '#core/work/intake.ts';
 import * as looking from '#core/work/look.ts';
 import type { FileBytes } from '#core/work/sources.ts';
-import type { Blobs, Ports } from '#core/work/ports.ts';
-import { factsIn, fromManifest, type Manifest } from '#core/work/revision.ts';
+import type { Blobs, KnownTracks, Lacking, Ports } from '#core/work/ports.ts';
+import type { Manifest } from '#core/work/manifest.ts';
+import { fromManifest } from '#core/work/revision.ts';
 import * as stepping from '#core/work/step.ts';
 import * as viewing from '#core/work/view.ts';
 import type { Events } from '#core/smf/events.ts';
@@ -20,6 +20,8 @@ const mostDecodedBytes = 96 * 1048576;
 /** Bytes of a row over all columns, and of what is worked out of a row and hangs on the columns: notes and lanes. */
 const bytesARow = 15 + 25;
 const sizeOfEvents = ({ count, pool }: Events): number => count * bytesARow + pool.bytes.length;
+/** Blobs of opened tracks, which threads share. */
+const mostOpenedBytes = 96 * 1048576;
 /** A look is a few kilobytes. */
 const mostLooks = 4000;
 
@@ -28,12 +30,20 @@ const ports: Ports = {
   sha256,
   decoded: new KeptLately(mostDecodedBytes, sizeOfEvents),
   looks: new KeptLately(mostLooks, () => 1),
+  // A track is a kilobyte beside its blob.
+  opened: new KeptLately(mostOpenedBytes, ({ bytes }) => bytes + 1024),
 };
 
 export const readFile = (input: Parameters<typeof intake.readFile>[0]) =>
   intake.readFile(input, ports);
 export const contents = (input: FileBytes) => holding.contents(input, ports);
-export const step = (input: stepping.StepInput) => stepping.step(input, ports);
+
+/** A step, or which blobs of tracks are lacking in this thread. */
+export function step(input: stepping.StepInput): Result<stepping.Stepped | Lacking> {
+  const lacking = stepping.lackingFor(input, ports);
+  return lacking.length > 0 ? ok({ lacking }) : stepping.step(input, ports);
+}
+
 export const look = (input: looking.LookInput) => ok(looking.look(input, ports));
 export const view = (input: Parameters<typeof viewing.view>[0]) => ok(viewing.view(input, ports));
 export const activity = (input: Parameters<typeof viewing.activity>[0]) =>
@@ -52,10 +62,10 @@ export function tempos({
   blobs,
   known,
 }: Stored): Result<{ ticks: number[]; tempos: number[] }> {
-  const points = timingOf(fromManifest(manifest, blobs, ports, factsIn(known)).song).tempos;
+  const points = timingOf(fromManifest(manifest, { blobs, known }, ports).song).tempos;
   return ok({ ticks: points.map((p) => p.atTick), tempos: points.map((p) => p.tempo) });
 }
 
 /** The map of a revision as a MIDI file without notes. */
 export const mapFile = ({ manifest, blobs }: Stored): Result<Uint8Array> =>
-  mapAlone(fromManifest(manifest, blobs, ports).song);
+  mapAlone(fromManifest(manifest, { blobs }, ports).song);

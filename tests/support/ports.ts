@@ -6,4 +6,5 @@ export const testPorts = (): Ports => ({
   sha256: (bytes) => createHash('sha256').update(bytes).digest('hex'),
   decoded: new Map(),
   looks: new Map(),
+  opened: new Map(),
 });

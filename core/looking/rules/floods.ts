@@ -21,9 +21,9 @@ const laneName = (what: Lane['what']): string =>
 
 export function floods({ parts, seconds }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
-    const timesOf = ({ rows }: Lane): number[] =>
-      rows.map((row) => seconds(t.track.events.atTick[row]!));
-    const flooded = lanesOf(t.track.events).filter(
+    const { events } = t.track;
+    const timesOf = ({ rows }: Lane): number[] => rows.map((row) => seconds(events.atTick[row]!));
+    const flooded = lanesOf(events).filter(
       (lane) => lane.rows.length >= mostInASecond && isFlood(timesOf(lane)),
     );
     if (flooded.length === 0) return [];

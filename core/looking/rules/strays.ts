@@ -10,13 +10,18 @@ const quartersAway = 64;
 /** Others that begin less than so many quarters away play there too. */
 const quartersNear = 4;
 
-const startOf = ({ notes, track: { events } }: LookedTrack, n: number): number =>
-  events.atTick[notes.on[n]!]!;
+/** Where each note of a part begins. */
+function startsOf({ notes, track: { events } }: LookedTrack): (n: number) => number {
+  const { on } = notes;
+  const { atTick } = events;
+  return (n) => atTick[on[n]!]!;
+}
 
 export function windowsOf(t: LookedTrack, quarter: number): Windows {
   const rows: [number, number][] = [];
+  const startOf = startsOf(t);
   for (let n = 0; n < t.notes.count; n++) {
-    const window = Math.floor(startOf(t, n) / (quartersNear * quarter));
+    const window = Math.floor(startOf(n) / (quartersNear * quarter));
     const last = rows.at(-1);
     if (last && window <= last[1] + 1) last[1] = Math.max(last[1], window);
     else rows.push([window, window]);
@@ -38,7 +43,8 @@ function playsNear(t: LookedTrack, tick: number, quarter: number): boolean {
   const near = quartersNear * quarter;
   const [from, to] = [Math.floor((tick - near) / near), Math.floor((tick + near) / near)];
   if (!t.look.windows.some(([first, last]) => first <= to && last >= from)) return false;
-  for (let n = 0; n < t.notes.count; n++) if (Math.abs(startOf(t, n) - tick) < near) return true;
+  const startOf = startsOf(t);
+  for (let n = 0; n < t.notes.count; n++) if (Math.abs(startOf(n) - tick) < near) return true;
   return false;
 }
 
@@ -51,15 +57,14 @@ function apart(
   t: LookedTrack,
   side: 'before' | 'behind',
 ): Astray | undefined {
+  const startOf = startsOf(t);
   const most = Math.min(mostNotes, Math.floor(t.notes.count * mostShare));
   for (let size = 1; size <= most; size++) {
     const [a, b] =
       side === 'before' ? [size - 1, size] : [t.notes.count - 1 - size, t.notes.count - size];
-    if (startOf(t, b) - startOf(t, a) < quartersAway * quarter) continue;
+    if (startOf(b) - startOf(a) < quartersAway * quarter) continue;
     const [from, to] =
-      side === 'before'
-        ? [startOf(t, 0), startOf(t, a)]
-        : [startOf(t, b), startOf(t, t.notes.count - 1)];
+      side === 'before' ? [startOf(0), startOf(a)] : [startOf(b), startOf(t.notes.count - 1)];
     const bars = { from: barAt(from), to: barAt(to) };
     return {
       tick: from,
