@@ -34,6 +34,7 @@ export const reportSchema = z.object({
   skipped: z.array(
     z.object({ track: z.string().optional(), name: z.string().optional(), why: z.string() }),
   ),
+  told: z.array(z.string()).optional(),
 });
 
 const timeMapSchema = z.array(

@@ -18,6 +18,8 @@ export interface Report {
     readonly name?: string;
     readonly why: string;
   }[];
+  /** What whoever asked for it should know, in whole sentences. */
+  readonly told?: readonly string[];
 }
 
 export interface Change {

@@ -10,7 +10,8 @@ import { runStep, type StepRequest } from './run.ts';
 
 /** Steps on single notes and tracks: they may move, add or take notes, and move no time. */
 const ofNotes = ({ operation, settings }: StepRequest): boolean =>
-  /^(notes\.(?!scale-time)|events|tracks|velocity|controllers)/.test(operation) ||
+  ((settings as { music?: string } | undefined)?.music !== 'keeps its seconds' &&
+    /^(notes\.(?!scale-time)|events|tracks|velocity|controllers)/.test(operation)) ||
   (settings as { what?: string } | undefined)?.what === 'notes only';
 
 /** Where the notes of a track begin, in order. */

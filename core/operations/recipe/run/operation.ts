@@ -79,6 +79,7 @@ function runAll(
 ): Result<Applied> {
   const changes: Change[] = [];
   const skipped: Report['skipped'][number][] = [];
+  const told: string[] = [];
   const chosen = scope.tracks === 'all' ? undefined : new Set(scope.tracks);
   const inScope = tracksIn(before, scope);
   if (!inScope.ok) return inScope;
@@ -129,15 +130,17 @@ function runAll(
       });
     ({ song } = result.value);
     moves = composedMoves(moves, result.value.moves);
-    const told = `step ${n + 1}`;
+    const nth = `step ${n + 1}`;
     changes.push(
       ...result.value.report.changes.map((c) => ({
         ...c,
-        detail: c.detail ? `${told}: ${c.detail}` : told,
+        detail: c.detail ? `${nth}: ${c.detail}` : nth,
       })),
     );
+    told.push(...(result.value.report.told ?? []));
     if (result.value.report.changes.length === 0)
       skipped.push({ why: `Step ${n + 1}, ${known!.title}, had nothing to do.` });
   }
-  return ok({ song, report: { changes, skipped }, ...(moves ? { moves } : {}) });
+  const report = { changes, skipped, ...(told.length > 0 ? { told } : {}) };
+  return ok({ song, report, ...(moves ? { moves } : {}) });
 }

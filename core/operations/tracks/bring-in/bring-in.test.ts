@@ -1,13 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { exampleSource } from '../../../../tests/support/examples.ts';
-import { readIndependently } from '../../../../tests/support/independent.ts';
+import { notesOn, secondsIn } from '../../../../tests/support/by-reader.ts';
 import { madeSong } from '../../../../tests/support/made-songs.ts';
 import { controller, note, songOf } from '../../../../tests/support/songs.ts';
 import { noteFaults, faultCount } from '../../../edit/note-faults.ts';
 import { channelEvent, meta, metaEvent } from '../../../smf/events.ts';
 import { encodeText } from '../../../smf/text.ts';
-import { writeSmf } from '../../../smf/write.ts';
 import { trackName, type Song } from '../../../song/song.ts';
 import { runStep } from '../../run.ts';
 import { sourceKey } from '../../sources.ts';
@@ -30,47 +29,11 @@ function bring(song: Song, source: Song, settings: object = {}) {
   };
 }
 
-/** Note-ons as an independent reader (npm midi-file) finds them, track by track: tick and key. */
-function notesOn({ tracks, ...song }: Song, from = 0): [number, number][][] {
-  const read = readIndependently(writeSmf({ ...song, tracks, format: 1 }));
-  return read.tracks.slice(from).map((lines) =>
-    lines.flatMap((line): [number, number][] => {
-      const [, tick, status, key, velocity] =
-        /^(\d+) ([89])\w([0-9a-f]{2})([0-9a-f]{2})$/.exec(line) ?? [];
-      return status === '9' && velocity !== '00' ? [[Number(tick), parseInt(key!, 16)]] : [];
-    }),
-  );
-}
-
-/** Tempos as that reader finds them, and seconds by walking over them: microseconds a quarter, 500,000 before the first (SMF 1.0). */
-function secondsIn(song: Song): (tick: number) => number {
-  if (song.division.kind === 'smpte') return (tick) => tick / (25 * 8);
-  const ppq = song.division.ticksPerQuarter;
-  const tempos = readIndependently(writeSmf({ ...song, format: 1 }))
-    .tracks.flat()
-    .flatMap((line) => /^(\d+) ff51 (\d+)$/.exec(line) ?? [])
-    .filter((_, n) => n % 3 !== 0)
-    .map(Number);
-  const points = Array.from({ length: tempos.length / 2 }, (_, n) => ({
-    tick: tempos[n * 2]!,
-    tempo: tempos[n * 2 + 1]!,
-  })).sort((a, b) => a.tick - b.tick);
-  return (tick) => {
-    let [at, tempo, seconds] = [0, 500_000, 0];
-    for (const point of points) {
-      if (point.tick >= tick) break;
-      seconds += ((point.tick - at) * tempo) / ppq / 1e6;
-      [at, tempo] = [point.tick, point.tempo];
-    }
-    return seconds + ((tick - at) * tempo) / ppq / 1e6;
-  };
-}
-
 describe('bringing in tracks', () => {
   it('in musical time: the very ticks worked by hand', () => {
     const { brought } = bring(songOf(note(0, 96, 50, 80, 3)), exampleSource, {
       tracks: ['t2'],
-      bar: 3,
+      at: { bar: 3 },
     });
     // Bar 3 of 4/4 at 96 PPQ begins at 768; 487 and 974 ticks of 480 are 97.4 and 194.8 of 96 (hand-worked).
     expect(notesOn({ ...songOf(), tracks: brought })).toEqual([
@@ -98,7 +61,11 @@ describe('bringing in tracks', () => {
             made.division.kind === 'ppq'
               ? { ...made, division: { kind: 'ppq', ticksPerQuarter: ppq } as const }
               : made;
-          const done = runStep(song, asked({ bar, keep }), from(source));
+          const done = runStep(
+            song,
+            asked({ at: bar === null ? { own: true } : { bar }, keep }),
+            from(source),
+          );
           if (
             keep === 'bars' &&
             (song.division.kind === 'smpte' || source.division.kind === 'smpte')
@@ -138,7 +105,7 @@ describe('bringing in tracks', () => {
   const barOf = (song: Song, bar: number): number => {
     const [marked] = notesOn({
       ...song,
-      tracks: bring(song, songOf(note(0, 9, 1)), { bar, keep: 'seconds' }).brought,
+      tracks: bring(song, songOf(note(0, 9, 1)), { at: { bar }, keep: 'seconds' }).brought,
     });
     return marked![0]![0];
   };

@@ -1,52 +1,88 @@
-import { countKinds } from '../../../edit/event-kinds.ts';
 import { isEmpty } from '../../../edit/empty.ts';
 import { pickEvents } from '../../../smf/event-builder.ts';
-import { META, meta } from '../../../smf/events.ts';
+import { META, meta, SYSEX, SYSEX_PACKET, type Events } from '../../../smf/events.ts';
 import { meantType } from '../../../smf/own-events.ts';
-import { withEvents, type Song, type Track } from '../../../song/song.ts';
+import { laneAt, laneKey } from '../../../song/lanes.ts';
+import { withEvents, withParked, type Song, type Track } from '../../../song/song.ts';
+import { mapKindsOf } from './map-kinds.ts';
+import type { MapKind, MapTaken, Take } from './settings.ts';
 
-/** Metas that are a song's wherever they stand, and stay with it when its parts go elsewhere. */
-const ofTheSong: ReadonlySet<number> = new Set([
-  meta.tempo,
-  meta.timeSignature,
-  meta.smpteOffset,
-  meta.keySignature,
-  meta.marker,
-  meta.cuePoint,
-]);
-
-/** The tracks of a song as parts for another: without tempo, meters, keys, markers and what else is that song's own. */
+/** The tracks of a song as parts for another: without tempo, meters, keys, markers and what else is that song's own, and without what is not taken. */
 export interface Parts {
   readonly tracks: readonly Track[];
   /** Tracks that held nothing else. */
   readonly empty: readonly Track[];
-  /** What stays, by kind. */
-  readonly left: Readonly<Record<string, number>>;
+  /** What of the song's own stays there, by kind. */
+  readonly left: ReadonlyMap<string, number>;
 }
 
-export function partsOf(song: Song, chosen: readonly Track[]): Parts {
+const mixing: ReadonlySet<number> = new Set([7, 8, 10, 39, 40, 42, 91, 92, 93, 94, 95]);
+const textMetas: ReadonlySet<number> = new Set([meta.text, meta.sequencerSpecific]);
+
+export function partsOf(song: Song, chosen: readonly Track[], take: Take, map: MapTaken): Parts {
   const tracks: Track[] = [];
   const empty: Track[] = [];
-  const left: Record<string, number> = {};
+  const left = new Map<string, number>();
+  const kindAt = mapKindsOf(song);
   for (const track of chosen) {
-    const { part, kinds } = withoutSong(track, track === song.tracks[0]);
-    for (const [kind, n] of Object.entries(kinds)) left[kind] = (left[kind] ?? 0) + n;
+    const part = partOf(track, take, (i) => {
+      if (track.events.status[i] !== META) return false;
+      const kind = kindAt(track, i);
+      const copyright = track === song.tracks[0] && track.events.data1[i] === meta.copyright;
+      if (kind ? map[kind] === 'none' : copyright) {
+        const word = kind ? words[kind] : 'copyright';
+        left.set(word, (left.get(word) ?? 0) + 1);
+      }
+      return kind !== undefined || copyright;
+    });
     if (isEmpty(part.events)) empty.push(track);
     else tracks.push(part);
   }
   return { tracks, empty, left };
 }
 
-function withoutSong(track: Track, first: boolean): { part: Track; kinds: Record<string, number> } {
-  const { events } = track;
-  const [rows, gone]: [number[], number[]] = [[], []];
-  for (let i = 0; i < events.count; i++) {
-    const type = events.status[i] === META ? meantType(events, i) : -1;
-    (ofTheSong.has(type) || (first && type === meta.copyright) ? gone : rows).push(i);
+const words: Readonly<Record<MapKind, string>> = {
+  tempos: 'tempo',
+  meters: 'meter',
+  keys: 'key',
+  markers: 'marker',
+  sections: 'section mark',
+  timecode: 'timecode',
+};
+
+/** Whether a row comes in with its part. */
+function comes(events: Events, i: number, take: Take): boolean {
+  const status = events.status[i]!;
+  if (status === META) {
+    const type = meantType(events, i);
+    return type === meta.lyric ? take.lyrics : take.texts || !textMetas.has(type);
   }
-  if (gone.length === 0) return { part: track, kinds: {} };
-  return {
-    part: withEvents(track, pickEvents(events, rows)),
-    kinds: countKinds(pickEvents(events, gone)),
-  };
+  if (status === SYSEX || status === SYSEX_PACKET) return take.exclusive;
+  const kind = status >> 4;
+  if (kind === 8 || kind === 9) return true;
+  if (kind === 0xc) return take.programs;
+  if (kind !== 0xb) return take.controllers;
+  const number = events.data1[i]!;
+  if (number === 0 || number === 32) return take.programs;
+  return mixing.has(number) ? take.mix : take.controllers;
+}
+
+/** The very track where all of it comes in; `isSongs` says which of its rows are the song's own. */
+function partOf(track: Track, take: Take, isSongs: (row: number) => boolean): Track {
+  const { events } = track;
+  const rows: number[] = [];
+  for (let i = 0; i < events.count; i++) if (!isSongs(i) && comes(events, i, take)) rows.push(i);
+  if (rows.length === events.count) return track;
+  const part = withEvents(track, pickEvents(events, rows));
+  return track.parked ? withParked(part, track.parked.filter(isIn(part.events))) : part;
+}
+
+/** Whether a lane has any events. */
+function isIn(events: Events): (key: string) => boolean {
+  const keys = new Set<string>();
+  for (let i = 0; i < events.count; i++) {
+    const lane = events.status[i]! < 0xf0 ? laneAt(events, i) : undefined;
+    if (lane) keys.add(laneKey(lane.channel, lane.what));
+  }
+  return (key) => keys.has(key);
 }

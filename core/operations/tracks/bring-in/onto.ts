@@ -1,0 +1,200 @@
+import { countKinds, lost } from '../../../edit/event-kinds.ts';
+import { sortedByTick } from '../../../edit/retime.ts';
+import { counted } from '../../../edit/rewrite.ts';
+import { pickEvents } from '../../../smf/event-builder.ts';
+import { META, meta, type Events } from '../../../smf/events.ts';
+import { mergeEvents } from '../../../smf/merge.ts';
+import { meantType } from '../../../smf/own-events.ts';
+import { laneAt, laneKey, parkedRows } from '../../../song/lanes.ts';
+import { notesOf } from '../../../song/notes.ts';
+import { withEvents, type Track } from '../../../song/song.ts';
+import type { TickSpan } from '../../../song/scope.ts';
+import type { Onto } from './settings.ts';
+
+/** What is about a track as a whole: the one that was there keeps its own. */
+const aboutTrack: ReadonlySet<number> = new Set([
+  meta.sequenceNumber,
+  meta.trackName,
+  meta.instrumentName,
+  meta.programName,
+  meta.deviceName,
+  meta.port,
+]);
+
+/** A track with a part laid onto it, and in words what that took; or why nothing was. */
+export type LaidOnto =
+  | { readonly track: Track; readonly counts: Record<string, number>; readonly said: string[] }
+  | { readonly left: string };
+
+/** Lays a part, its ticks and channels those of the song, onto a track that is there, over a span that begins at the place. */
+export function laidOnto(there: Track, part: Track, how: Onto['how'], span: TickSpan): LaidOnto {
+  if (how === 'where empty' && soundsIn(there.events, span)) return { left: 'Notes sound there.' };
+  const said: string[] = [];
+  const brought = withoutClashing(part, there, said);
+  const cleared =
+    how === 'replace' ? withoutKindsOf(there.events, brought, span, said) : there.events;
+  const { events, played } = together(cleared, brought, said);
+  const counts = countKinds(played);
+  if (Object.keys(counts).length === 0)
+    return { left: said.join('; ') || 'It holds nothing to lay there.' };
+  return { track: withEvents(there, events), counts, said };
+}
+
+const soundsIn = (events: Events, { from, to }: TickSpan): boolean => {
+  const { on, off, count } = notesOf(events);
+  for (let n = 0; n < count; n++) {
+    const ends = off[n] === -1 ? Infinity : events.atTick[off[n]!]!;
+    if (events.atTick[on[n]!]! < to && ends > from) return true;
+  }
+  return false;
+};
+
+const picked = (events: Events, keep: (row: number) => boolean): Events => {
+  const rows: number[] = [];
+  for (let i = 0; i < events.count; i++) if (keep(i)) rows.push(i);
+  return rows.length === events.count ? events : pickEvents(events, rows);
+};
+
+const laneOf = (events: Events, i: number): string | undefined =>
+  events.status[i]! < 0xf0
+    ? ((lane) => lane && laneKey(lane.channel, lane.what))(laneAt(events, i))
+    : undefined;
+
+/** What of a part can be laid onto a track: not what is about the part as a whole, and no lane that either of the two has parked. */
+function withoutClashing(part: Track, there: Track, said: string[]): Events {
+  const isParked = parkedRows(part);
+  const parkedThere = new Set(there.parked ?? []);
+  let left = 0;
+  const events = picked(part.events, (i) => {
+    if (part.events.status[i] === META) return !aboutTrack.has(meantType(part.events, i));
+    const lane = laneOf(part.events, i);
+    const stays = isParked(i) || (lane !== undefined && parkedThere.has(lane));
+    if (stays) left++;
+    return !stays;
+  });
+  if (left > 0) said.push(`${counted(left, 'event')} of parked lanes left`);
+  return events;
+}
+
+/** The track's events without what a part brings of its kinds, over a span: notes that begin there, values of its lanes, its texts. */
+function withoutKindsOf(
+  events: Events,
+  part: Events,
+  { from, to }: TickSpan,
+  said: string[],
+): Events {
+  const kinds = new Set<string>();
+  for (let i = 0; i < part.count; i++) kinds.add(kindAt(part, i));
+  const notes = notesOf(events);
+  const gone = new Set<number>();
+  if (kinds.has('note'))
+    for (let n = 0; n < notes.count; n++) {
+      const [on, off] = [notes.on[n]!, notes.off[n]!];
+      if (events.atTick[on]! < from || events.atTick[on]! >= to) continue;
+      gone.add(on);
+      if (off !== -1) gone.add(off);
+    }
+  const rest = picked(events, (i) => {
+    const kind = kindAt(events, i);
+    const inSpan = events.atTick[i]! >= from && events.atTick[i]! < to;
+    return kind === 'note' ? !gone.has(i) : !(inSpan && kind !== 'end' && kinds.has(kind));
+  });
+  const counts = Object.entries(lost(events, rest)).map(([kind, n]) => counted(n, kind));
+  if (counts.length > 0) said.push(`in place of ${counts.join(', ')}`);
+  return rest;
+}
+
+/** What takes the place of what: notes, each lane for itself, each kind of text. */
+function kindAt(events: Events, i: number): string {
+  const status = events.status[i]!;
+  if (status === META)
+    return events.data1[i] === meta.endOfTrack ? 'end' : `meta ${meantType(events, i)}`;
+  const kind = status >> 4;
+  if (kind === 8 || kind === 9) return 'note';
+  return laneOf(events, i) ?? `status ${status}`;
+}
+
+/**
+ * Both as one, so that no note of a key cuts another off: what sounds ends where the next of its key begins, be it of the one or the other;
+ * a note of the part that would begin with one that is there already stays away.
+ */
+function together(there: Events, part: Events, said: string[]): { events: Events; played: Events } {
+  const standing = notesByKey(there);
+  const [endsThere, ends] = [there.atTick.slice(), part.atTick.slice()];
+  const away = new Set<number>();
+  /** Ends that fall on the beginning of a note that is there, and have to go before it. */
+  const early = new Set<number>();
+  let [cut, stayed] = [0, 0];
+  for (const [key, notes] of notesByKey(part)) {
+    const others = standing.get(key) ?? [];
+    for (const { on, off, from } of notes) {
+      const at = placeIn(others, from);
+      const [before, next] = [others[at - 1], others[at]];
+      if (next?.from === from) {
+        away.add(on).add(off);
+        stayed++;
+        continue;
+      }
+      if (before && before.off !== -1 && endsThere[before.off]! > from) {
+        endsThere[before.off] = from;
+        cut++;
+      }
+      if (next && off !== -1 && ends[off]! >= next.from) {
+        if (ends[off]! > next.from) cut++;
+        ends[off] = next.from;
+        early.add(off);
+      }
+    }
+  }
+  if (cut > 0) said.push(`${counted(cut, 'note')} cut short where the next of the key begins`);
+  if (stayed > 0) said.push(`${counted(stayed, 'note')} left, where one of the key begins already`);
+  const last = part.count - 1;
+  const endings = [...early].sort((a, b) => a - b).concat(last);
+  const played = picked(part, (i) => !away.has(i));
+  return {
+    played,
+    events: mergeEvents([
+      at(
+        pickEvents(part, endings),
+        Float64Array.from(endings, (i) => ends[i]!),
+      ),
+      at(there, endsThere),
+      picked(part, (i) => !away.has(i) && !early.has(i)),
+    ]),
+  };
+}
+
+const at = (events: Events, ticks: Float64Array): Events =>
+  sortedByTick(events, ticks, new Int8Array(events.count));
+
+interface KeyNote {
+  readonly on: number;
+  readonly off: number;
+  readonly from: number;
+}
+
+/** Notes of each channel and key, as they begin. */
+function notesByKey(events: Events): Map<number, KeyNote[]> {
+  const notes = notesOf(events);
+  const byKey = new Map<number, KeyNote[]>();
+  for (let n = 0; n < notes.count; n++) {
+    const [on, off] = [notes.on[n]!, notes.off[n]!];
+    const key = ((events.status[on]! & 15) << 7) | events.data1[on]!;
+    const list = byKey.get(key);
+    const note = { on, off, from: events.atTick[on]! };
+    if (list) list.push(note);
+    else byKey.set(key, [note]);
+  }
+  return byKey;
+}
+
+/** Place of the first note that begins at or after a tick. */
+function placeIn(notes: readonly KeyNote[], tick: number): number {
+  let [low, high] = [0, notes.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (notes[middle]!.from < tick) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}

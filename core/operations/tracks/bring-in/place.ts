@@ -1,0 +1,67 @@
+import {
+  landingInBars,
+  landingInSeconds,
+  landingTick,
+  type Landing,
+} from '../../../edit/landing.ts';
+import { ok, refused, type Result } from '../../../problems/problems.ts';
+import type { Song } from '../../../song/song.ts';
+import { timingOf } from '../../../song/timing-of.ts';
+import { barTick, meterMap, positionAt } from '../../../timing/meter-map.ts';
+import { secondsToTicks, tempoMap, ticksToSeconds } from '../../../timing/tempo-map.ts';
+import { framesToSeconds, parseTimecode } from '../../../timing/timecode.ts';
+import type { BringIn, MapKind } from './settings.ts';
+
+const invalid = (field: string, expected: string, found: string): Result<never> =>
+  refused({ code: 'settings-invalid', where: { field: `settings.${field}` }, expected, found });
+
+/** The tick on which the source's beginning falls. */
+export function tickOfPlace(song: Song, { at, map }: Pick<BringIn, 'at' | 'map'>): Result<number> {
+  if ('own' in at) return ok(0);
+  if ('bar' in at) return ok(landingTick(song, at.bar));
+  const { timecode } = timingOf(song);
+  if (!timecode) return invalid('at', 'a song that states its timecode', at.timecode);
+  const frames = parseTimecode(at.timecode, timecode.rate);
+  if (frames === undefined)
+    return invalid('at', `an address that ${timecode.rate} frames a second has`, at.timecode);
+  const tempos = tempoMap(timingOf(song).tempos, song.division);
+  const seconds =
+    ticksToSeconds(tempos, timecode.atTick) +
+    framesToSeconds(frames - timecode.frames, timecode.rate);
+  if (seconds < -1e-9) return invalid('at', 'an address in the song', `${at.timecode}, before it`);
+  const tick = secondsToTicks(tempos, Math.max(0, seconds));
+  const bars = meterMap(timingOf(song).meters, song.division);
+  return map.meters !== 'none' && tick !== barTick(bars, positionAt(bars, tick).bar)
+    ? invalid('at', 'a bar line, where its meters are taken', at.timecode)
+    : ok(tick);
+}
+
+/** What stands in the bars and cannot be taken from or into a song of frames, which counts no quarter notes. */
+const inQuarters: readonly MapKind[] = ['tempos', 'meters', 'keys'];
+
+/** Where the ticks of the source fall: true to its bars, or as it sounded. */
+export function landingFor(
+  song: Song,
+  source: Song,
+  { keep, map }: Pick<BringIn, 'keep' | 'map'>,
+  atTick: number,
+): Result<{ ofMap: Landing; ofParts: (withMap: Song) => Landing }> {
+  const inBars = landingInBars(song, source, atTick);
+  const ofBars = inQuarters.filter((kind) => map[kind] !== 'none');
+  if (!inBars && (keep === 'bars' || ofBars.length > 0))
+    return keep === 'bars'
+      ? invalid('keep', 'seconds, where ticks are parts of frames', 'bars')
+      : invalid('map', `no ${ofBars.join(', ')}, where ticks are parts of frames`, 'them');
+  // Meters and keys stand in bars: as it sounded they have places only where the tempos come along.
+  if (keep === 'seconds' && map.tempos === 'none' && ofBars.length > 0)
+    return invalid(
+      'map',
+      `its tempos too, or bars kept, where ${ofBars.join(' and ')} are taken`,
+      'seconds kept without tempos',
+    );
+  const asBars = keep === 'bars' || map.tempos === 'replace';
+  return ok({
+    ofMap: asBars ? inBars! : landingInSeconds(song, source, atTick),
+    ofParts: (withMap) => (keep === 'bars' ? inBars! : landingInSeconds(withMap, source, atTick)),
+  });
+}
