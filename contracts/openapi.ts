@@ -140,7 +140,7 @@ const jsonOf = (
   return { 'application/json': { schema: id ? { $ref: reference(id) } : own } };
 };
 
-function bodyOf({ body, bodyMayBeEmpty }: Route): object | undefined {
+function bodyOf({ body, orBody, bodyMayBeEmpty }: Route): object | undefined {
   if (body === undefined) return undefined;
   if (body !== 'files') return { required: !bodyMayBeEmpty, content: jsonOf(asked, body, 'input') };
   const file = { type: 'array', items: { type: 'string', format: 'binary' } };
@@ -150,6 +150,7 @@ function bodyOf({ body, bodyMayBeEmpty }: Route): object | undefined {
       'multipart/form-data': {
         schema: { type: 'object', required: ['file'], properties: { file } },
       },
+      ...(orBody ? jsonOf(asked, orBody, 'input') : {}),
     },
   };
 }

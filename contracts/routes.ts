@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { beginSchema } from '#core/work/begin.ts';
 import { recipeSchema } from '#core/operations/recipe/run/recipe.ts';
 import type { RouteName } from './addresses.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
@@ -33,6 +34,8 @@ export interface Route {
   readonly query?: z.ZodObject;
   /** A JSON body, or files in the multipart field `file`. */
   readonly body?: z.ZodType | 'files';
+  /** What may be sent as JSON in the place of files. */
+  readonly orBody?: z.ZodType;
   /** A body that says nothing beyond its defaults may be left out. */
   readonly bodyMayBeEmpty?: true;
   readonly status: 200 | 201 | 204;
@@ -45,8 +48,9 @@ export interface Route {
 export const routes = {
   bringIn: {
     tag: 'songs',
-    summary: 'Bring in one or many files',
+    summary: 'Bring in one or many files, or begin a song with nothing',
     body: 'files',
+    orBody: beginSchema,
     status: 201,
     answer: uploadedSchema,
     errors: [422, 429],

@@ -46,6 +46,8 @@ export interface Config {
   readonly mostFileBytes: number;
   readonly mostBodyBytes: number;
   readonly mostFilesAtOnce: number;
+  /** In a zip archive, or all that come in one request. */
+  readonly mostFilesInArchive: number;
   readonly readTimeoutMs: number;
   readonly hosts: readonly string[];
   /** Removed songs are purged after so many days; 0 for never. */
@@ -80,6 +82,7 @@ export function configFrom(said: Readonly<Record<string, string | undefined>>): 
     mostFileBytes: bytesOf(env.SATCHEL_MAX_MB),
     mostBodyBytes: bytesOf(env.SATCHEL_MAX_BODY_MB),
     mostFilesAtOnce: 100,
+    mostFilesInArchive: 1000,
     readTimeoutMs: env.SATCHEL_READ_TIMEOUT_MS,
     keepRemovedDays: env.SATCHEL_KEEP_REMOVED_DAYS,
     purgeEveryMs: env.SATCHEL_PURGE_EVERY_S * 1000,

@@ -17,6 +17,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'nothing-to-redo': 409,
   'file-too-large': 413,
   'files-too-many': 413,
+  'archive-unreadable': 422,
   'too-many-events': 413,
   'too-many-chunks': 413,
   'too-many-files': 413,

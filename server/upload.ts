@@ -1,9 +1,10 @@
 import { mkdirSync } from 'node:fs';
-import { readFile, rm } from 'node:fs/promises';
+import { open, readFile, rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Request, Response } from 'express';
 import multer, { MulterError } from 'multer';
 import type { Problem, Where } from '#core/problems/problems.ts';
+import { openArchive, type Archive } from './archive.ts';
 import type { Config } from './config.ts';
 import { Refusal } from './refusal.ts';
 import { isNoRoom } from './room.ts';
@@ -45,14 +46,42 @@ export function uploads(
       ),
     );
     const stored = (request.files ?? []) as Express.Multer.File[];
+    const archives: Archive[] = [];
     const done = async (): Promise<void> => {
+      for (const archive of archives) archive.close();
       await Promise.all(stored.map((f) => rm(f.path, { force: true })));
     };
-    return {
-      files: stored.map((f) => ({ name: f.originalname, bytes: () => readFile(f.path) })),
-      done,
-    };
+    try {
+      const files: ReceivedFile[] = [];
+      for (const { originalname: name, path: at } of stored) {
+        if (!(await isZip(at))) files.push({ name, bytes: () => readFile(at) });
+        else {
+          const left = config.mostFilesInArchive - files.length;
+          const archive = await openArchive(at, name, {
+            mostFiles: left,
+            mostFileBytes: config.mostFileBytes,
+          });
+          archives.push(archive);
+          files.push(...archive.files);
+        }
+      }
+      return { files, done };
+    } catch (error) {
+      await done();
+      throw error;
+    }
   };
+}
+
+/** The signature of a zip archive: of its first file, or of an empty one's end (PKWARE APPNOTE 4.3.7, 4.3.16). */
+async function isZip(at: string): Promise<boolean> {
+  const file = await open(at);
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(4), 0, 4, 0);
+    return bytesRead === 4 && ['504b0304', '504b0506'].includes(buffer.toString('hex'));
+  } finally {
+    await file.close();
+  }
 }
 
 function refusal(error: unknown, config: Config): Error {

@@ -84,6 +84,7 @@ export type RequestProblem =
   | { code: 'file-too-large'; where: Where; mostBytes: number; setting: string }
   | { code: 'no-room'; where: Where }
   | { code: 'files-too-many'; where: Where; most: number }
+  | { code: 'archive-unreadable'; where: Where; why: string }
   | { code: 'file-missing'; where: Where }
   | { code: 'file-name-invalid'; where: Where; why: string }
   | { code: 'content-type-wrong'; where: Where; expected: string; found: string }

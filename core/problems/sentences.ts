@@ -74,6 +74,7 @@ const sentences: Sentences = {
   'nothing-to-redo': () => ['There is no step to redo', 'an undone step', 'none', 'Nothing was done.'],
   'file-too-large': (p) => [`The ${p.where.field === 'body' ? 'request' : 'file'} is too large`, `at most ${megabytes(p.mostBytes)}`, 'more', `Split it, or raise ${p.setting} on this installation.`],
   'no-room': () => ['There is no room left on the disk', 'room for what is to be kept', 'a full disk', 'Nothing was done and nothing is half done. Make room on the disk, then try again; what is kept can be read.'],
+  'archive-unreadable': (p) => ['The archive cannot be unpacked', 'a zip archive of MIDI files', p.why, 'Unpack it, and bring in the files by themselves.'],
   'files-too-many': (p) => ['Too many files at once', `at most ${p.most}`, 'more', 'Send them in several goes.'],
   'file-missing': () => ['No file came with the request', 'one or more files in the field "file"', 'none', 'Choose at least one file.'],
   'file-name-invalid': (p) => ['The file name cannot be used', 'a plain name without path or control characters', p.why, 'Rename the file and send it again; nothing was stored.'],

@@ -4,6 +4,8 @@ import type { SongRow } from '#contracts/songs.ts';
 import type { Handlers } from '../answering.ts';
 import type { Services } from '../services.ts';
 import { Refusal, need } from '../refusal.ts';
+import { beginSchema, begunFile } from '#core/work/begin.ts';
+import { jsonBody } from '../body.ts';
 import { sendFile } from '../send-file.ts';
 import { nameRefusal, placed, uploads, type ReceivedFile } from '../upload.ts';
 import { purgeAt } from '../store/keeping.ts';
@@ -69,6 +71,11 @@ export function songHandlers({ config, songs, views, pool }: Services): SongHand
 
   return {
     async bringIn({ request, response }) {
+      if (request.is('application/json')) {
+        const begin = jsonBody(request, beginSchema);
+        const bytes = Buffer.from(need(begunFile(begin)));
+        return takeFiles([{ name: `${begin.title}.mid`, bytes: async () => bytes }]);
+      }
       const { files, done } = await receive(request, response);
       return takeFiles(files).finally(done);
     },

@@ -86,9 +86,9 @@ describe('files that cannot be taken', () => {
     const problem = await refusedWith(
       await api.upload({ name: 'x.zip', bytes: Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0) }),
       422,
-      'not-midi',
+      'archive-unreadable',
     );
-    expect(problem.message).toBe('This is no MIDI file: it looks like a zip archive');
+    expect(problem.message).toBe('The archive cannot be unpacked');
   });
 
   it('one over the size limit', async () => {

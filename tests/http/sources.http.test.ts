@@ -49,7 +49,7 @@ describe('a step that takes from outside its song', () => {
     const settings = {
       source: { original: other.original.sha256, called: 'other.mid' },
       tracks: [wanted.id],
-      bar: 3,
+      at: { bar: 3 },
     };
     const seen = await api.step(into.id, into.revision, 'tracks.bring-in', settings, 'all', true);
     expect(seen.body).toMatchObject({

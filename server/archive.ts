@@ -1,0 +1,124 @@
+import type { Readable } from 'node:stream';
+import yauzl, { type Entry, type ZipFile } from 'yauzl';
+import { Refusal } from './refusal.ts';
+
+/** A file in an archive, by the last part of its name. */
+export interface PackedFile {
+  readonly name: string;
+  bytes(): Promise<Buffer>;
+}
+
+export interface Archive {
+  readonly files: readonly PackedFile[];
+  close(): void;
+}
+
+export interface ArchiveLimits {
+  readonly mostFiles: number;
+  /** Of one file when it is unpacked. */
+  readonly mostFileBytes: number;
+}
+
+/** A file that unpacks to so many times its size is made to fill a disk. */
+const mostRatio = 500;
+/** Entries beyond so many are not even counted. */
+const mostEntries = 100_000;
+
+/** Folders, and what systems put beside files. */
+const isPlain = (name: string): boolean =>
+  !name.endsWith('/') && !/(^|\/)(__MACOSX\/|\.)/.test(name);
+
+/**
+ * Opens a zip archive, its folders as deep as they are. Refused where it cannot be read, holds nothing, holds too much, or where
+ * a name leads out of it. Files are unpacked when they are asked for.
+ */
+export async function openArchive(
+  path: string,
+  file: string,
+  limits: ArchiveLimits,
+): Promise<Archive> {
+  const unreadable = (why: string): Refusal =>
+    new Refusal({ code: 'archive-unreadable', where: { file }, why });
+  const zip = await opened(path).catch((error: Error) => {
+    throw unreadable(error.message);
+  });
+  try {
+    if (zip.entryCount > mostEntries) throw tooMany(file, limits.mostFiles);
+    const entries = (
+      await entriesOf(zip).catch((error: Error) => {
+        throw unreadable(error.message);
+      })
+    ).filter(({ fileName }) => isPlain(fileName));
+    if (entries.length === 0) throw unreadable('no files in it');
+    if (entries.length > limits.mostFiles) throw tooMany(file, limits.mostFiles);
+    const files = entries.map((entry): PackedFile => {
+      const name = entry.fileName.split('/').at(-1)!;
+      return { name, bytes: () => unpacked(zip, entry, name, limits.mostFileBytes) };
+    });
+    return { files, close: () => zip.close() };
+  } catch (error) {
+    zip.close();
+    throw error;
+  }
+}
+
+const tooMany = (file: string, most: number): Refusal =>
+  new Refusal({ code: 'files-too-many', where: { file }, most });
+
+const opened = (path: string): Promise<ZipFile> =>
+  new Promise((resolve, reject) =>
+    yauzl.open(
+      path,
+      { lazyEntries: true, autoClose: false, strictFileNames: true },
+      (error, zip) => (error ? reject(error) : resolve(zip)),
+    ),
+  );
+
+function entriesOf(zip: ZipFile): Promise<Entry[]> {
+  return new Promise((resolve, reject) => {
+    const entries: Entry[] = [];
+    zip.on('entry', (entry: Entry) => {
+      entries.push(entry);
+      zip.readEntry();
+    });
+    zip.once('end', () => resolve(entries));
+    zip.once('error', reject);
+    zip.readEntry();
+  });
+}
+
+async function unpacked(
+  zip: ZipFile,
+  entry: Entry,
+  file: string,
+  mostBytes: number,
+): Promise<Buffer> {
+  const { uncompressedSize, compressedSize } = entry;
+  if (uncompressedSize > mostBytes)
+    throw new Refusal({
+      code: 'file-too-large',
+      where: { file },
+      mostBytes,
+      setting: 'SATCHEL_MAX_MB',
+    });
+  if (uncompressedSize > 1_048_576 && uncompressedSize > compressedSize * mostRatio)
+    throw new Refusal({
+      code: 'archive-unreadable',
+      where: { file },
+      why: `a file that unpacks to more than ${mostRatio} times its size`,
+    });
+  try {
+    // The library ends a stream that gives more or less than was stated.
+    const parts: Buffer[] = [];
+    for await (const part of await streamOf(zip, entry)) parts.push(part as Buffer);
+    return Buffer.concat(parts);
+  } catch (error) {
+    const why = error instanceof Error ? error.message : 'a broken file';
+    throw new Refusal({ code: 'archive-unreadable', where: { file }, why });
+  }
+}
+
+const streamOf = (zip: ZipFile, entry: Entry): Promise<Readable> =>
+  new Promise((resolve, reject) =>
+    zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream))),
+  );
