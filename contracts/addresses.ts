@@ -10,6 +10,7 @@ export const addresses = {
   getOriginal: 'GET /api/songs/{id}/original',
   addOriginals: 'POST /api/originals',
   getContents: 'GET /api/originals/{sha256}',
+  getFile: 'GET /api/originals/{sha256}/file',
   listOperations: 'GET /api/operations',
   takeStep: 'POST /api/songs/{id}/steps',
   listSteps: 'GET /api/songs/{id}/steps',

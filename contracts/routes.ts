@@ -121,6 +121,13 @@ export const routes = {
     answer: originalSchema,
     errors: [404, 422, 429],
   },
+  getFile: {
+    tag: 'songs',
+    summary: 'A file that was brought in or kept, exactly as it came, by the SHA-256 of its bytes',
+    status: 200,
+    answer: 'audio/midi',
+    errors: [404],
+  },
   listOperations: {
     tag: 'steps',
     summary: 'What can be done to a song',

@@ -4,6 +4,7 @@ import type { OriginalView } from '#contracts/songs.ts';
 import type { Handlers } from '../answering.ts';
 import { Refusal, need } from '../refusal.ts';
 import type { Services } from '../services.ts';
+import { sendFile } from '../send-file.ts';
 import { nameRefusal, placed, uploads, type ReceivedFile } from '../upload.ts';
 import { originalView } from '../views.ts';
 
@@ -12,7 +13,7 @@ export function originalHandlers({
   config,
   sources,
   pool,
-}: Services): Pick<Handlers, 'addOriginals' | 'getContents'> {
+}: Services): Pick<Handlers, 'addOriginals' | 'getContents' | 'getFile'> {
   const receive = uploads(config);
 
   async function keep(file: ReceivedFile): Promise<OriginalView> {
@@ -23,6 +24,13 @@ export function originalHandlers({
     const held = need(placed(task, { file: file.name }));
     await sources.keep(held.sha256, Buffer.from(bytes.buffer));
     return originalView(held, bytes.length, file.name);
+  }
+
+  async function kept(sha256: string): Promise<Buffer> {
+    const bytes = /^[0-9a-f]{64}$/.test(sha256) ? await sources.bytesOf(sha256) : undefined;
+    if (!bytes)
+      throw new Refusal({ code: 'original-unknown', where: { id: sha256.slice(0, 100) } });
+    return bytes;
   }
 
   return {
@@ -51,11 +59,12 @@ export function originalHandlers({
     },
 
     async getContents({ params: { sha256 } }) {
-      const bytes = /^[0-9a-f]{64}$/.test(sha256) ? await sources.bytesOf(sha256) : undefined;
-      if (!bytes)
-        throw new Refusal({ code: 'original-unknown', where: { id: sha256.slice(0, 100) } });
+      const bytes = await kept(sha256);
       const held = need(await pool.run('contents', { bytes: new Uint8Array(bytes), fileName: '' }));
       return originalView(held, bytes.length);
     },
+
+    getFile: async ({ params: { sha256 }, response }) =>
+      sendFile(response, `${sha256.slice(0, 12)}.mid`, await kept(sha256)),
   };
 }

@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto';
-import type { OriginalView } from '#contracts/songs.ts';
 import { readIndependently } from '../support/independent.ts';
 import { demo, expect, expectAccessible, row, test } from './fixture.ts';
 
@@ -125,46 +123,4 @@ test('a finding that is meant to be is left alone and stays so', async ({ page, 
   await findings.getByRole('button', { name: '1 finding left alone' }).click();
   await doubled.getByRole('button', { name: 'Take up again' }).click();
   await expect(findings.getByRole('button', { name: /left alone/ })).toHaveCount(0);
-});
-
-test('one part of a file that is no song here comes in at a bar, on a channel that is free, and goes again', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('sketch.mid', demo('phone sketch.mid'));
-  const before = await api.song(id);
-  await page.goto(`/songs/${id}`);
-  await page.getByRole('button', { name: 'Bring in tracks …' }).click();
-  const step = page.getByRole('region', { name: 'Step', exact: true });
-  await expect(step).toContainText('Choose what it is to take from.');
-  await page.getByTestId('source-file').setInputFiles({
-    name: 'The Lantern Ferry.mid',
-    mimeType: 'audio/midi',
-    buffer: Buffer.from(demo('The Lantern Ferry.mid')),
-  });
-  await expect(step).toContainText('The Lantern Ferry.mid');
-  await step.getByRole('button', { name: 'Clarinet', exact: true }).click();
-  await step.getByRole('spinbutton', { name: /^At bar/ }).fill('5');
-  await expect(step).toContainText('It would add 212 notes');
-  await expectAccessible(page);
-  await step.getByRole('button', { name: 'Do it' }).click();
-  await expect(row(page, 'Clarinet')).toBeVisible();
-  const after = await api.song(id);
-  // The file’s bar 1 is bar 5 here: 4 bars of 4/4 at 480 ticks a quarter are 7,680 ticks.
-  const clarinet = after.tracks.at(-1)!;
-  expect(clarinet.name).toBe('Clarinet');
-  expect(clarinet.notes).toBe(212);
-  const hash = createHash('sha256').update(demo('The Lantern Ferry.mid')).digest('hex');
-  const { body: held } = await api.send<OriginalView>('GET', `/api/originals/${hash}`);
-  const there = held.parts[0]!.tracks.find((t) => t.name === 'Clarinet')!;
-  expect(clarinet.firstNoteTick).toBe(there.firstNoteTick! + 7680);
-  expect(before.tracks.flatMap((t) => t.channels)).not.toContain(clarinet.channel);
-  expect((await api.send<{ total: number }>('GET', `/api/songs?search=Lantern`)).body.total).toBe(
-    0,
-  );
-  await page.keyboard.press('Control+z');
-  await expect(row(page, 'Clarinet')).toHaveCount(0);
-  expect((await api.song(id)).tracks.map((t) => t.sha256)).toEqual(
-    before.tracks.map((t) => t.sha256),
-  );
 });

@@ -81,12 +81,17 @@ for (const [width, height] of [
   });
 }
 
-test('a file may be dropped on any view, and the theme stays', async ({ page, api }) => {
+test('a file dropped on any view of a song is shown beside it, and may be a song of its own; the theme stays', async ({
+  page,
+  api,
+}) => {
   const { id } = await api.bring('first.mid', demo('market groove.mid'));
   await page.goto(`/songs/${id}/history`);
   await page.getByRole('button', { name: 'Night theme' }).click();
   await drop(page, { name: 'second.mid', bytes: demo('squall ramp.mid') });
   await expect(page.getByRole('main', { name: 'Bring in' })).toContainText('second.mid');
+  await expect(page.getByRole('main', { name: 'Bring in' })).toContainText('561 tempos');
+  await page.getByRole('button', { name: 'As a song of its own' }).click();
   await expect(page.getByText(/tempo events, 104 to/)).toBeVisible();
   await page.reload();
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'night');

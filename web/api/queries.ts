@@ -51,12 +51,12 @@ export const useSongs = (search = '', limit = 200) =>
     placeholderData: (before) => before,
   });
 
-export const useSong = (id: string) =>
-  useQuery({
-    queryKey: keys.song(id),
-    queryFn: () => call('getSong', { params: { id } }),
-    retry: false,
-  });
+export const songQuery = (id: string) => ({
+  queryKey: keys.song(id),
+  queryFn: () => call('getSong', { params: { id } }),
+  retry: false,
+});
+export const useSong = (id: string) => useQuery(songQuery(id));
 
 export const useSteps = (id: string) =>
   useQuery({ queryKey: keys.steps(id), queryFn: () => call('listSteps', { params: { id } }) });

@@ -18,3 +18,17 @@ export function sendFile(file: File, progress: (part: number) => void): Promise<
     request.send(form);
   });
 }
+
+/** Begins a song with nothing but what is said of its time; gives its id. */
+export async function beginSong(begin: object): Promise<string> {
+  const response = await fetch(urlOf('bringIn', {}), {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(begin),
+  }).catch(() => {
+    throw problemFrom(0, '');
+  });
+  const text = await response.text();
+  if (!response.ok) throw problemFrom(response.status, text);
+  return (JSON.parse(text) as Uploaded).songs[0]!.id;
+}

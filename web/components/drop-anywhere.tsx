@@ -1,8 +1,15 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import type { ApiError } from '#contracts/errors.ts';
+import { problemOf } from '../api/client.ts';
+import { intakeOf, sendOriginals } from '../api/originals.ts';
+import { songQuery, useStep } from '../api/queries.ts';
+import { useScope } from '../state/scope.ts';
 import { useIntake } from '../state/intake.ts';
 import { filesIn } from './dropped-files.ts';
+import { count } from './text.ts';
 
 /** Takes files in from anywhere, and goes to where they can be seen: one file to its intake, several to the list. */
 export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
@@ -23,13 +30,70 @@ export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
   );
 }
 
+/** Keeps files and shows what they hold beside a song, before anything of them is taken. */
+export function useShowFiles(): (song: string, files: readonly File[]) => Promise<void> {
+  const navigate = useNavigate();
+  return useCallback(
+    async (song, files) => {
+      if (files.length === 0) return;
+      const reading = toast.loading(`Reading ${count(files.length, 'file')} …`);
+      try {
+        const { originals, problems } = await sendOriginals(files);
+        for (const problem of problems) toldOf(problem);
+        void navigate(intakeOf(song, originals));
+      } catch (error) {
+        toldOf(problemOf(error));
+      } finally {
+        toast.dismiss(reading);
+      }
+    },
+    [navigate],
+  );
+}
+
+/** Lays files onto a track of the open song without asking: what came of it is told, with undo. */
+function useLayOnRow(id = ''): (track: string, files: readonly File[]) => Promise<void> {
+  const song = useQuery({ ...songQuery(id), enabled: id !== '' }).data;
+  const { mutate } = useStep(id, song?.revision ?? 0);
+  return useCallback(
+    async (track, files) => {
+      if (!song || files.length === 0) return;
+      try {
+        const { originals, problems } = await sendOriginals(files);
+        for (const problem of problems) toldOf(problem);
+        const { laidOnRow } = await import('../intake/on-a-row.ts');
+        const asked = laidOnRow(song, track, originals, useScope.getState().bars?.from);
+        if (asked) mutate(asked);
+        else toast('These files hold nothing to lay there.');
+      } catch (error) {
+        toldOf(problemOf(error));
+      }
+    },
+    [song, mutate],
+  );
+}
+
+const toldOf = ({ where, message, remedy }: ApiError): void =>
+  void toast.error(where.file ? `${where.file}: ${message}` : message, { description: remedy });
+
+/** The song whose frame is open. */
+const openSong = (path: string): string | undefined => /^\/songs\/([^/]+)/.exec(path)?.[1];
+
 const holdsFiles = (event: DragEvent): boolean =>
   event.dataTransfer?.types.includes('Files') ?? false;
 
-/** A file dropped on any view is brought in. */
+/** Files dropped or pasted on an open song are shown beside it; anywhere else each becomes a song. */
 export function DropAnywhere() {
   const [over, setOver] = useState(false);
-  const take = useTakeFiles();
+  const song = openSong(useLocation().pathname);
+  const becomeSongs = useTakeFiles();
+  const showFiles = useShowFiles();
+  const lay = useLayOnRow(song);
+  const take = useCallback(
+    (files: readonly File[], row?: string) =>
+      !song ? becomeSongs(files) : row ? lay(row, files) : showFiles(song, files),
+    [song, showFiles, becomeSongs, lay],
+  );
   useEffect(() => {
     let depth = 0;
     const enter = (e: DragEvent): void => {
@@ -46,12 +110,22 @@ export function DropAnywhere() {
       e.preventDefault();
       depth = 0;
       setOver(false);
-      if (e.dataTransfer) void filesIn(e.dataTransfer).then(take);
+      const row = e.shiftKey && e.target instanceof Element && e.target.closest('tr[data-track]');
+      const track = (row && row.getAttribute('data-track')) || undefined;
+      if (e.dataTransfer) void filesIn(e.dataTransfer).then((files) => take(files, track));
+    };
+    const paste = (e: ClipboardEvent): void => {
+      const files = [...(e.clipboardData?.files ?? [])];
+      if (files.length === 0) return;
+      e.preventDefault();
+      void take(files);
     };
     const listeners = { dragenter: enter, dragleave: leave, dragover: hover, drop } as const;
     for (const [name, listener] of Object.entries(listeners))
       addEventListener(name as 'drop', listener);
+    addEventListener('paste', paste);
     return () => {
+      removeEventListener('paste', paste);
       for (const [name, listener] of Object.entries(listeners))
         removeEventListener(name as 'drop', listener);
     };
@@ -59,7 +133,9 @@ export function DropAnywhere() {
   if (!over) return null;
   return (
     <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-amber bg-paper/85">
-      <p className="text-xl font-semibold">Let go to bring the files in</p>
+      <p className="text-xl font-semibold">
+        {song ? 'Let go to see what they hold' : 'Let go to bring the files in'}
+      </p>
     </div>
   );
 }

@@ -13,6 +13,7 @@ import { sentSong } from '#core/song/lanes.ts';
 import { summarise } from '#core/song/summary.ts';
 import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
+import { songsOfFile } from '#core/work/sources.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
 import { TrackStore } from './track-store.ts';
 import { pictureOf, type Picture } from './picture.ts';
@@ -56,6 +57,26 @@ export class Desk {
   /** The events of tracks by their hashes, for whatever the page draws of them. */
   eventsOf(hashes: readonly string[]): Promise<Events[]> {
     return this.tracks.events(hashes);
+  }
+
+  /** What is heard of one of the songs in a file: each of its tracks by its id. */
+  async playedFile(
+    bytes: Uint8Array,
+    part: number,
+  ): Promise<{
+    tracks: Record<string, Events>;
+    tempos: readonly TempoPoint[];
+    division: Division;
+  }> {
+    const read = songsOfFile({ bytes, fileName: '' });
+    const song = read.ok ? read.value.songs[part - 1] : undefined;
+    if (!song) throw new Error('A file that was read before cannot be read');
+    const tracks = sentSong(song).tracks.map((t) => [t.id, t.events] as const);
+    return {
+      tracks: Object.fromEntries(tracks),
+      tempos: timingOf(song).tempos,
+      division: song.division,
+    };
   }
 
   async tryStep(outline: SongOutline, revision: number, request: StepRequest): Promise<Trial> {

@@ -27,7 +27,7 @@ export const drawPitch =
   };
 
 /** Enough notes to tell, and every one as loud as the others. */
-export const isFlat = ({ velocity, notes }: TrackView): boolean =>
+export const isFlat = ({ velocity, notes }: Pick<TrackView, 'velocity' | 'notes'>): boolean =>
   velocity?.distinct === 1 && notes > 4;
 
 /** How loud, in sixteen bins on one scale; a part with a single velocity stands out in ochre. */

@@ -10,11 +10,13 @@ export interface Field {
   readonly maxLength?: number;
   readonly enum?: readonly string[];
   readonly items?: Field;
+  /** Fields of its own. */
+  readonly properties?: Readonly<Record<string, Field>>;
   readonly anyOf?: readonly Field[];
   /** Numbers that belong together, as bar and beat do, stand in one row: those that follow each other and name the same. */
   readonly row?: string;
   /** What may be chosen: the lanes that occur, one of them, or what is outside the song. */
-  readonly offers?: 'lanes' | 'lane' | 'source' | 'source-tracks';
+  readonly offers?: 'lanes' | 'lane' | 'source' | 'source-tracks' | 'landing-place' | 'onto';
   /** A number that is a key is shown with its name. */
   readonly shows?: 'key';
 }

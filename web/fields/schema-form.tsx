@@ -1,6 +1,7 @@
 import { Check } from './check.tsx';
 import { asSaid, Choice } from './choice.tsx';
 import { input, type Field, type FieldProps } from './field.ts';
+import { LandingField } from './landing-field.tsx';
 import { LaneField, ListField } from './lane-fields.tsx';
 import { Note } from './note.tsx';
 import { NumberField, PartField } from './number-field.tsx';
@@ -84,6 +85,26 @@ function FieldRow(props: FieldProps) {
   if (field.offers === 'source-tracks')
     return inRecipe ? null : (
       <SourceTracksField title={title} source={beside?.source} value={value} set={set} />
+    );
+  if (field.offers === 'landing-place')
+    return <LandingField title={title} value={value} set={set} />;
+  // Tracks of one song by their ids are named where that song is open.
+  if (field.offers === 'onto') return null;
+  if (field.properties)
+    return (
+      <fieldset>
+        <legend className="mb-1">{title}</legend>
+        <Note field={field} />
+        <div className="mt-1 border-l border-line pl-2.5">
+          <SchemaForm
+            fields={field.properties}
+            values={(value ?? {}) as Record<string, unknown>}
+            set={set}
+            choices={props.choices}
+            inRecipe={inRecipe ?? false}
+          />
+        </div>
+      </fieldset>
     );
   if (field.type === 'array') return <ListField {...props} />;
   const number =

@@ -5,7 +5,7 @@ import { urlOf } from '#contracts/addresses.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { playedTracks } from '../desk/the-desk.ts';
 import { usePlaying } from '../state/playing.ts';
-import type { FromSynth, ToSynth } from './messages.ts';
+import type { FromSynth, PlayedSong, ToSynth } from './messages.ts';
 import synthUrl from './synth.worklet.ts?worker&url';
 
 /** The synthesizer, made when somebody first listens: the browser lets sound begin with a press only. */
@@ -15,7 +15,7 @@ interface Synth {
 }
 
 let synth: Promise<Synth> | undefined;
-/** The revision whose tracks the synthesizer has. */
+/** What the synthesizer has the tracks of. */
 let loaded = '';
 
 async function makeSynth(): Promise<Synth> {
@@ -55,22 +55,41 @@ async function makeSynth(): Promise<Synth> {
   return { context, post };
 }
 
-async function bringSong(to: Synth, song: SongView, { tempos }: Maps): Promise<void> {
+/** Something that can be heard: a song, or what is yet to come into one. */
+export interface Heard {
+  /** Of what it is heard, as `usePlaying` names it. */
+  readonly key: string;
+  /** The same as long as its sound is. */
+  readonly version: string;
+  load(): Promise<PlayedSong>;
+}
+
+/** A song as it is heard. */
+const heardSong = (song: SongView, { tempos }: Maps): Heard => ({
+  key: song.id,
   // A long tempo map comes in two parts.
-  const key = `${song.id} ${song.revision} ${tempos.length}`;
-  if (loaded === key) return;
-  const tracks = await playedTracks(song);
-  to.post({ kind: 'song', song: { tracks, tempos, division: song.division } });
-  loaded = key;
+  version: `${song.id} ${song.revision} ${tempos.length}`,
+  load: async () => ({ tracks: await playedTracks(song), tempos, division: song.division }),
+});
+
+async function bring(to: Synth, heard: Heard): Promise<void> {
+  if (loaded === heard.version) return;
+  to.post({ kind: 'song', song: await heard.load() });
+  loaded = heard.version;
 }
 
 /** Plays a song from a time on. */
-export async function listen(song: SongView, maps: Maps, seconds: number): Promise<void> {
-  usePlaying.setState({ song: song.id, state: 'loading', seconds });
+export const listen = (song: SongView, maps: Maps, seconds: number): Promise<void> =>
+  listenTo(heardSong(song, maps), seconds);
+
+/** Plays anything from a time on, in the place of what is heard: nothing of the one sounds in the other. */
+export async function listenTo(heard: Heard, seconds: number): Promise<void> {
+  usePlaying.setState({ song: heard.key, state: 'loading', seconds });
   try {
     const made = await (synth ??= makeSynth());
-    await Promise.all([made.context.resume(), bringSong(made, song, maps)]);
-    if (usePlaying.getState().state !== 'loading') return;
+    await Promise.all([made.context.resume(), bring(made, heard)]);
+    const { state, song } = usePlaying.getState();
+    if (state !== 'loading' || song !== heard.key) return;
     made.post({ kind: 'play', seconds });
     usePlaying.setState({ state: 'playing' });
   } catch (error) {
@@ -90,5 +109,6 @@ export function hush(): void {
 /** A step was taken while it plays: what is heard from now on is the song as it is now. */
 export async function followSteps(song: SongView, maps: Maps): Promise<void> {
   const { song: heard, state } = usePlaying.getState();
-  if (heard === song.id && state === 'playing' && synth) await bringSong(await synth, song, maps);
+  if (heard === song.id && state === 'playing' && synth)
+    await bring(await synth, heardSong(song, maps));
 }

@@ -8,6 +8,7 @@ import { usePreparedStep } from '../state/step.ts';
 const elsewhere: ReadonlySet<string> = new Set([
   'song.name',
   'recipe.run',
+  'tracks.bring-in',
   'tracks.rename',
   'tracks.reorder',
   'tracks.remove',
@@ -17,7 +18,7 @@ const entry =
   'rounded px-1 text-left underline decoration-line underline-offset-4 hover:decoration-amber';
 
 /** Everything that can be done by hand, to begin preparing it. */
-export function StepMenu({ all }: { all: boolean }) {
+export function StepMenu({ song, all }: { song: string; all: boolean }) {
   const operations = useOperations().data?.filter((o) => !o.byHand && !elsewhere.has(o.id)) ?? [];
   const recipes = useRecipes().data ?? [];
   const { prepare } = usePreparedStep();
@@ -42,6 +43,11 @@ export function StepMenu({ all }: { all: boolean }) {
                   {o.title} …
                 </button>
               ))}
+              {group === 'tracks' && (
+                <Link to={`/songs/${song}/in`} className={entry}>
+                  Bring in from a file or song …
+                </Link>
+              )}
             </span>
           </div>
         );

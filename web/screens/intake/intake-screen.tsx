@@ -1,5 +1,6 @@
 import { ArrowRight, Download } from 'lucide-react';
-import { Link } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
+import type { NamedSource } from '#core/operations/sources.ts';
 import { keySignatureText } from '#core/song/key-names.ts';
 import { urlOf } from '#contracts/addresses.ts';
 import type { SongView } from '#contracts/songs.ts';
@@ -9,10 +10,18 @@ import { bpmText, count, duration, fileSize } from '../../components/text.ts';
 import { isFlat } from '../../drawing/glyphs.ts';
 import { usePreparedStep } from '../../state/step.ts';
 import { useThisSong } from '../../state/use-song.ts';
+import { SourceField } from '../../fields/source-field.tsx';
+import { intakeFrom } from '../../api/originals.ts';
+import { BringScreen } from './bring-screen.tsx';
 
-/** What came in: what the file holds, what was wrong with it and what was done about that. */
+/** What came in: what the file holds, what was wrong with it and what was done about that; or what is to come in beside it. */
 export function IntakeScreen() {
   const song = useThisSong();
+  const [query] = useSearchParams();
+  return query.has('from') ? <BringScreen song={song} /> : <Received song={song} />;
+}
+
+function Received({ song }: { song: SongView }) {
   return (
     <main aria-label="Bring in" className="min-h-0 overflow-auto px-7 py-5">
       <div className="mx-auto max-w-[920px]">
@@ -33,10 +42,32 @@ export function IntakeScreen() {
             </Link>
           </div>
         </div>
+        <More song={song} />
         <Holds song={song} />
         <Faults song={song} />
       </div>
     </main>
+  );
+}
+
+/** What else is to come into the song: of files, or of another song. */
+function More({ song }: { song: SongView }) {
+  const navigate = useNavigate();
+  return (
+    <section aria-label="Bring in more" className="mt-5">
+      <h3 className="seam mb-2 pb-1 text-[14px] font-semibold">Bring more into this song</h3>
+      <p className="mb-2 text-faint">
+        Drop files, folders or zip archives on it, or paste them: what they hold is shown beside its
+        bars before any of it is taken.
+      </p>
+      <div className="max-w-[420px]">
+        <SourceField
+          title="From"
+          value={undefined}
+          set={(source) => void navigate(intakeFrom(song.id, source as NamedSource))}
+        />
+      </div>
+    </section>
   );
 }
 

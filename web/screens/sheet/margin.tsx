@@ -38,7 +38,7 @@ export function Margin({
           {selected.length > 1 && <ManyFacts tracks={selected} />}
           {selected.length > 0 && <Actions song={song} selected={selected} actions={actions} />}
           {selected.length === 1 && <InNumbers song={song} track={selected[0]!} />}
-          <StepMenu all={selected.length === 0} />
+          <StepMenu song={song.id} all={selected.length === 0} />
         </>
       )}
     </aside>

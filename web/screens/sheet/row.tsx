@@ -7,7 +7,7 @@ import { keyName } from '#core/units/units.ts';
 import { NameField } from '../../components/name-field.tsx';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { drawActivity, drawPitch, drawVelocity, isFlat } from '../../drawing/glyphs.ts';
-import { FamilyGlyph, instrumentText } from './glyph.tsx';
+import { FamilyGlyph, instrumentText } from '../../tracks/glyph.tsx';
 import { isFlood, type Lane } from './lanes.ts';
 import { CheckBox } from '../../fields/check.tsx';
 

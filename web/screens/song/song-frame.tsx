@@ -16,6 +16,7 @@ import { ListenButton } from './listen-button.tsx';
 import { SongTitle } from './song-title.tsx';
 import { Trail } from './trail.tsx';
 import { useConverter } from './use-converter.ts';
+import { useCopyKeys } from './use-copy-keys.ts';
 import { ToggleButton } from '../../components/toggle-button.tsx';
 
 /** The frame every view of a song shares: trail at the left, bar strip along the bottom, the view between. */
@@ -34,6 +35,7 @@ function Frame({ song }: { song: SongView }) {
   const redo = useRedo(song.id);
   useUndoKeys(song, undo.mutate, redo.mutate);
   useSongCommands(song, undo.mutate, redo.mutate);
+  useCopyKeys(song);
   useEffect(() => {
     document.title = `${song.title} · Amber Satchel`;
     return () => void (document.title = 'Amber Satchel');

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { ChooseFiles } from '../../components/choose-files.tsx';
 import { PageTools } from '../../components/page-tools.tsx';
 import { Arrivals } from './arrivals.tsx';
+import { BeginSong } from './begin-song.tsx';
 import { SongList } from './song-list.tsx';
 
 /** Home: what is here, and the place to bring more. */
@@ -32,11 +33,12 @@ export function SongsScreen() {
           <div>
             <p className="text-[15px] font-semibold">Drop MIDI files anywhere on the page</p>
             <p className="text-faint">
-              .mid, .midi, .kar and .rmi, one or forty at once. The original of each is kept as it
-              came.
+              .mid, .midi, .kar and .rmi, one or forty at once, folders and zip archives too. The
+              original of each is kept as it came.
             </p>
           </div>
-          <div className="ml-auto">
+          <div className="ml-auto flex shrink-0 gap-2">
+            <BeginSong />
             <ChooseFiles />
           </div>
         </section>

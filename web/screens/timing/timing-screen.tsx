@@ -3,6 +3,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { useOperations } from '../../api/queries.ts';
 import { useMaps } from '../../api/maps.ts';
 import { useScope } from '../../state/scope.ts';
+import { usePendingList } from '../../state/pending-list.ts';
 import { usePreparedStep, type Prepared } from '../../state/step.ts';
 import { StepPanel } from '../../step/step-panel.tsx';
 import { useThisSong } from '../../state/use-song.ts';
@@ -20,7 +21,9 @@ import { TapTempo } from './tap-tempo.tsx';
 export function TimingScreen() {
   const song = useThisSong();
   const prepared = usePreparedStep((s) => s.prepared);
-  const [chosen, choose] = useState<ListFile & { readonly song: string }>();
+  const [chosen, choose] = useState<(ListFile & { readonly song: string }) | undefined>(
+    usePendingList.getState().list,
+  );
   // A file that was chosen for another song is not offered to this one.
   const file = chosen?.song === song.id ? chosen : undefined;
   return (
@@ -39,7 +42,14 @@ export function TimingScreen() {
             <Help song={song} prepared={prepared} />
           </StepPanel>
         ) : file ? (
-          <ListCard song={song} file={file} close={() => choose(undefined)} />
+          <ListCard
+            song={song}
+            file={file}
+            close={() => {
+              choose(undefined);
+              usePendingList.getState().wait(undefined);
+            }}
+          />
         ) : (
           <TimingMenu song={song} choose={(given) => choose({ ...given, song: song.id })} />
         )}

@@ -137,7 +137,7 @@ function runAll(
         detail: c.detail ? `${nth}: ${c.detail}` : nth,
       })),
     );
-    told.push(...(result.value.report.told ?? []));
+    told.push(...(result.value.report.told ?? []).map((say) => `Step ${n + 1}: ${say}`));
     if (result.value.report.changes.length === 0)
       skipped.push({ why: `Step ${n + 1}, ${known!.title}, had nothing to do.` });
   }

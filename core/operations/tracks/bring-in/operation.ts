@@ -7,7 +7,7 @@ import { defineOperation, type Report } from '../../operation.ts';
 import { sourceKey, sourceWords, type NamedSource } from '../../sources.ts';
 import { asNewTracks } from './as-new-tracks.ts';
 import { ontoTracks } from './onto-tracks.ts';
-import { partsOf } from './part.ts';
+import { partsOf, type Parts } from './part.ts';
 import { landingFor, tickOfPlace } from './place.ts';
 import { bringInSettings, mapKinds, upgradeBringIn, type BringIn } from './settings.ts';
 import { withMapOf } from './song-map.ts';
@@ -37,8 +37,9 @@ export const tracksBringIn = defineOperation({
       landing: landing.value.ofMap,
     });
     if (!mapped.ok) return mapped;
-    const { tracks: parts, empty, left } = partsOf(source, chosen.value, asked.take, asked.map);
-    const skipped = [...mapped.value.skipped, ...skippedOf(source, empty, left)];
+    const taken = partsOf(source, chosen.value, asked.take, asked.map);
+    const parts = taken.tracks;
+    const skipped = [...mapped.value.skipped, ...skippedOf(source, taken)];
     const moved = mapped.value.moves ? { moves: mapped.value.moves } : {};
     if (parts.length === 0 && mapped.value.changes.length === 0)
       return ok({ song, report: { changes: [], skipped } });
@@ -162,16 +163,13 @@ function chosenOf(
   return ok(tracks === 'all' ? source.tracks : source.tracks.filter((t) => tracks.includes(t.id)));
 }
 
-function skippedOf(
-  source: Song,
-  empty: readonly Track[],
-  left: ReadonlyMap<string, number>,
-): Report['skipped'][number][] {
-  const kinds = [...left].map(([kind, n]) => counted(n, kind));
+function skippedOf(source: Song, { empty, left, leftOut }: Parts): Report['skipped'][number][] {
+  const [kinds, others] = [left, leftOut].map((of) => [...of].map(([kind, n]) => counted(n, kind)));
   return [
     ...empty.map((t) => ({ name: trackLabel(source, t), why: 'It plays nothing.' })),
-    ...(kinds.length > 0
-      ? [{ why: `Not taken, since they are the other song’s own: ${kinds.join(', ')}.` }]
+    ...(kinds!.length > 0
+      ? [{ why: `Not taken, since they are the other song’s own: ${kinds!.join(', ')}.` }]
       : []),
+    ...(others!.length > 0 ? [{ why: `Left out, as was asked: ${others!.join(', ')}.` }] : []),
   ];
 }

@@ -1,4 +1,5 @@
 import { isEmpty } from '../../../edit/empty.ts';
+import { kindOf } from '../../../edit/event-kinds.ts';
 import { pickEvents } from '../../../smf/event-builder.ts';
 import { META, meta, SYSEX, SYSEX_PACKET, type Events } from '../../../smf/events.ts';
 import { meantType } from '../../../smf/own-events.ts';
@@ -14,6 +15,8 @@ export interface Parts {
   readonly empty: readonly Track[];
   /** What of the song's own stays there, by kind. */
   readonly left: ReadonlyMap<string, number>;
+  /** What of the parts was not asked for, by kind. */
+  readonly leftOut: ReadonlyMap<string, number>;
 }
 
 const mixing: ReadonlySet<number> = new Set([7, 8, 10, 39, 40, 42, 91, 92, 93, 94, 95]);
@@ -23,22 +26,28 @@ export function partsOf(song: Song, chosen: readonly Track[], take: Take, map: M
   const tracks: Track[] = [];
   const empty: Track[] = [];
   const left = new Map<string, number>();
+  const leftOut = new Map<string, number>();
+  const add = (to: Map<string, number>, word: string): void =>
+    void to.set(word, (to.get(word) ?? 0) + 1);
   const kindAt = mapKindsOf(song);
   for (const track of chosen) {
-    const part = partOf(track, take, (i) => {
+    const isSongs = (i: number): boolean => {
       if (track.events.status[i] !== META) return false;
       const kind = kindAt(track, i);
       const copyright = track === song.tracks[0] && track.events.data1[i] === meta.copyright;
-      if (kind ? map[kind] === 'none' : copyright) {
-        const word = kind ? words[kind] : 'copyright';
-        left.set(word, (left.get(word) ?? 0) + 1);
-      }
+      if (kind ? map[kind] === 'none' : copyright) add(left, kind ? words[kind] : 'copyright');
       return kind !== undefined || copyright;
-    });
+    };
+    const isTaken = (i: number): boolean => {
+      const taken = comes(track.events, i, take);
+      if (!taken) add(leftOut, kindOf(track.events, i) ?? 'other');
+      return taken;
+    };
+    const part = partOf(track, (i) => !isSongs(i) && isTaken(i));
     if (isEmpty(part.events)) empty.push(track);
     else tracks.push(part);
   }
-  return { tracks, empty, left };
+  return { tracks, empty, left, leftOut };
 }
 
 const words: Readonly<Record<MapKind, string>> = {
@@ -67,18 +76,18 @@ function comes(events: Events, i: number, take: Take): boolean {
   return mixing.has(number) ? take.mix : take.controllers;
 }
 
-/** The very track where all of it comes in; `isSongs` says which of its rows are the song's own. */
-function partOf(track: Track, take: Take, isSongs: (row: number) => boolean): Track {
+/** The track with the rows that come in; the very track where all of them do. */
+function partOf(track: Track, isIn: (row: number) => boolean): Track {
   const { events } = track;
   const rows: number[] = [];
-  for (let i = 0; i < events.count; i++) if (!isSongs(i) && comes(events, i, take)) rows.push(i);
+  for (let i = 0; i < events.count; i++) if (isIn(i)) rows.push(i);
   if (rows.length === events.count) return track;
   const part = withEvents(track, pickEvents(events, rows));
-  return track.parked ? withParked(part, track.parked.filter(isIn(part.events))) : part;
+  return track.parked ? withParked(part, track.parked.filter(hasLane(part.events))) : part;
 }
 
 /** Whether a lane has any events. */
-function isIn(events: Events): (key: string) => boolean {
+function hasLane(events: Events): (key: string) => boolean {
   const keys = new Set<string>();
   for (let i = 0; i < events.count; i++) {
     const lane = events.status[i]! < 0xf0 ? laneAt(events, i) : undefined;

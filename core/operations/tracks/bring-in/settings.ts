@@ -98,10 +98,12 @@ export const bringInSettings = z.strictObject({
   }),
   onto: z.array(ontoSchema).max(most).default([]).meta({
     title: 'Onto tracks of this song',
+    offers: 'onto',
     description: 'Those that are not named become tracks of their own.',
   }),
   behind: trackId.nullable().default(null).meta({
     title: 'New tracks behind',
+    offers: 'onto',
     description: 'Id of a track of this song. Empty: at the end.',
   }),
   channels: z.enum(['free where taken', 'as they are']).default('free where taken').meta({

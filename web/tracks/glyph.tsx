@@ -15,6 +15,9 @@ import {
 } from 'lucide-react';
 import type { TrackView } from '#contracts/songs.ts';
 
+/** What of a track says what plays it. */
+type Played = Pick<TrackView, 'channel' | 'programs' | 'notes'>;
+
 const families: readonly LucideIcon[] = [
   Piano,
   Bell,
@@ -35,7 +38,7 @@ const families: readonly LucideIcon[] = [
 ];
 
 /** Family of the part's first instrument, as a sign; drums by their channel. */
-export function FamilyGlyph({ track, map }: { track: TrackView; map: boolean }) {
+export function FamilyGlyph({ track, map }: { track: Played; map: boolean }) {
   const program = track.programs[0];
   const Icon = map
     ? Map
@@ -48,7 +51,7 @@ export function FamilyGlyph({ track, map }: { track: TrackView; map: boolean }) 
 }
 
 /** What the part plays on, in words. */
-export function instrumentText(track: TrackView, map: boolean): string {
+export function instrumentText(track: Played, map: boolean): string {
   if (map) return 'tempo and meters';
   if (track.channel === 10) return 'drums';
   const names = [...new Set(track.programs.map((p) => p.name))];

@@ -1,0 +1,154 @@
+import { describe, expect, it } from 'vitest';
+import type { OriginalView, SongView } from '#contracts/songs.ts';
+import { trackView } from '#contracts/track-view.ts';
+import { metaEvent, meta } from '#core/smf/events.ts';
+import { encodeText } from '#core/smf/text.ts';
+import { summariseSong } from '#core/song/song-summary.ts';
+import type { Song } from '#core/song/song.ts';
+import { exampleSource } from '../../tests/support/examples.ts';
+import { channelEvent } from '../../core/smf/events.ts';
+import { note, songOf } from '../../tests/support/songs.ts';
+import {
+  barBehind,
+  givingTracks,
+  landsIn,
+  proposed,
+  settingsOf,
+  stepOf,
+  whatToKnow,
+  type Held,
+} from './bring-model.ts';
+import { laidOnRow } from './on-a-row.ts';
+
+function held(song: Song): Held {
+  const { tracks, ...rest } = summariseSong(song);
+  return {
+    ...rest,
+    title: song.title,
+    division: song.division,
+    divisionText: '',
+    tracks: tracks.map((t) => trackView(t, '')),
+  } as unknown as Held;
+}
+const view = (song: Song): SongView => held(song) as unknown as SongView;
+const here = songOf([], note(0, 96, 50, 80, 2), note(96, 288, 52, 80, 2));
+const source = { original: 'a'.repeat(64), part: 1, called: 'x.mid' };
+
+describe('what is proposed of a file', () => {
+  const brass = held(exampleSource);
+
+  it('is all that plays, at its own bars, and nothing of the map where the song has music', () => {
+    const wanted = proposed(view(here), brass, {});
+    expect(wanted).toMatchObject({ tracks: ['t2', 't3'], at: { own: true }, keep: 'bars' });
+    expect(new Set(Object.values(wanted.map))).toEqual(new Set(['none']));
+    expect(settingsOf(source, wanted, 2)).toMatchObject({ source, tracks: 'all', onto: [] });
+  });
+
+  it('is its map, too, where the song has none of its own; the scope’s bar; the tracks that were copied', () => {
+    const wanted = proposed(view(songOf([])), brass, { from: 17, tracks: ['t3', 't9'] });
+    expect(wanted).toMatchObject({
+      at: { bar: 17 },
+      tracks: ['t3'],
+      map: { tempos: 'replace', meters: 'replace', markers: 'replace', keys: 'none' },
+    });
+  });
+
+  it('keeps seconds where one of the two counts in frames', () => {
+    const frames = {
+      ...here,
+      division: { kind: 'smpte', framesPerSecond: 25, ticksPerFrame: 40 },
+    } as unknown as Song;
+    expect(proposed(view(frames), brass, {}).keep).toBe('seconds');
+  });
+
+  it('a track of nothing but a name and the map has nothing to give', () => {
+    const bare = songOf([metaEvent(0, meta.trackName, encodeText('Map'))], note(0, 9, 60));
+    expect(givingTracks(held(bare)).map((t) => t.id)).toEqual(['t2']);
+    expect(givingTracks(held(songOf([])))).toEqual([]);
+  });
+});
+
+describe('where it lands', () => {
+  it('in bars by the ratio of the ticks; in seconds over both tempos', () => {
+    const brass = held(exampleSource);
+    // Bar 3 of 4/4 at 96 ticks a quarter is tick 768; twelve quarters are 1,152 of them (hand-worked).
+    const inBars = landsIn(view(here), brass, { at: { bar: 3 }, keep: 'bars' });
+    expect([inBars.begins, inBars.at(480), inBars.ends]).toEqual([768, 864, 1920]);
+    // Twelve quarters at 90 BPM (0.666667 s each) are 8.000004 s, sixteen quarters of 0.5 s here: 1,536 ticks.
+    const inSeconds = landsIn(view(here), brass, { at: { own: true }, keep: 'seconds' });
+    expect(Math.round(inSeconds.ends)).toBe(1536);
+  });
+
+  it('one behind the other: on the next bar line, and bars of rest between', () => {
+    const brass = held(exampleSource);
+    const wanted = { ...proposed(view(here), brass, {}), at: { bar: 1 } };
+    // Three bars of 4/4 hold its twelve quarters.
+    expect(barBehind(view(here), brass, wanted, 0)).toBe(4);
+    expect(barBehind(view(here), brass, wanted, 2)).toBe(6);
+  });
+
+  it('several files are one step with a blank for each, none where nothing is taken', () => {
+    const brass = held(exampleSource);
+    const wanted = proposed(view(here), brass, {});
+    const two = stepOf([
+      { source, wanted, held: brass },
+      { source: { ...source, part: 2 }, wanted, held: brass },
+    ]);
+    expect(two).toMatchObject({
+      operation: 'recipe.run',
+      settings: {
+        steps: [{ settings: { source: { blank: 'File 1' } } }, {}],
+        sources: { 'File 2': { part: 2 } },
+      },
+    });
+    expect(stepOf([{ source, wanted: { ...wanted, tracks: [] }, held: brass }])).toBeUndefined();
+  });
+
+  it('laid onto a row: from the scope’s bar, or behind what the row plays', () => {
+    const file = {
+      sha256: 'b'.repeat(64),
+      fileName: 'b.mid',
+      parts: [{ ...held(exampleSource), part: 1 }],
+    } as unknown as OriginalView;
+    const at = (from?: number): unknown[] => {
+      const asked = laidOnRow(view(here), 't3', [file, file], from)!;
+      return (asked.settings!.steps as { settings: { at: unknown; onto: object[] } }[]).map(
+        ({ settings }) => [settings.at, settings.onto.length],
+      );
+    };
+    expect(at(5)).toEqual([
+      [{ bar: 5 }, 2],
+      [{ bar: 8 }, 2],
+    ]);
+    // The row's last note ends with bar 1.
+    expect(at()).toEqual([
+      [{ bar: 2 }, 2],
+      [{ bar: 5 }, 2],
+    ]);
+  });
+});
+
+describe('what will not translate well', () => {
+  it('is said in plain words', () => {
+    const parts = songOf(
+      [metaEvent(0, meta.trackName, encodeText('Map'))],
+      [channelEvent(0, 0xc0, 3), channelEvent(48, 0xc0, 9), ...note(0, 96, 60), ...note(96, 9, 61)],
+      note(0, 96, 62),
+    );
+    const other = { ...parts, division: { kind: 'ppq', ticksPerQuarter: 100 } as const };
+    const words = whatToKnow(view(here), held(other)).join(' ');
+    expect(words).toContain('2 parts have no name.');
+    expect(words).toContain('All parts are on channel 1.');
+    expect(words).toContain('Programs change inside 1 part.');
+    // Half of a tick of 1/96 of 0.5 s is 2.604 ms (hand-worked).
+    expect(words).toContain('at most 2.60 ms');
+    expect(whatToKnow(view(here), held(songOf([])))).toEqual(['It holds no notes.']);
+    const told = whatToKnow(view(here), held(exampleSource));
+    expect(told).toEqual(
+      expect.arrayContaining([
+        'Its meter is 3/4, here it is 4/4.',
+        'Its tempo is 90 BPM, here it is 120 BPM.',
+      ]),
+    );
+  });
+});

@@ -1,0 +1,127 @@
+import type { SongView } from '#contracts/songs.ts';
+import { keyName } from '#core/units/units.ts';
+import { CheckBox } from '../../fields/check.tsx';
+import { Choice } from '../../fields/choice.tsx';
+import { usePreferences } from '../../state/preferences.ts';
+import { FamilyGlyph, instrumentText } from '../../tracks/glyph.tsx';
+import { givingTracks, landsIn, type Held, type Wanted } from '../../intake/bring-model.ts';
+import { LandingStrip } from './landing-strip.tsx';
+import { ListenTo } from './listen-to.tsx';
+import type { AddressedSource } from '../../intake/sources.ts';
+
+interface Props {
+  readonly song: SongView;
+  readonly source: Pick<AddressedSource, 'name'> & { readonly held: Held; readonly wanted: Wanted };
+  readonly set: (wanted: Wanted) => void;
+}
+
+/** The tracks of a source, where each would play in this song, and what becomes of it. */
+export function BringTracks({ song, source: { name, held, wanted }, set }: Props) {
+  const middleC = usePreferences((p) => p.middleC);
+  const tracks = givingTracks(held);
+  const lands = landsIn(song, held, wanted);
+  const whole = Math.max(1, lands.ends, song.timing.endTick);
+  const chosen = new Set(wanted.tracks);
+  const choose = (ids: Iterable<string>): void => {
+    const now = new Set(ids);
+    set({ ...wanted, tracks: tracks.map((t) => t.id).filter((id) => now.has(id)) });
+  };
+  const ontoOptions = [
+    ['', 'A new track'] as const,
+    ...song.tracks
+      .slice(song.mapTrack ? 1 : 0)
+      .map((t) => [t.id, t.name || `track ${song.tracks.indexOf(t) + 1}`] as const),
+  ];
+  if (tracks.length === 0) return <p className="mt-4">No track of it has anything to give.</p>;
+  return (
+    <table className="mt-3 w-full table-fixed text-[13px]">
+      <caption className="sr-only">Tracks to take</caption>
+      <thead className="text-left text-[11.5px] text-faint">
+        <tr className="border-b border-line">
+          <th className="w-[28px] py-1 font-normal">
+            <CheckBox
+              label="All tracks"
+              checked={chosen.size === tracks.length}
+              set={(all) => choose(all ? tracks.map((t) => t.id) : [])}
+            />
+          </th>
+          <th className="w-[30%] font-normal">Track</th>
+          <th className="w-[34px] text-right font-normal">Ch.</th>
+          <th className="w-[62px] pr-2 text-right font-normal">Notes</th>
+          <th className="w-[74px] font-normal">Range</th>
+          <th className="font-normal">Where it plays here</th>
+          <th className="w-[132px] font-normal">Becomes</th>
+          <th className="w-[30px] font-normal">
+            <ListenTo name={name} held={held} says="Listen to all of it" />
+          </th>
+        </tr>
+      </thead>
+      <tbody>
+        {tracks.map((track) => {
+          const called = track.name || `track ${held.tracks.indexOf(track) + 1}`;
+          const taken = chosen.has(track.id);
+          return (
+            <tr key={track.id} className={`border-b border-line ${taken ? '' : 'text-faint'}`}>
+              <td>
+                <CheckBox
+                  label={`Take ${called}`}
+                  checked={taken}
+                  set={(on) =>
+                    choose(on ? [...chosen, track.id] : [...chosen].filter((id) => id !== track.id))
+                  }
+                />
+              </td>
+              <td className="truncate py-1 pr-2">
+                <span className="flex items-center gap-1.5">
+                  <FamilyGlyph track={track} map={false} />
+                  <span
+                    className="min-w-0 truncate"
+                    title={`${called}, ${instrumentText(track, false)}`}
+                  >
+                    {track.name || <i className="text-faint">{called}</i>}
+                    <span className="ml-1.5 text-[11.5px] text-faint">
+                      {instrumentText(track, false)}
+                    </span>
+                  </span>
+                </span>
+              </td>
+              <td className="num text-right">{track.channel ?? track.channels.length}</td>
+              <td className="num pr-2 text-right">{track.notes.toLocaleString('en')}</td>
+              <td className="num text-[12px] text-faint">
+                {track.pitch
+                  ? `${keyName(track.pitch.lowest, middleC)}–${keyName(track.pitch.highest, middleC)}`
+                  : `${track.controllers.reduce((n, c) => n + c.count, 0)} ctrl.`}
+              </td>
+              <td className="pr-3">
+                <LandingStrip
+                  track={track}
+                  timing={held.timing}
+                  lands={lands}
+                  whole={whole}
+                  songEnds={song.timing.endTick}
+                />
+              </td>
+              <td>
+                <Choice
+                  label={`${called} becomes`}
+                  hidden
+                  className="w-[124px]"
+                  value={wanted.onto[track.id] ?? ''}
+                  options={ontoOptions}
+                  disabled={!taken}
+                  set={(to) => {
+                    const { [track.id]: _, ...others } = wanted.onto;
+                    set({ ...wanted, onto: to === '' ? others : { ...others, [track.id]: to } });
+                  }}
+                />
+              </td>
+              <td>
+                <ListenTo name={name} held={held} track={track.id} says={`Listen to ${called}`} />
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
