@@ -139,6 +139,26 @@ describe('laying a part onto a track that is there', () => {
     expect(report.changes[0]!.detail).toContain('1 event of parked lanes left');
   });
 
+  it('a track that has its own program keeps it, and is no longer than its events for the rest behind the part', () => {
+    const song = songOf([channelEvent(0, 0xc0, 33), ...note(0, 96, 40)]);
+    const source = songOf([
+      controller(0, 0, 1),
+      channelEvent(0, 0xc0, 61),
+      ...note(96, 96, 60),
+      metaEvent(9600, meta.endOfTrack),
+    ]);
+    const { song: after, report } = lay(song, source, one('merge'));
+    const { events } = after.tracks[0]!;
+    const programs = [...events.status.keys()].filter((i) => events.status[i]! >> 4 === 0xc);
+    expect(programs.map((i) => events.data1[i])).toEqual([33]);
+    expect(events.atTick.at(-1)).toBe(192);
+    expect(report.changes[0]!.detail).toContain(
+      '2 program or bank messages left: it keeps its own',
+    );
+    const bare = songOf(note(0, 96, 40));
+    expect(lay(bare, source, one('merge')).song.tracks[0]!.events.status).toContain(0xc0);
+  });
+
   it('new tracks stand behind the one that is named; notes only are notes only', () => {
     const song = songOf(named('A', ...note(0, 9, 1)), named('B', ...note(0, 9, 1, 80, 1)));
     const source = songOf(

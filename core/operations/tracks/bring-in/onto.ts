@@ -60,20 +60,44 @@ const laneOf = (events: Events, i: number): string | undefined =>
     ? ((lane) => lane && laneKey(lane.channel, lane.what))(laneAt(events, i))
     : undefined;
 
-/** What of a part can be laid onto a track: not what is about the part as a whole, and no lane that either of the two has parked. */
+/**
+ * What of a part can be laid onto a track: not what is about the part as a whole, no lane that either of the two has parked, and no program where
+ * the track has its own: it goes on playing what it plays. Its end is its last event, so that no rest behind it makes the track longer.
+ */
 function withoutClashing(part: Track, there: Track, said: string[]): Events {
   const isParked = parkedRows(part);
   const parkedThere = new Set(there.parked ?? []);
-  let left = 0;
+  const keepsPrograms = there.events.status.some((status) => status >> 4 === 0xc);
+  let [left, programs] = [0, 0];
   const events = picked(part.events, (i) => {
     if (part.events.status[i] === META) return !aboutTrack.has(meantType(part.events, i));
     const lane = laneOf(part.events, i);
+    if (keepsPrograms && choosesSound(part.events, i)) {
+      programs++;
+      return false;
+    }
     const stays = isParked(i) || (lane !== undefined && parkedThere.has(lane));
     if (stays) left++;
     return !stays;
   });
+  if (programs > 0)
+    said.push(`${counted(programs, 'program or bank message')} left: it keeps its own`);
   if (left > 0) said.push(`${counted(left, 'event')} of parked lanes left`);
-  return events;
+  return endingWithLast(events);
+}
+
+/** Programs, and the banks that go before them. */
+const choosesSound = ({ status, data1 }: Events, i: number): boolean =>
+  status[i]! >> 4 === 0xc || (status[i]! >> 4 === 0xb && (data1[i] === 0 || data1[i] === 32));
+
+/** The events with their end where the last of them is. */
+function endingWithLast(events: Events): Events {
+  const last = events.count - 1;
+  const ends = last > 0 ? events.atTick[last - 1]! : 0;
+  if (events.atTick[last] === ends) return events;
+  const atTick = events.atTick.slice();
+  atTick[last] = ends;
+  return { ...events, atTick };
 }
 
 /** The track's events without what a part brings of its kinds, over a span: notes that begin there, values of its lanes, its texts. */

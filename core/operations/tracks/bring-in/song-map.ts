@@ -67,7 +67,9 @@ export function withMapOf(
     kinds.reduce(
       (done, kind) => {
         const standing = map[kind] === 'add' ? standingIn(done.song, kind) : new Set<string>();
-        const come = (events.get(kind) ?? []).filter((event) => !standing.has(said(event)));
+        const come = unsaid(done.song, kind, place.atTick, events.get(kind)!).filter(
+          (event) => !standing.has(said(event)),
+        );
         const goes = map[kind] === 'add' ? none : goesFrom(done.song, kind, place.atTick);
         const edited = editMap(done.song, goes, come, nouns[kind]);
         return { song: edited.song, changes: [...done.changes, ...edited.changes] };
@@ -136,6 +138,32 @@ function mapEvents(
       );
   }
   return found;
+}
+
+/** Without a first event that says what is in force there anyway. */
+function unsaid(
+  song: Song,
+  kind: MapKind,
+  atTick: number,
+  events: readonly EventValue[],
+): readonly EventValue[] {
+  const [first, second] = events;
+  if (atTick === 0 || !first || first.atTick !== atTick || second?.atTick === atTick) return events;
+  const { tempos, meters } = timingOf(song);
+  const before = <T extends { readonly atTick: number }>(points: readonly T[]): T | undefined =>
+    points.filter((p) => p.atTick < atTick).at(-1);
+  const inForce =
+    kind === 'tempos'
+      ? tempoEvent(atTick, before(tempos)?.tempo ?? defaultTempo)
+      : kind === 'meters'
+        ? ((meter) => meterEvent(atTick, meter?.numerator ?? 4, meter?.denominator ?? 4))(
+            before(meters),
+          )
+        : undefined;
+  // Of a meter, the numbers count; the clicks beside them say how it is counted in.
+  const length = kind === 'meters' ? 2 : 3;
+  const same = inForce?.payload.slice(0, length).join() === first.payload.slice(0, length).join();
+  return same ? events.slice(1) : events;
 }
 
 const said = ({ atTick, data1, payload }: EventValue): string =>
