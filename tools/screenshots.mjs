@@ -60,6 +60,20 @@ async function picture(name, view, { night = false, act } = {}) {
 }
 await picture('songs', '/');
 await picture('bring-in', `/songs/${id('damaged copy')}/in`);
+const ferry = Buffer.from(
+  await (await fetch(`${address}/api/songs/${id('The Lantern Ferry')}/original`)).arrayBuffer(),
+);
+await picture('intake', `/songs/${id('squall ramp')}/in`, {
+  act: async (page) => {
+    await page
+      .getByTestId('source-file')
+      .setInputFiles({ name: 'The Lantern Ferry.mid', mimeType: 'audio/midi', buffer: ferry });
+    await page.getByRole('checkbox', { name: 'Take Voice' }).click();
+    await page.getByRole('radio', { name: /From a bar on/ }).click();
+    await page.getByRole('spinbutton', { name: 'Bar', exact: true }).fill('17');
+    await page.getByText('at bar 17').waitFor();
+  },
+});
 await picture('sheet', `/songs/${id('The Lantern Ferry')}`);
 await picture('sheet-night', `/songs/${id('The Lantern Ferry')}`, { night: true });
 await picture('findings', `/songs/${id('instrument capture')}`);

@@ -42,9 +42,9 @@ function Received({ song }: { song: SongView }) {
             </Link>
           </div>
         </div>
-        <More song={song} />
         <Holds song={song} />
         <Faults song={song} />
+        <More song={song} />
       </div>
     </main>
   );
@@ -54,7 +54,7 @@ function Received({ song }: { song: SongView }) {
 function More({ song }: { song: SongView }) {
   const navigate = useNavigate();
   return (
-    <section aria-label="Bring in more" className="mt-5">
+    <section aria-label="Bring in more" className="mt-6">
       <h3 className="seam mb-2 pb-1 text-[14px] font-semibold">Bring more into this song</h3>
       <p className="mb-2 text-faint">
         Drop files, folders or zip archives on it, or paste them: what they hold is shown beside its

@@ -211,6 +211,14 @@ describe('bringing in tracks', () => {
     expect([nothing.report.changes, nothing.report.skipped.length]).toEqual([[], 2]);
   });
 
+  it('of all tracks, one with neither notes nor words is no track of this song, and is told; one that is named by its id is', () => {
+    const odd = songOf([metaEvent(0, 0x60, Uint8Array.of(1))], note(0, 96, 60));
+    const song = songOf(note(0, 96, 50, 80, 5));
+    const all = bring(song, odd);
+    expect([all.brought.length, all.report.skipped[0]!.why]).toEqual([1, 'It plays nothing.']);
+    expect(bring(song, odd, { tracks: ['t1', 't2'] }).brought.length).toBe(2);
+  });
+
   it('tells the length of a short note that the new ticks cannot say', () => {
     const { report, brought } = bring(
       { ...songOf(note(0, 4, 50, 80, 5)), division: { kind: 'ppq', ticksPerQuarter: 4 } },

@@ -37,7 +37,7 @@ export const tracksBringIn = defineOperation({
       landing: landing.value.ofMap,
     });
     if (!mapped.ok) return mapped;
-    const taken = partsOf(source, chosen.value, asked.take, asked.map);
+    const taken = partsOf(source, chosen.value, asked);
     const parts = taken.tracks;
     const skipped = [...mapped.value.skipped, ...skippedOf(source, taken)];
     const moved = mapped.value.moves ? { moves: mapped.value.moves } : {};
@@ -80,12 +80,17 @@ export const tracksBringIn = defineOperation({
       ...moved,
     });
   },
-  describe: ({ source, at, map, tracks }, { changes }) => {
+  describe: ({ source, at, map, onto }, { changes }) => {
+    const laid = changes.filter(
+      (c) => onto.some(({ to }) => to === c.track) && c.did === 'changed',
+    );
     const added = changes.filter((c) => c.did === 'added');
     const kinds = mapKinds.filter((kind) => map[kind] !== 'none');
     const what = [
       added.length === 1 ? added[0]!.name : added.length > 1 ? counted(added.length, 'track') : '',
-      added.length === 0 && tracks !== 'none' ? 'parts' : '',
+      laid.length === 0
+        ? ''
+        : `parts onto ${laid.length === 1 ? laid[0]!.name : counted(laid.length, 'track')}`,
       kinds.join(', '),
     ].filter((words) => words !== '');
     const where = 'own' in at ? '' : 'bar' in at ? ` at bar ${at.bar}` : ` at ${at.timecode}`;

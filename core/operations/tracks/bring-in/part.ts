@@ -6,7 +6,7 @@ import { meantType } from '../../../smf/own-events.ts';
 import { laneAt, laneKey } from '../../../song/lanes.ts';
 import { withEvents, withParked, type Song, type Track } from '../../../song/song.ts';
 import { mapKindsOf } from './map-kinds.ts';
-import type { MapKind, MapTaken, Take } from './settings.ts';
+import type { BringIn, MapKind, Take } from './settings.ts';
 
 /** The tracks of a song as parts for another: without tempo, meters, keys, markers and what else is that song's own, and without what is not taken. */
 export interface Parts {
@@ -22,7 +22,12 @@ export interface Parts {
 const mixing: ReadonlySet<number> = new Set([7, 8, 10, 39, 40, 42, 91, 92, 93, 94, 95]);
 const textMetas: ReadonlySet<number> = new Set([meta.text, meta.sequencerSpecific]);
 
-export function partsOf(song: Song, chosen: readonly Track[], take: Take, map: MapTaken): Parts {
+export function partsOf(
+  song: Song,
+  chosen: readonly Track[],
+  { take, map, tracks: which }: Pick<BringIn, 'take' | 'map' | 'tracks'>,
+): Parts {
+  const all = which === 'all';
   const tracks: Track[] = [];
   const empty: Track[] = [];
   const left = new Map<string, number>();
@@ -44,11 +49,16 @@ export function partsOf(song: Song, chosen: readonly Track[], take: Take, map: M
       return taken;
     };
     const part = partOf(track, (i) => !isSongs(i) && isTaken(i));
-    if (isEmpty(part.events)) empty.push(track);
+    if (all ? saysNothing(part.events) : isEmpty(part.events)) empty.push(track);
     else tracks.push(part);
   }
   return { tracks, empty, left, leftOut };
 }
+
+/** Nothing that is played, sung or read: of all tracks of a file, one that holds no more is not worth a track. */
+const saysNothing = (events: Events): boolean =>
+  events.status.every((status, i) => status === META && !spoken.has(meantType(events, i)));
+const spoken: ReadonlySet<number> = new Set([meta.lyric, meta.text]);
 
 const words: Readonly<Record<MapKind, string>> = {
   tempos: 'tempo',
@@ -79,9 +89,12 @@ function comes(events: Events, i: number, take: Take): boolean {
 /** The track with the rows that come in; the very track where all of them do. */
 function partOf(track: Track, isIn: (row: number) => boolean): Track {
   const { events } = track;
-  const rows: number[] = [];
-  for (let i = 0; i < events.count; i++) if (isIn(i)) rows.push(i);
-  if (rows.length === events.count) return track;
+  // Each row is asked about once: who asks counts what stays.
+  let first = 0;
+  while (first < events.count && isIn(first)) first++;
+  if (first === events.count) return track;
+  const rows = Array.from({ length: first }, (_, i) => i);
+  for (let i = first + 1; i < events.count; i++) if (isIn(i)) rows.push(i);
   const part = withEvents(track, pickEvents(events, rows));
   return track.parked ? withParked(part, track.parked.filter(hasLane(part.events))) : part;
 }

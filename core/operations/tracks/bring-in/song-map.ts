@@ -6,6 +6,7 @@ import { META, eventAt, meta, type EventValue } from '../../../smf/events.ts';
 import { timecodeEvent } from '../../../smf/own-events.ts';
 import type { Song } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
+import { factsOf } from '../../../song/track-facts.ts';
 import { markKinds } from '../../../timing/marks.ts';
 import { offsetEvent } from '../../../timing/start-timecode.ts';
 import { defaultTempo } from '../../../timing/tempo-map.ts';
@@ -62,6 +63,7 @@ export function withMapOf(
     if (stays) skipped.push({ why: `This song states its ${kind}, which stay.` });
     return !stays;
   });
+  if (wanted.length === 0) return ok({ song, changes: [], skipped });
   const events = mapEvents(song, source, place);
   const put = (into: Song, kinds: readonly MapKind[]): { song: Song; changes: Change[] } =>
     kinds.reduce(
@@ -119,6 +121,7 @@ function mapEvents(
   if (atTick > 0 && timing.meters[0]?.atTick !== 0)
     found.get('meters')!.push(meterEvent(atTick, 4, 4));
   for (const track of source.tracks) {
+    if (!factsOf(track).timing) continue;
     const events = inOtherEncoding(track.events, source.encoding, song.encoding);
     for (let i = 0; i < events.count; i++) {
       const kind = events.status[i] === META ? kindAt(track, i) : undefined;
