@@ -22,6 +22,9 @@ test('a file dropped on an open song shows what it holds; two of its tracks come
   expect((await api.send<{ total: number }>('GET', '/api/songs?search=Lantern')).body.total).toBe(
     0,
   );
+  await page.getByRole('button', { name: 'Listen to Clarinet' }).click();
+  await expect(main.getByRole('button', { name: 'Pause' })).toHaveCount(1);
+  await main.getByRole('button', { name: 'Pause' }).click();
   await page.getByRole('checkbox', { name: 'All tracks' }).click();
   await page.getByRole('checkbox', { name: 'Take Clarinet' }).click();
   await page.getByRole('checkbox', { name: 'Take Viola' }).click();

@@ -1,6 +1,9 @@
-const midiEnding = /\.(mid|midi|smf|kar|rmi)$/i;
+const taken = /\.(mid|midi|smf|kar|rmi|zip)$/i;
 
-/** The files of a drop; from folders the MIDI files, however deep they lie. Files dropped by themselves are taken whatever they are called. */
+/** Of a folder, what may hold music. */
+export const isWorthTaking = (name: string): boolean => taken.test(name);
+
+/** The files of a drop; from folders the MIDI files and archives, however deep they lie. Files dropped by themselves are taken whatever they are called. */
 export async function filesIn(transfer: DataTransfer): Promise<File[]> {
   // Entries must be asked for before the event is over; reading them may take its time.
   const entries = [...transfer.items]
@@ -14,9 +17,7 @@ export async function filesIn(transfer: DataTransfer): Promise<File[]> {
 
 async function filesOf(entry: FileSystemEntry, dropped: boolean): Promise<File[]> {
   if (entry.isFile)
-    return dropped || midiEnding.test(entry.name)
-      ? [await fileOf(entry as FileSystemFileEntry)]
-      : [];
+    return dropped || isWorthTaking(entry.name) ? [await fileOf(entry as FileSystemFileEntry)] : [];
   const inside = await entriesOf((entry as FileSystemDirectoryEntry).createReader());
   const lists = await Promise.all(
     inside.sort((a, b) => a.name.localeCompare(b.name)).map((e) => filesOf(e, false)),

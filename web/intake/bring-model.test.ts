@@ -9,9 +9,11 @@ import { exampleSource } from '../../tests/support/examples.ts';
 import { channelEvent } from '../../core/smf/events.ts';
 import { note, songOf } from '../../tests/support/songs.ts';
 import {
+  alike,
   barBehind,
   givingTracks,
   landsIn,
+  likenesses,
   proposed,
   settingsOf,
   stepOf,
@@ -65,6 +67,42 @@ describe('what is proposed of a file', () => {
     const bare = songOf([metaEvent(0, meta.trackName, encodeText('Map'))], note(0, 9, 60));
     expect(givingTracks(held(bare)).map((t) => t.id)).toEqual(['t2']);
     expect(givingTracks(held(songOf([])))).toEqual([]);
+  });
+});
+
+describe('parts that belong onto tracks that are there', () => {
+  const named = (name: string, ...events: ReturnType<typeof note>) => [
+    metaEvent(0, meta.trackName, encodeText(name)),
+    ...events,
+  ];
+
+  it('are those of the same name, then those of the same channel and program; never two onto one', () => {
+    const song = songOf(
+      named('Bass', ...note(0, 9, 40, 80, 1)),
+      named('Lead', channelEvent(0, 0xc3, 80), ...note(0, 9, 70, 80, 3)),
+      named('Pad', ...note(0, 9, 60, 80, 4)),
+    );
+    const other = songOf(
+      named(' bass ', ...note(0, 9, 41, 80, 7)),
+      named('Solo', channelEvent(0, 0xc3, 80), ...note(0, 9, 71, 80, 3)),
+      named('Solo again', channelEvent(0, 0xc3, 80), ...note(0, 9, 71, 80, 3)),
+      named('Keys', channelEvent(0, 0xc4, 4), ...note(0, 9, 60, 80, 4)),
+    );
+    expect(likenesses(view(song), held(other))).toEqual({ t1: 't1', t2: 't2' });
+  });
+
+  it('choices for one file hold for others, but for what of the map they do not have', () => {
+    const brass = held(exampleSource);
+    const one = {
+      ...proposed(view(songOf([])), brass, {}),
+      keep: 'seconds' as const,
+      tracks: ['t9'],
+    };
+    const plain = held(songOf(note(0, 96, 60)));
+    const other = alike(proposed(view(here), plain, {}), one, plain);
+    expect(other).toMatchObject({ keep: 'seconds', tracks: ['t1'], at: { own: true } });
+    expect(other.map.tempos).toBe('none');
+    expect(alike(proposed(view(here), brass, {}), one, brass).map.tempos).toBe('replace');
   });
 });
 

@@ -83,6 +83,50 @@ export function proposed(
   };
 }
 
+const plainName = (name: string): string => name.trim().toLowerCase().replace(/\s+/g, ' ');
+
+/**
+ * Tracks of the song that parts of a source belong onto: those of the same name, else the only one on the same channel with the same program.
+ * Where two parts would go onto one track, the first does.
+ */
+export function likenesses(song: Pick<Into, 'tracks'>, held: Held): Record<string, string> {
+  const onto: Record<string, string> = {};
+  const free = new Set(song.tracks.filter((t) => t.notes > 0).map((t) => t.id));
+  const match = (
+    like: (part: Held['tracks'][number], there: Into['tracks'][number]) => boolean,
+  ) => {
+    for (const part of givingTracks(held)) {
+      if (onto[part.id]) continue;
+      const found = song.tracks.filter((there) => free.has(there.id) && like(part, there));
+      if (found.length !== 1) continue;
+      onto[part.id] = found[0]!.id;
+      free.delete(found[0]!.id);
+    }
+  };
+  match((a, b) => a.name !== '' && plainName(a.name) === plainName(b.name));
+  match(
+    (a, b) =>
+      a.channel !== null &&
+      a.channel === b.channel &&
+      a.programs[0]?.program === b.programs[0]?.program &&
+      a.programs[0]?.bank === b.programs[0]?.bank,
+  );
+  return onto;
+}
+
+/** What is chosen for one file, put to another: all but which of its tracks, and where they go. */
+export const alike = (
+  wanted: Wanted,
+  { take, keep, how, map, music }: Wanted,
+  held: Held,
+): Wanted => {
+  const counts = mapCounts(held);
+  const own = Object.fromEntries(
+    kindsOf.map((kind) => [kind, counts[kind] > 0 ? map[kind] : 'none']),
+  ) as BringIn['map'];
+  return { ...wanted, take, keep, how, music, map: own };
+};
+
 /** The settings of the step that takes it. */
 export function settingsOf(
   source: unknown,

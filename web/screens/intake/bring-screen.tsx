@@ -16,6 +16,7 @@ import { keepHabits, useHabits } from '../../state/habits.ts';
 import { useScope } from '../../state/scope.ts';
 import { Account } from './account.tsx';
 import {
+  alike,
   barBehind,
   givingTracks,
   proposed,
@@ -108,7 +109,19 @@ export function BringScreen({ song }: { song: SongView }) {
       >
         {current && (
           <>
-            {sources.length > 1 && <Several layout={layout} set={setLayout} />}
+            {sources.length > 1 && (
+              <Several
+                layout={layout}
+                set={setLayout}
+                forAll={() =>
+                  setChosen(
+                    Object.fromEntries(
+                      ready.map((one) => [one.key, alike(one.wanted, current.wanted, one.held)]),
+                    ),
+                  )
+                }
+              />
+            )}
             <Place
               song={song}
               wanted={current.wanted}

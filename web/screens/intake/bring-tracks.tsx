@@ -1,10 +1,17 @@
+import { useMemo } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { keyName } from '#core/units/units.ts';
 import { CheckBox } from '../../fields/check.tsx';
 import { Choice } from '../../fields/choice.tsx';
 import { usePreferences } from '../../state/preferences.ts';
 import { FamilyGlyph, instrumentText } from '../../tracks/glyph.tsx';
-import { givingTracks, landsIn, type Held, type Wanted } from '../../intake/bring-model.ts';
+import {
+  givingTracks,
+  landsIn,
+  likenesses,
+  type Held,
+  type Wanted,
+} from '../../intake/bring-model.ts';
 import { LandingStrip } from './landing-strip.tsx';
 import { ListenTo } from './listen-to.tsx';
 import type { AddressedSource } from '../../intake/sources.ts';
@@ -15,10 +22,38 @@ interface Props {
   readonly set: (wanted: Wanted) => void;
 }
 
+/** Lays parts onto the tracks that they belong to, or makes them new tracks again. */
+function Onto({
+  like,
+  wanted,
+  set,
+}: {
+  like: Readonly<Record<string, string>>;
+  wanted: Wanted;
+  set: (wanted: Wanted) => void;
+}) {
+  const laid = Object.keys(wanted.onto).length > 0;
+  return (
+    <button
+      type="button"
+      className="ml-2 underline decoration-line underline-offset-4 hover:decoration-amber"
+      title={
+        laid
+          ? 'Every part becomes a track of its own'
+          : 'Parts go onto the tracks of the same name, or of the same channel and program'
+      }
+      onClick={() => set({ ...wanted, onto: laid ? {} : like })}
+    >
+      {laid ? 'all new' : `${Object.keys(like).length} alike`}
+    </button>
+  );
+}
+
 /** The tracks of a source, where each would play in this song, and what becomes of it. */
 export function BringTracks({ song, source: { name, held, wanted }, set }: Props) {
   const middleC = usePreferences((p) => p.middleC);
   const tracks = givingTracks(held);
+  const like = useMemo(() => likenesses(song, held), [song, held]);
   const lands = landsIn(song, held, wanted);
   const whole = Math.max(1, lands.ends, song.timing.endTick);
   const chosen = new Set(wanted.tracks);
@@ -50,7 +85,10 @@ export function BringTracks({ song, source: { name, held, wanted }, set }: Props
           <th className="w-[62px] pr-2 text-right font-normal">Notes</th>
           <th className="w-[74px] font-normal">Range</th>
           <th className="font-normal">Where it plays here</th>
-          <th className="w-[132px] font-normal">Becomes</th>
+          <th className="w-[132px] font-normal">
+            Becomes
+            {Object.keys(like).length > 0 && <Onto like={like} wanted={wanted} set={set} />}
+          </th>
           <th className="w-[30px] font-normal">
             <ListenTo name={name} held={held} says="Listen to all of it" />
           </th>

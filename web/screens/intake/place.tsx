@@ -20,7 +20,16 @@ export interface Layout {
   readonly onto?: string;
 }
 
-export function Several({ layout, set }: { layout: Layout; set: (layout: Layout) => void }) {
+export function Several({
+  layout,
+  set,
+  forAll,
+}: {
+  layout: Layout;
+  set: (layout: Layout) => void;
+  /** What is chosen for the file that is shown is chosen for all. */
+  forAll: () => void;
+}) {
   return (
     <fieldset className="mb-3">
       <legend className="mb-1 font-semibold">Several</legend>
@@ -51,6 +60,13 @@ export function Several({ layout, set }: { layout: Layout; set: (layout: Layout)
           />
         </label>
       )}
+      <Button
+        className="mt-1.5"
+        onClick={forAll}
+        title="What comes in beside the notes, what of the map, and what is kept"
+      >
+        The choices below for all files
+      </Button>
     </fieldset>
   );
 }
