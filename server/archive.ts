@@ -69,7 +69,7 @@ const opened = (path: string): Promise<ZipFile> =>
   new Promise((resolve, reject) =>
     yauzl.open(
       path,
-      { lazyEntries: true, autoClose: false, strictFileNames: true },
+      { lazyEntries: true, autoClose: false, strictFileNames: false },
       (error, zip) => (error ? reject(error) : resolve(zip)),
     ),
   );

@@ -90,7 +90,8 @@ describe('a zip archive', () => {
     const zip = zipOf([
       { name: 'takes/', bytes: new Uint8Array(0) },
       { name: 'takes/one/groove.mid', bytes: groove },
-      { name: 'takes/two/sketch.mid', bytes: sketch },
+      // As some systems write them.
+      { name: 'takes\\two\\sketch.mid', bytes: sketch },
       { name: '__MACOSX/takes/._groove.mid', bytes: text },
       { name: 'read me.txt', bytes: text },
     ]);
@@ -115,7 +116,7 @@ describe('a zip archive', () => {
       [Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0), 'archive-unreadable'],
       [zipOf([{ name: 'inner.zip', bytes: inner }]), 'not-midi'],
       [zipOf([{ name: '../../etc/groove.mid', bytes: groove }]), 'archive-unreadable'],
-      [zipOf([{ name: 'a\\b.mid', bytes: groove }]), 'archive-unreadable'],
+      [zipOf([{ name: '..\\..\\groove.mid', bytes: groove }]), 'archive-unreadable'],
       [zipOf([{ name: 'lie.mid', bytes: groove, stated: 10 }]), 'archive-unreadable'],
     ];
     for (const [bytes, expected] of cases) {

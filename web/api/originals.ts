@@ -1,31 +1,15 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { NamedSource } from '#core/operations/sources.ts';
-import { addressOf, urlOf } from '#contracts/addresses.ts';
 import type { OriginalView } from '#contracts/songs.ts';
-import type { Answer } from '#contracts/routes.ts';
-import { call, problemFrom } from './client.ts';
+import { call } from './client.ts';
+import { sendFiles } from './upload.ts';
 import { showProblem } from './queries.ts';
 
-/** Keeps files for steps to take from, without songs being made of them: those that could be read, and which could not. */
-export async function sendOriginals(files: readonly File[]): Promise<Answer<'addOriginals'>> {
-  const body = new FormData();
-  for (const file of files) body.append('file', file);
-  const { method } = addressOf('addOriginals');
-  let response: Response;
-  try {
-    response = await fetch(urlOf('addOriginals', {}), { method, body });
-  } catch {
-    throw problemFrom(0, '');
-  }
-  const text = await response.text();
-  if (!response.ok) throw problemFrom(response.status, text);
-  return JSON.parse(text) as Answer<'addOriginals'>;
-}
-
+/** Keeps a file for a step to take from, without a song being made of it. */
 export const useSendOriginal = () =>
   useMutation({
     mutationFn: async (file: File): Promise<OriginalView> =>
-      (await sendOriginals([file])).originals[0]!,
+      (await sendFiles('addOriginals', [file])).originals[0]!,
     onError: showProblem,
   });
 

@@ -1,20 +1,33 @@
-import { urlOf } from '#contracts/addresses.ts';
+import { addressOf, urlOf } from '#contracts/addresses.ts';
+import type { Answer } from '#contracts/routes.ts';
 import type { Uploaded } from '#contracts/songs.ts';
 import { problemFrom } from './client.ts';
 
-/** Sends one file, telling how much of it has gone (0–1). fetch() cannot say that yet. */
-export function sendFile(file: File, progress: (part: number) => void): Promise<Uploaded> {
+/** Told how much of the files has gone (0–1); a signal stops them on their way. */
+interface OnTheWay {
+  readonly progress?: (part: number) => void;
+  readonly signal?: AbortSignal;
+}
+
+/** Sends files with a request that takes them. fetch() cannot say yet how much has gone. */
+export function sendFiles<N extends 'bringIn' | 'addOriginals'>(
+  name: N,
+  files: readonly File[],
+  { progress, signal }: OnTheWay = {},
+): Promise<Answer<N>> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     const form = new FormData();
-    form.append('file', file);
-    request.upload.onprogress = (e) => e.lengthComputable && progress(e.loaded / e.total);
+    for (const file of files) form.append('file', file);
+    request.upload.onprogress = (e) => e.lengthComputable && progress?.(e.loaded / e.total);
     request.onload = () =>
       request.status === 201
-        ? resolve(JSON.parse(request.responseText) as Uploaded)
+        ? resolve(JSON.parse(request.responseText) as Answer<N>)
         : reject(problemFrom(request.status, request.responseText));
     request.onerror = () => reject(problemFrom(0, ''));
-    request.open('POST', urlOf('bringIn', {}));
+    request.onabort = () => reject(new DOMException('Stopped', 'AbortError'));
+    signal?.addEventListener('abort', () => request.abort());
+    request.open(addressOf(name).method, urlOf(name, {} as never));
     request.send(form);
   });
 }

@@ -3,8 +3,10 @@ import { useCallback, useEffect, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { ApiError } from '#contracts/errors.ts';
+import type { OriginalView } from '#contracts/songs.ts';
 import { problemOf } from '../api/client.ts';
-import { intakeOf, sendOriginals } from '../api/originals.ts';
+import { intakeOf } from '../api/originals.ts';
+import { sendFiles } from '../api/upload.ts';
 import { songQuery, useStep } from '../api/queries.ts';
 import { useScope } from '../state/scope.ts';
 import { useIntake } from '../state/intake.ts';
@@ -30,22 +32,39 @@ export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
   );
 }
 
+/** Sends files to be kept, told how far they are, and to be stopped; what could not be read is told. Undefined where nothing came of it. */
+async function kept(files: readonly File[]): Promise<readonly OriginalView[] | undefined> {
+  const stop = new AbortController();
+  const what = count(files.length, 'file');
+  const message = toast.loading(`Reading ${what} …`);
+  const progress = (part: number): void =>
+    void toast.loading(`Reading ${what}: ${Math.round(part * 100)} % sent`, {
+      id: message,
+      action: { label: 'Stop', onClick: () => stop.abort() },
+    });
+  try {
+    const { originals, problems } = await sendFiles('addOriginals', files, {
+      progress,
+      signal: stop.signal,
+    });
+    for (const problem of problems) toldOf(problem);
+    return originals;
+  } catch (error) {
+    if (!stop.signal.aborted) toldOf(problemOf(error));
+    return undefined;
+  } finally {
+    toast.dismiss(message);
+  }
+}
+
 /** Keeps files and shows what they hold beside a song, before anything of them is taken. */
 export function useShowFiles(): (song: string, files: readonly File[]) => Promise<void> {
   const navigate = useNavigate();
   return useCallback(
     async (song, files) => {
       if (files.length === 0) return;
-      const reading = toast.loading(`Reading ${count(files.length, 'file')} …`);
-      try {
-        const { originals, problems } = await sendOriginals(files);
-        for (const problem of problems) toldOf(problem);
-        void navigate(intakeOf(song, originals));
-      } catch (error) {
-        toldOf(problemOf(error));
-      } finally {
-        toast.dismiss(reading);
-      }
+      const originals = await kept(files);
+      if (originals) void navigate(intakeOf(song, originals));
     },
     [navigate],
   );
@@ -58,16 +77,12 @@ function useLayOnRow(id = ''): (track: string, files: readonly File[]) => Promis
   return useCallback(
     async (track, files) => {
       if (!song || files.length === 0) return;
-      try {
-        const { originals, problems } = await sendOriginals(files);
-        for (const problem of problems) toldOf(problem);
-        const { laidOnRow } = await import('../intake/on-a-row.ts');
-        const asked = laidOnRow(song, track, originals, useScope.getState().bars?.from);
-        if (asked) mutate(asked);
-        else toast('These files hold nothing to lay there.');
-      } catch (error) {
-        toldOf(problemOf(error));
-      }
+      const originals = await kept(files);
+      if (!originals) return;
+      const { laidOnRow } = await import('../intake/on-a-row.ts');
+      const asked = laidOnRow(song, track, originals, useScope.getState().bars?.from);
+      if (asked) mutate(asked);
+      else toast('These files hold nothing to lay there.');
     },
     [song, mutate],
   );

@@ -2,7 +2,7 @@ import { create } from 'zustand';
 import type { QueryClient } from '@tanstack/react-query';
 import type { ApiError } from '#contracts/errors.ts';
 import { problemOf } from '../api/client.ts';
-import { sendFile } from '../api/upload.ts';
+import { sendFiles } from '../api/upload.ts';
 
 /** One file on its way in. */
 export interface Arrival {
@@ -55,9 +55,10 @@ export const useIntake = create<IntakeState>((set, get) => {
       for (const { file, arrival } of batch) {
         update(arrival.key, { state: 'sending' });
         try {
-          const { songs, problems } = await sendFile(file, (sent) =>
-            update(arrival.key, { sent, state: sent === 1 ? 'reading' : 'sending' }),
-          );
+          const { songs, problems } = await sendFiles('bringIn', [file], {
+            progress: (sent) =>
+              update(arrival.key, { sent, state: sent === 1 ? 'reading' : 'sending' }),
+          });
           update(arrival.key, { state: 'in', songs: songs.map((s) => s.id), problems });
         } catch (error) {
           update(arrival.key, { state: 'refused', problems: [problemOf(error)] });

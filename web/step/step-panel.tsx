@@ -317,6 +317,11 @@ function Outcome({
             {/[.!]$/.test(detail) ? '' : '.'}
           </p>
         ))}
+      {report.told?.map((say) => (
+        <p key={say} className="text-[12px] text-ochre">
+          {say}
+        </p>
+      ))}
       {report.skipped.length > 0 && (
         <p className="text-[12px] text-faint">{leftText(report.skipped)}</p>
       )}

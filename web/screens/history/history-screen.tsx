@@ -174,7 +174,7 @@ const Chooser = ({
 
 /** What a step did, and, unfolded, to what. */
 function What({ step }: { step: StepView }) {
-  const { changes, skipped } = step.report;
+  const { changes, skipped, told = [] } = step.report;
   return (
     <div className="py-1.5">
       <p
@@ -194,6 +194,9 @@ function What({ step }: { step: StepView }) {
               {c.detail && `, ${c.detail}`}
               {Object.keys(c.counts).length > 0 && ` (${counts(c.counts)})`}
             </li>
+          ))}
+          {told.map((say) => (
+            <li key={say}>{say}</li>
           ))}
           {skipped.map((s, i) => (
             <li key={`s${i}`}>

@@ -121,7 +121,8 @@ function RunReport({ ran, preview }: { ran: readonly Ran[]; preview: boolean }) 
             className={`border-l-3 pl-2.5 ${problem ? 'border-rust' : result?.changed ? 'border-moss' : 'border-line'}`}
           >
             <Link
-              className="font-medium underline decoration-line underline-offset-4"
+              className="block truncate font-medium underline decoration-line underline-offset-4"
+              title={song.title}
               to={`/songs/${song.id}`}
             >
               {song.title}

@@ -17,6 +17,16 @@ const kinds: Readonly<Record<number, MapKind>> = {
   [meta.smpteOffset]: 'timecode',
 };
 
+/** What one event of a kind is called. */
+export const mapWords: Readonly<Record<MapKind, string>> = {
+  tempos: 'tempo',
+  meters: 'meter',
+  keys: 'key',
+  markers: 'marker',
+  sections: 'section mark',
+  timecode: 'timecode',
+};
+
 const placeOf = (track: string, atTick: number, text: string): string =>
   `${track} ${atTick} ${text}`;
 

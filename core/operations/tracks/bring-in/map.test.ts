@@ -185,6 +185,48 @@ describe('a map that is brought in', () => {
     expect(agreed.report.told).toEqual(['The song gets 4 bars longer, to bar 5.']);
   });
 
+  it('added to a song without tempos, as it sounded: its tempos stand in its bars, and its notes with them', () => {
+    const song = songOf(note(0, 96, 50, 80, 5));
+    const { song: after } = taken(song, exampleSource, {
+      keep: 'seconds',
+      at: { bar: 2 },
+      map: { tempos: 'add', meters: 'add' },
+    });
+    // 666,667 µs a quarter from bar 2 of 4/4 at 96 PPQ on; quarters and 7, 14 ticks of 480 are 97.4 and 194.8 of 96 behind it (hand-worked).
+    expect(mapLines(after).filter((line) => line.includes('ff51'))).toEqual(['384 ff51 666667']);
+    expect(notesOn(after, 1)[0]).toEqual([
+      [384, 60],
+      [481, 63],
+      [579, 67],
+    ]);
+    const refused = take(
+      taken(song, exampleSource, { map: { tempos: 'add' } }).song,
+      exampleSource,
+      {
+        keep: 'seconds',
+        map: { tempos: 'add', meters: 'add' },
+      },
+    );
+    expect(refused).toMatchObject({ ok: false, problem: { where: { field: 'settings.map' } } });
+  });
+
+  it('says the bar at which a meter of this song, or of the source, parts them, however far on', () => {
+    const meterAt = (tick: number, beats: number) =>
+      metaEvent(tick, meta.timeSignature, Uint8Array.of(beats, 2, 24, 8));
+    const long = (...meters: ReturnType<typeof meterAt>[]) =>
+      songOf(meters, [...note(0, 96, 60), metaEvent(96 * 4 * 50_000, meta.endOfTrack)]);
+    const say = (here: Song, there: Song) =>
+      taken(here, there, { at: { bar: 3 } }).report.told?.[0];
+    // Bar 40,001 of 4/4 at 96 ticks a quarter begins at 15,360,000; from bar 3 on, bar 1 there is bar 3 here (hand-worked).
+    expect(say(long(), long(meterAt(15_360_000, 3)))).toContain(
+      'From its bar 40001 on, bar 40003 here',
+    );
+    expect(say(long(meterAt(15_360_000, 3)), long())).toContain(
+      'From its bar 39999 on, bar 40001 here',
+    );
+    expect(say(long(meterAt(768, 3)), long(meterAt(0, 3)))).toMatch(/^The song gets|^$/);
+  });
+
   it('cannot be counted in a song of frames, and is refused in words', () => {
     const frames = {
       ...songOf(note(0, 96, 60)),

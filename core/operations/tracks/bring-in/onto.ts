@@ -1,3 +1,4 @@
+import { aboutTrack } from '../../../edit/about-track.ts';
 import { countKinds, lost } from '../../../edit/event-kinds.ts';
 import { sortedByTick } from '../../../edit/retime.ts';
 import { counted } from '../../../edit/rewrite.ts';
@@ -10,16 +11,6 @@ import { notesOf } from '../../../song/notes.ts';
 import { withEvents, type Track } from '../../../song/song.ts';
 import type { TickSpan } from '../../../song/scope.ts';
 import type { Onto } from './settings.ts';
-
-/** What is about a track as a whole: the one that was there keeps its own. */
-const aboutTrack: ReadonlySet<number> = new Set([
-  meta.sequenceNumber,
-  meta.trackName,
-  meta.instrumentName,
-  meta.programName,
-  meta.deviceName,
-  meta.port,
-]);
 
 /** A track with a part laid onto it, and in words what that took; or why nothing was. */
 export type LaidOnto =

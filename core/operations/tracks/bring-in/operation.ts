@@ -3,9 +3,9 @@ import { withTracks } from '../../../edit/track-list.ts';
 import { ok, refused, type Result } from '../../../problems/problems.ts';
 import { mostChunks } from '../../../smf/read-chunks.ts';
 import { findTrack, trackLabel, type Song, type Track } from '../../../song/song.ts';
-import { defineOperation, type Report } from '../../operation.ts';
+import { defineOperation, type Change, type Report } from '../../operation.ts';
 import { sourceKey, sourceWords, type NamedSource } from '../../sources.ts';
-import { asNewTracks } from './as-new-tracks.ts';
+import { asNewTracks, type Way } from './as-new-tracks.ts';
 import { ontoTracks } from './onto-tracks.ts';
 import { partsOf, type Parts } from './part.ts';
 import { landingFor, tickOfPlace } from './place.ts';
@@ -38,46 +38,26 @@ export const tracksBringIn = defineOperation({
     });
     if (!mapped.ok) return mapped;
     const taken = partsOf(source, chosen.value, asked);
-    const parts = taken.tracks;
     const skipped = [...mapped.value.skipped, ...skippedOf(source, taken)];
-    const moved = mapped.value.moves ? { moves: mapped.value.moves } : {};
-    if (parts.length === 0 && mapped.value.changes.length === 0)
-      return ok({ song, report: { changes: [], skipped } });
-    if (song.tracks.length + parts.length > mostChunks) return tooMany(song, parts);
+    if (song.tracks.length + taken.tracks.length > mostChunks) return tooMany(song, taken.tracks);
     const way = { asked, source, landing: landing.value.ofParts(mapped.value.song) };
-    const named = new Set(asked.onto.map((o) => o.track));
-    const laid = ontoTracks(
-      mapped.value.song,
-      parts.filter((t) => named.has(t.id)),
-      { ...way, atTick: place.value },
-    );
-    const added = asNewTracks(
-      laid.song,
-      parts.filter((t) => !named.has(t.id)),
-      way,
-    );
-    const at =
-      asked.behind === null ? -1 : laid.song.tracks.findIndex((t) => t.id === asked.behind);
-    const tracks = [...laid.song.tracks];
-    tracks.splice(at === -1 ? tracks.length : at + 1, 0, ...added.tracks);
-    const after =
-      added.tracks.length === 0
-        ? laid.song
-        : withTracks(laid.song, tracks, laid.song.nextTrack + added.tracks.length);
-    const changes = [...mapped.value.changes, ...laid.changes, ...added.changes];
+    const done = withParts(mapped.value.song, taken.tracks, way, place.value);
+    const changes = [...mapped.value.changes, ...done.changes];
     if (changes.length === 0)
-      return ok({ song, report: { changes, skipped: [...skipped, ...laid.skipped] } });
-    const apart =
-      asked.keep === 'bars' && parts.length > 0 ? barsApart(after, source, way.landing) : undefined;
-    const told = [apart, longer(song, after)].filter((words) => words !== undefined);
+      return ok({ song, report: { changes, skipped: [...skipped, ...done.skipped] } });
+    const inBars = asked.keep === 'bars' && taken.tracks.length > 0;
+    const told = [
+      inBars ? barsApart(done.song, source, way.landing) : undefined,
+      longer(song, done.song),
+    ].filter((words) => words !== undefined);
     return ok({
-      song: after,
+      song: done.song,
       report: {
         changes,
-        skipped: [...skipped, ...laid.skipped, ...added.skipped],
+        skipped: [...skipped, ...done.skipped],
         ...(told.length > 0 ? { told } : {}),
       },
-      ...moved,
+      ...(mapped.value.moves ? { moves: mapped.value.moves } : {}),
     });
   },
   describe: ({ source, at, map, onto }, { changes }) => {
@@ -130,6 +110,37 @@ export const tracksBringIn = defineOperation({
     },
   ],
 });
+
+/** Parts put into a song: onto the tracks that are named for them, the others as tracks of their own. */
+function withParts(
+  song: Song,
+  parts: readonly Track[],
+  way: Way,
+  atTick: number,
+): { song: Song; changes: Change[]; skipped: Report['skipped'] } {
+  const { onto, behind } = way.asked;
+  const named = new Set(onto.map((o) => o.track));
+  const laid = ontoTracks(
+    song,
+    parts.filter((t) => named.has(t.id)),
+    { ...way, atTick },
+  );
+  const added = asNewTracks(
+    laid.song,
+    parts.filter((t) => !named.has(t.id)),
+    way,
+  );
+  const skipped = [...laid.skipped, ...added.skipped];
+  if (added.tracks.length === 0) return { song: laid.song, changes: laid.changes, skipped };
+  const { tracks, nextTrack } = laid.song;
+  const at = behind === null ? tracks.length : tracks.findIndex((t) => t.id === behind) + 1;
+  const all = [...tracks.slice(0, at), ...added.tracks, ...tracks.slice(at)];
+  return {
+    song: withTracks(laid.song, all, nextTrack + added.tracks.length),
+    changes: [...laid.changes, ...added.changes],
+    skipped,
+  };
+}
 
 const invalid = (field: string, expected: string, found: string): Result<never> =>
   refused({ code: 'settings-invalid', where: { field: `settings.${field}` }, expected, found });

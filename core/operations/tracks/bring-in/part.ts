@@ -5,8 +5,8 @@ import { META, meta, SYSEX, SYSEX_PACKET, type Events } from '../../../smf/event
 import { meantType } from '../../../smf/own-events.ts';
 import { laneAt, laneKey } from '../../../song/lanes.ts';
 import { withEvents, withParked, type Song, type Track } from '../../../song/song.ts';
-import { mapKindsOf } from './map-kinds.ts';
-import type { BringIn, MapKind, Take } from './settings.ts';
+import { mapKindsOf, mapWords } from './map-kinds.ts';
+import type { BringIn, Take } from './settings.ts';
 
 /** The tracks of a song as parts for another: without tempo, meters, keys, markers and what else is that song's own, and without what is not taken. */
 export interface Parts {
@@ -40,7 +40,7 @@ export function partsOf(
       if (track.events.status[i] !== META) return false;
       const kind = kindAt(track, i);
       const copyright = track === song.tracks[0] && track.events.data1[i] === meta.copyright;
-      if (kind ? map[kind] === 'none' : copyright) add(left, kind ? words[kind] : 'copyright');
+      if (kind ? map[kind] === 'none' : copyright) add(left, kind ? mapWords[kind] : 'copyright');
       return kind !== undefined || copyright;
     };
     const isTaken = (i: number): boolean => {
@@ -59,15 +59,6 @@ export function partsOf(
 const saysNothing = (events: Events): boolean =>
   events.status.every((status, i) => status === META && !spoken.has(meantType(events, i)));
 const spoken: ReadonlySet<number> = new Set([meta.lyric, meta.text]);
-
-const words: Readonly<Record<MapKind, string>> = {
-  tempos: 'tempo',
-  meters: 'meter',
-  keys: 'key',
-  markers: 'marker',
-  sections: 'section mark',
-  timecode: 'timecode',
-};
 
 /** Whether a row comes in with its part. */
 function comes(events: Events, i: number, take: Take): boolean {

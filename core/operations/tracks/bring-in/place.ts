@@ -36,7 +36,7 @@ export function tickOfPlace(song: Song, { at, map }: Pick<BringIn, 'at' | 'map'>
     : ok(tick);
 }
 
-/** What stands in the bars and cannot be taken from or into a song of frames, which counts no quarter notes. */
+/** What is counted in quarter notes, of which a song of frames has none. */
 const inQuarters: readonly MapKind[] = ['tempos', 'meters', 'keys'];
 
 /** Where the ticks of the source fall: true to its bars, or as it sounded. */
@@ -47,21 +47,23 @@ export function landingFor(
   atTick: number,
 ): Result<{ ofMap: Landing; ofParts: (withMap: Song) => Landing }> {
   const inBars = landingInBars(song, source, atTick);
-  const ofBars = inQuarters.filter((kind) => map[kind] !== 'none');
-  if (!inBars && (keep === 'bars' || ofBars.length > 0))
-    return keep === 'bars'
-      ? invalid('keep', 'seconds, where ticks are parts of frames', 'bars')
-      : invalid('map', `no ${ofBars.join(', ')}, where ticks are parts of frames`, 'them');
+  const wanted = inQuarters.filter((kind) => map[kind] !== 'none');
+  if (!inBars && keep === 'bars')
+    return invalid('keep', 'seconds, where ticks are parts of frames', 'bars');
+  if (!inBars && wanted.length > 0)
+    return invalid('map', `no ${wanted.join(', ')}, where ticks are parts of frames`, 'them');
   // Meters and keys stand in bars: as it sounded they have places only where the tempos come along.
-  if (keep === 'seconds' && map.tempos === 'none' && ofBars.length > 0)
+  const withTempos =
+    map.tempos === 'replace' || (map.tempos === 'add' && timingOf(song).tempos.length === 0);
+  const inTheirBars = wanted.filter((kind) => kind !== 'tempos');
+  if (keep === 'seconds' && !withTempos && inTheirBars.length > 0)
     return invalid(
       'map',
-      `its tempos too, or bars kept, where ${ofBars.join(' and ')} are taken`,
+      `its tempos too, or bars kept, where ${inTheirBars.join(' and ')} are taken`,
       'seconds kept without tempos',
     );
-  const asBars = keep === 'bars' || map.tempos === 'replace';
   return ok({
-    ofMap: asBars ? inBars! : landingInSeconds(song, source, atTick),
+    ofMap: keep === 'bars' || withTempos ? inBars! : landingInSeconds(song, source, atTick),
     ofParts: (withMap) => (keep === 'bars' ? inBars! : landingInSeconds(withMap, source, atTick)),
   });
 }

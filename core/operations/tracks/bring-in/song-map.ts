@@ -13,7 +13,7 @@ import { defaultTempo } from '../../../timing/tempo-map.ts';
 import { timecodeText } from '../../../timing/timecode.ts';
 import type { Moves } from '../../../timing/time-map.ts';
 import type { Change, Report } from '../../operation.ts';
-import { mapKindsOf } from './map-kinds.ts';
+import { mapKindsOf, mapWords } from './map-kinds.ts';
 import { mapKinds, type BringIn, type MapKind } from './settings.ts';
 
 /** A song with the map of another, and what was done. */
@@ -40,15 +40,6 @@ const types = {
 type Timed = keyof typeof types;
 const isTimed = (kind: MapKind): kind is Timed => kind in types;
 
-const nouns: Readonly<Record<MapKind, string>> = {
-  tempos: 'tempo',
-  meters: 'meter',
-  keys: 'key',
-  markers: 'marker',
-  sections: 'section mark',
-  timecode: 'timecode',
-};
-
 /** Takes what is wanted of a song's map into another. */
 export function withMapOf(
   song: Song,
@@ -73,7 +64,7 @@ export function withMapOf(
           (event) => !standing.has(said(event)),
         );
         const goes = map[kind] === 'add' ? none : goesFrom(done.song, kind, place.atTick);
-        const edited = editMap(done.song, goes, come, nouns[kind]);
+        const edited = editMap(done.song, goes, come, mapWords[kind]);
         return { song: edited.song, changes: [...done.changes, ...edited.changes] };
       },
       { song: into, changes: [] as Change[] },

@@ -10,33 +10,47 @@ import {
 } from '../../../timing/meter-map.ts';
 import type { Landing } from '../../../edit/landing.ts';
 
-/** So many bars are held against each other; a file of more is one of other trouble. */
-const mostBars = 20_000;
-
 const barsOf = (song: Song): MeterMap => meterMap(timingOf(song).meters, song.division);
 const meterWords = (map: MeterMap, tick: number): string =>
   (({ numerator, denominator }) => `${numerator}/${denominator}`)(meterAt(map, tick));
 
-/** The first bar of a song that lands on no bar line of the other, in words; undefined where all of them agree. */
+/** The first bar of a song that lands on no bar line of the other, or is of another length, in words; undefined where all of them agree. */
 export function barsApart(song: Song, source: Song, landing: Landing): string | undefined {
   const [there, here] = [barsOf(source), barsOf(song)];
-  const { endTick } = timingOf(source);
-  for (let bar = 1; bar <= mostBars; bar++) {
+  for (const bar of barsToCompare(there, here, landing, timingOf(source).endTick)) {
     const tick = barTick(there, bar);
-    if (tick > endTick && bar > 1) return undefined;
     const lands = Math.round(landing(tick));
     const at = positionAt(here, lands);
-    const near =
-      Math.abs(lands - barTick(here, at.bar)) <= 1 ||
-      Math.abs(barTick(here, at.bar + 1) - lands) <= 1;
+    const [begins, ends] = [barTick(here, at.bar), barTick(here, at.bar + 1)];
+    const near = Math.abs(lands - begins) <= 1 || Math.abs(ends - lands) <= 1;
     const length = landing(barTick(there, bar + 1)) - landing(tick);
-    const own = barTick(here, at.bar + 1) - barTick(here, at.bar);
-    if (near && Math.abs(length - own) <= 1) continue;
+    if (near && Math.abs(length - (ends - begins)) <= 1) continue;
     return near
       ? `From its bar ${bar} on, bar ${at.bar} here, its bars of ${meterWords(there, tick)} do not agree with those of this song, of ${meterWords(here, lands)}: its meters can be taken, too.`
       : `Its bar ${bar} begins inside bar ${at.bar} here.`;
   }
   return undefined;
+}
+
+/** Bars of the source at which a meter begins here or there, and those behind: between them bars that agree go on agreeing, since all are alike. */
+function barsToCompare(
+  there: MeterMap,
+  here: MeterMap,
+  landing: Landing,
+  endTick: number,
+): number[] {
+  const begins = landing(0);
+  const ratio = landing(1) - begins;
+  const changes = here
+    .map(({ atTick }) => (atTick - begins) / ratio)
+    .filter((tick) => tick >= 0)
+    .map((tick) => positionAt(there, tick).bar);
+  const bars = new Set(
+    [1, ...there.map((span) => span.bar), ...changes].flatMap((bar) => [bar, bar + 1]),
+  );
+  return [...bars]
+    .filter((bar) => bar === 1 || barTick(there, bar) <= endTick)
+    .sort((a, b) => a - b);
 }
 
 /** How much longer a song is than before, in words. */

@@ -7,20 +7,11 @@ import { tracksIn } from '../../../song/scope.ts';
 import { playedLanes } from '../../../song/lanes.ts';
 import { portWords } from '../../../song/ports.ts';
 import { trackLabel, withEvents, withParked, type Track } from '../../../song/song.ts';
+import { aboutTrack } from '../../../edit/about-track.ts';
 import { countKinds } from '../../../edit/event-kinds.ts';
 import { settleTiming } from '../../../edit/settle-timing.ts';
 import { withTracks } from '../../../edit/track-list.ts';
 import { defineOperation, type Change } from '../../operation.ts';
-
-/** What is about one track as a whole: of several tracks in one, the first one's counts. */
-const aboutTrack: ReadonlySet<number> = new Set([
-  meta.sequenceNumber,
-  meta.trackName,
-  meta.instrumentName,
-  meta.programName,
-  meta.deviceName,
-  meta.port,
-]);
 
 export const tracksMerge = defineOperation({
   id: 'tracks.merge',
