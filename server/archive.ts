@@ -40,13 +40,13 @@ export async function openArchive(
   const unreadable = (why: string): Refusal =>
     new Refusal({ code: 'archive-unreadable', where: { file }, why });
   const zip = await opened(path).catch((error: Error) => {
-    throw unreadable(error.message);
+    throw unreadable(inWords(error));
   });
   try {
     if (zip.entryCount > mostEntries) throw tooMany(file, limits.mostFiles);
     const entries = (
       await entriesOf(zip).catch((error: Error) => {
-        throw unreadable(error.message);
+        throw unreadable(inWords(error));
       })
     ).filter(({ fileName }) => isPlain(fileName));
     if (entries.length === 0) throw unreadable('no files in it');
@@ -61,6 +61,12 @@ export async function openArchive(
     throw error;
   }
 }
+
+/** What the library found, so that it can stand in a sentence. */
+const inWords = ({ message }: Error): string =>
+  /central directory/i.test(message)
+    ? 'no end of an archive: it is cut short, or is none'
+    : message.replace(/\.$/, '');
 
 const tooMany = (file: string, most: number): Refusal =>
   new Refusal({ code: 'files-too-many', where: { file }, most });
@@ -113,7 +119,7 @@ async function unpacked(
     for await (const part of await streamOf(zip, entry)) parts.push(part as Buffer);
     return Buffer.concat(parts);
   } catch (error) {
-    const why = error instanceof Error ? error.message : 'a broken file';
+    const why = error instanceof Error ? inWords(error) : 'a broken file';
     throw new Refusal({ code: 'archive-unreadable', where: { file }, why });
   }
 }

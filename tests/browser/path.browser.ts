@@ -165,7 +165,7 @@ test('many files come in at once with progress; what is no MIDI file is named, t
     .setInputFiles([...files, asFile('holiday.zip', Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0, 0, 0))]);
   await expect(page.getByText('4 files done')).toBeVisible();
   await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
-    'it looks like a zip archive',
+    'The archive cannot be unpacked',
   );
   await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
     'Unpack it and bring in the MIDI files inside.',
