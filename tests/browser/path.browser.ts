@@ -162,13 +162,20 @@ test('many files come in at once with progress; what is no MIDI file is named, t
   const files = ['phone sketch.mid', 'damaged copy.mid', 'market groove.mid'].map((n) => asFile(n));
   await page
     .getByTestId('files')
-    .setInputFiles([...files, asFile('holiday.zip', Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0, 0, 0))]);
-  await expect(page.getByText('4 files done')).toBeVisible();
+    .setInputFiles([
+      ...files,
+      asFile('holiday.zip', Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0, 0, 0)),
+      asFile('letter.mid', new TextEncoder().encode('Dear producer')),
+    ]);
+  await expect(page.getByText('5 files done')).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
+    'This is no MIDI file',
+  );
   await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
     'The archive cannot be unpacked',
   );
   await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
-    'Unpack it and bring in the MIDI files inside.',
+    'Unpack it, and bring in the files by themselves.',
   );
   await page.getByRole('link', { name: 'damaged copy.mid' }).click();
   await expect(page.getByRole('region', { name: 'Faults' })).toContainText(
