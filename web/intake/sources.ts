@@ -7,6 +7,7 @@ import type { Held } from './bring-model.ts';
 
 /** Something to take from, as the address of the intake names it. */
 export interface AddressedSource {
+  /** Its own also where two files are the same to the byte. */
   readonly key: string;
   readonly name: NamedSource;
   /** Ids of tracks that were copied; undefined for all. */
@@ -20,7 +21,7 @@ export function sourcesIn(query: URLSearchParams): AddressedSource[] {
   return query.getAll('from').flatMap((key, n): AddressedSource[] => {
     const [kind, id = '', number = ''] = key.split(':');
     const called = names[n]?.slice(0, 200) || undefined;
-    const own = { key, tracks: tracks[n] ? tracks[n].split(',') : undefined };
+    const own = { key: `${n} ${key}`, tracks: tracks[n] ? tracks[n].split(',') : undefined };
     const asCalled = called === undefined ? {} : { called };
     if (kind === 'file' && /^[0-9a-f]{64}$/.test(id))
       return [{ ...own, name: { original: id, part: Number(number) || 1, ...asCalled } }];

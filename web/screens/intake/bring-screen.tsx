@@ -151,7 +151,8 @@ export function BringScreen({ song }: { song: SongView }) {
 function AsSong({ sha256, called }: { sha256: string; called: string }) {
   const take = useTakeFiles();
   const press = async (): Promise<void> => {
-    const response = await fetch(urlOf('getFile', { sha256 }));
+    const response = await fetch(urlOf('getFile', { sha256 })).catch(() => undefined);
+    if (!response) return showProblem(problemFrom(0, ''));
     if (response.ok) await take([new File([await response.blob()], called)]);
     else showProblem(problemFrom(response.status, await response.text()));
   };
