@@ -6,15 +6,18 @@ import type { Song, Track } from './song.ts';
 
 const barNumber = z.int().min(1).max(1_000_000_000);
 
+/** First and last bar, both included. */
+export const barsSchema = z
+  .strictObject({ from: barNumber, to: barNumber })
+  .refine(({ from, to }) => from <= to, 'a first bar that is not behind the last');
+
 /** What a step works on: tracks (all where none are named), and a span of bars (the whole song where none is given) for the operations that obey one. */
 export const scopeSchema = z
   .strictObject({
     tracks: z
       .union([z.literal('all'), z.array(z.string().max(40)).min(1).max(70_000)])
       .default('all'),
-    bars: z
-      .strictObject({ from: barNumber, to: barNumber })
-      .refine(({ from, to }) => from <= to, 'a first bar that is not behind the last')
+    bars: barsSchema
       .optional()
       .meta({ title: 'Bars', description: 'First and last bar, both included.' }),
   })

@@ -1,4 +1,6 @@
-import { decodeText } from '../smf/text.ts';
+import { payloadOf, type Events } from '../smf/events.ts';
+import { stays } from '../smf/own-events.ts';
+import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { pairSections } from '../timing/sections.ts';
 import { markKinds, type Mark, type MarkKind } from '../timing/marks.ts';
 import { timecodeOf, type Timing } from '../timing/timing.ts';
@@ -55,6 +57,10 @@ function gather(song: Song): Timing {
     ...(timecode ? { timecode } : {}),
   };
 }
+
+/** What a marker, cue point or text says, as it is listed. */
+export const markText = (events: Events, row: number, encoding: TextEncodingName): string =>
+  shownText(decodeText(stays(events, row)?.text ?? payloadOf(events, row), encoding));
 
 /** Texts up to so many letters keep their blanks and lines in lists. */
 const longestWhole = 200;

@@ -6,7 +6,7 @@ import type { ApiError } from '#contracts/errors.ts';
 import type { OriginalView } from '#contracts/songs.ts';
 import { problemOf } from '../api/client.ts';
 import { intakeOf } from '../api/originals.ts';
-import { sendFiles } from '../api/upload.ts';
+import { keepFiles } from '../api/upload.ts';
 import { songQuery, useStep } from '../api/queries.ts';
 import { useScope } from '../state/scope.ts';
 import { useIntake } from '../state/intake.ts';
@@ -43,7 +43,7 @@ async function kept(files: readonly File[]): Promise<readonly OriginalView[] | u
       action: { label: 'Stop', onClick: () => stop.abort() },
     });
   try {
-    const { originals, problems } = await sendFiles('addOriginals', files, {
+    const { originals, problems } = await keepFiles(files, {
       progress,
       signal: stop.signal,
     });

@@ -13,13 +13,13 @@ import {
   barBehind,
   givingTracks,
   landsIn,
-  likenesses,
   proposed,
   settingsOf,
   stepOf,
   whatToKnow,
   type Held,
 } from './bring-model.ts';
+import { likenesses } from './likeness.ts';
 import { laidOnRow } from './on-a-row.ts';
 
 function held(song: Song): Held {
@@ -91,6 +91,19 @@ describe('parts that belong onto tracks that are there', () => {
     expect(likenesses(view(song), held(other))).toEqual({ t1: 't1', t2: 't2' });
   });
 
+  it('parts that came back under other names go where they played much the same; others do not', () => {
+    const tune = [0, 96, 192, 288, 384].flatMap((at, n) => note(at, 90, 60 + n, 80, 2));
+    const bass = [0, 192, 384].flatMap((at) => note(at, 90, 36, 80, 3));
+    const song = songOf(tune, bass);
+    // The tune without its last note, on another channel; a line that plays elsewhere in its range; drums like the bass.
+    const other = songOf(
+      named('Lead', ...[0, 96, 192, 288].flatMap((at, n) => note(at, 90, 60 + n, 80, 7))),
+      named('Answer', ...[600, 700, 800].flatMap((at) => note(at, 20, 36, 80, 8))),
+      named('Kit', ...[0, 192, 384].flatMap((at) => note(at, 90, 36, 80, 9))),
+    );
+    expect(likenesses(view(song), held(other))).toEqual({ t1: 't1' });
+  });
+
   it('choices for one file hold for others, but for what of the map they do not have', () => {
     const brass = held(exampleSource);
     const one = {
@@ -110,11 +123,26 @@ describe('where it lands', () => {
   it('in bars by the ratio of the ticks; in seconds over both tempos', () => {
     const brass = held(exampleSource);
     // Bar 3 of 4/4 at 96 ticks a quarter is tick 768; twelve quarters are 1,152 of them (hand-worked).
-    const inBars = landsIn(view(here), brass, { at: { bar: 3 }, keep: 'bars' });
+    const inBars = landsIn(view(here), brass, { at: { bar: 3 }, keep: 'bars', bars: null });
     expect([inBars.begins, inBars.at(480), inBars.ends]).toEqual([768, 864, 1920]);
     // Twelve quarters at 90 BPM (0.666667 s each) are 8.000004 s, sixteen quarters of 0.5 s here: 1,536 ticks.
-    const inSeconds = landsIn(view(here), brass, { at: { own: true }, keep: 'seconds' });
+    const inSeconds = landsIn(view(here), brass, {
+      at: { own: true },
+      keep: 'seconds',
+      bars: null,
+    });
     expect(Math.round(inSeconds.ends)).toBe(1536);
+  });
+
+  it('some of its bars: the first of them at the place, or at the bar that it is', () => {
+    const brass = held(exampleSource);
+    const [keep, bars] = ['bars' as const, { from: 2, to: 2 }];
+    const atThree = landsIn(view(here), brass, { at: { bar: 3 }, keep, bars });
+    // Bar 2 of its 3/4 at 480 ticks a quarter is tick 1,440 up to 2,880: 288 ticks here (hand-worked).
+    expect(atThree.taken).toEqual({ from: 1440, to: 2880 });
+    expect([atThree.at(1440), atThree.ends]).toEqual([768, 1056]);
+    const own = landsIn(view(here), brass, { at: { own: true }, keep, bars });
+    expect([own.begins, own.ends]).toEqual([384, 672]);
   });
 
   it('one behind the other: on the next bar line, and bars of rest between', () => {

@@ -16,9 +16,20 @@ export type Held = Pick<
 >;
 type Into = Pick<SongView, 'division' | 'timing' | 'tracks' | 'notes'>;
 
+/** The tracks of a song that parts can be laid onto, by id and name. */
+export const tracksOf = ({
+  tracks,
+  mapTrack,
+}: Pick<SongView, 'tracks' | 'mapTrack'>): (readonly [id: string, name: string])[] =>
+  tracks.flatMap((t, n) =>
+    mapTrack && n === 0 ? [] : [[t.id, t.name || `track ${n + 1}`] as const],
+  );
+
 /** What is to be taken of one source, and how. */
 export interface Wanted {
   readonly tracks: readonly string[];
+  /** First and last bar of it; null for all. */
+  readonly bars: BringIn['bars'];
   readonly at: BringIn['at'];
   readonly keep: BringIn['keep'];
   readonly take: BringIn['take'];
@@ -52,6 +63,10 @@ const gives = ({ notes, controllers, counts }: Held['tracks'][number]): boolean 
   notes + controllers.length + counts.pitchBend + counts.pressure + counts.programChanges > 0 ||
   counts.systemExclusive + counts.lyrics + counts.texts > 0;
 
+/** Whether one of the two counts in frames, and has no bars to keep. */
+export const countsFrames = (song: Pick<Into, 'division'>, held: Pick<Held, 'division'>): boolean =>
+  song.division.kind === 'smpte' || held.division.kind === 'smpte';
+
 /** What is proposed: everything that plays, at the bar of the scope or its own; the map too where the song has no music yet. */
 export function proposed(
   song: Into,
@@ -60,13 +75,15 @@ export function proposed(
     from,
     habits = noHabits,
     tracks,
+    bars = null,
   }: {
     from?: number | undefined;
     habits?: Habits | undefined;
     tracks?: readonly string[] | undefined;
+    bars?: BringIn['bars'] | undefined;
   },
 ): Wanted {
-  const frames = song.division.kind === 'smpte' || held.division.kind === 'smpte';
+  const frames = countsFrames(song, held);
   const counts = mapCounts(held);
   const empty = song.notes === 0 && !frames;
   const giving = givingTracks(held).map((t) => t.id);
@@ -74,6 +91,7 @@ export function proposed(
     ...habits,
     keep: frames ? 'seconds' : habits.keep,
     tracks: tracks ? giving.filter((id) => tracks.includes(id)) : giving,
+    bars,
     at: from === undefined || from === 1 ? { own: true } : { bar: from },
     map: Object.fromEntries(
       kindsOf.map((kind) => [kind, empty && counts[kind] > 0 ? 'replace' : 'none']),
@@ -81,37 +99,6 @@ export function proposed(
     music: 'keeps its bars',
     onto: {},
   };
-}
-
-const plainName = (name: string): string => name.trim().toLowerCase().replace(/\s+/g, ' ');
-
-/**
- * Tracks of the song that parts of a source belong onto: those of the same name, else the only one on the same channel with the same program.
- * Where two parts would go onto one track, the first does.
- */
-export function likenesses(song: Pick<Into, 'tracks'>, held: Held): Record<string, string> {
-  const onto: Record<string, string> = {};
-  const free = new Set(song.tracks.filter((t) => t.notes > 0).map((t) => t.id));
-  const match = (
-    like: (part: Held['tracks'][number], there: Into['tracks'][number]) => boolean,
-  ) => {
-    for (const part of givingTracks(held)) {
-      if (onto[part.id]) continue;
-      const found = song.tracks.filter((there) => free.has(there.id) && like(part, there));
-      if (found.length !== 1) continue;
-      onto[part.id] = found[0]!.id;
-      free.delete(found[0]!.id);
-    }
-  };
-  match((a, b) => a.name !== '' && plainName(a.name) === plainName(b.name));
-  match(
-    (a, b) =>
-      a.channel !== null &&
-      a.channel === b.channel &&
-      a.programs[0]?.program === b.programs[0]?.program &&
-      a.programs[0]?.bank === b.programs[0]?.bank,
-  );
-  return onto;
 }
 
 /** What is chosen for one file, put to another: all but which of its tracks, and where they go. */
@@ -178,23 +165,41 @@ export function stepOf(
 export interface Lands {
   readonly begins: number;
   readonly ends: number;
+  /** Ticks of the source that are taken, the last not included. */
+  readonly taken: { readonly from: number; readonly to: number };
   /** Of a tick of the source. */
   at(tick: number): number;
 }
 
-export function landsIn(song: Into, held: Held, { at, keep }: Pick<Wanted, 'at' | 'keep'>): Lands {
+export function landsIn(
+  song: Into,
+  held: Held,
+  { at, keep, bars }: Pick<Wanted, 'at' | 'keep' | 'bars'>,
+): Lands {
   const [to, from] = [mapsOf(song), mapsOf(held)];
-  const begins = 'bar' in at ? barTick(to.meters, at.bar) : 0;
+  const taken = ticksOf(held, bars);
+  const begins = barTick(to.meters, 'bar' in at ? at.bar : (bars?.from ?? 1));
   const ratio =
     song.division.kind === 'ppq' && held.division.kind === 'ppq'
       ? song.division.ticksPerQuarter / held.division.ticksPerQuarter
       : undefined;
-  const sounds = ticksToSeconds(to.tempo, begins);
+  const sounds = ticksToSeconds(to.tempo, begins) - ticksToSeconds(from.tempo, taken.from);
   const lands = (tick: number): number =>
     keep === 'bars' && ratio !== undefined
-      ? begins + tick * ratio
+      ? begins + (tick - taken.from) * ratio
       : secondsToTicks(to.tempo, sounds + ticksToSeconds(from.tempo, tick));
-  return { begins, ends: lands(held.timing.endTick), at: lands };
+  return { begins, ends: lands(taken.to), taken, at: lands };
+}
+
+/** The ticks of some bars of a source, or of all of it. */
+function ticksOf(held: Held, bars: Wanted['bars']): Lands['taken'] {
+  const { endTick, bars: all } = held.timing;
+  if (!bars) return { from: 0, to: endTick };
+  const { meters } = mapsOf(held);
+  return {
+    from: barTick(meters, bars.from),
+    to: bars.to >= all ? endTick : barTick(meters, bars.to + 1),
+  };
 }
 
 /** The first bar that begins at or behind the end of a source, and so many bars more. */

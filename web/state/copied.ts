@@ -1,11 +1,17 @@
 import { create } from 'zustand';
+import type { Bars } from './scope.ts';
 
-/** Tracks that were copied out of a song, for another song to take: kept in this browser, so that another window can paste them. */
+/** What was copied out of a song, for another or the same to take: kept in this browser, so that another window can paste it. */
 export interface Copied {
   readonly song: string;
   readonly revision: number;
   readonly title: string;
   readonly tracks: readonly string[];
+  /** Of these bars alone. */
+  readonly bars?: Bars | undefined;
+  /** Just these events: by track, spans of rows; how many, and what they are. */
+  readonly rows?: Readonly<Record<string, [number, number][]>>;
+  readonly says: string;
 }
 
 const place = 'copied';
@@ -13,7 +19,9 @@ const place = 'copied';
 function kept(): Copied | undefined {
   try {
     const said = JSON.parse(localStorage.getItem(place) ?? 'null') as Copied | null;
-    return said && typeof said.song === 'string' && Array.isArray(said.tracks) ? said : undefined;
+    return said && typeof said.song === 'string' && typeof said.says === 'string'
+      ? said
+      : undefined;
   } catch {
     return undefined;
   }
@@ -29,16 +37,20 @@ export function copy(copied: Copied): void {
   try {
     localStorage.setItem(place, JSON.stringify(copied));
   } catch {
-    // A browser that keeps nothing pastes in this window only.
+    // A browser that keeps nothing, or not as much, pastes in this window only.
   }
 }
 
 /** The address of an intake of what was copied, beside a song. */
-export function pasteInto(song: string, { song: from, revision, title, tracks }: Copied): string {
+export function pasteInto(
+  song: string,
+  { song: from, revision, title, tracks, bars }: Copied,
+): string {
   const query = new URLSearchParams({
     from: `song:${from}:${revision}`,
     name: title,
     tracks: tracks.join(','),
+    ...(bars ? { bars: `${bars.from}-${bars.to}` } : {}),
   });
   return `/songs/${song}/in?${query.toString()}`;
 }

@@ -1,39 +1,27 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Pencil, Plus, Trash2 } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
-import type { SongView, TrackView } from '#contracts/songs.ts';
-import { META, meta, payloadOf, type Events } from '#core/smf/events.ts';
-import type { EventIndex } from '#core/song/event-index.ts';
-import { useStep } from '../../api/queries.ts';
+import type { SongView } from '#contracts/songs.ts';
+import { META, meta, type Events } from '#core/smf/events.ts';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
-import { spansOf } from '../../state/spans.ts';
+import { useTellChosen } from '../../state/chosen.ts';
 import { EventForm, type Typed } from './event-form.tsx';
 import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
-import { fieldsOfRow, partsFrom, type EventParts } from './fields.ts';
+import { fieldsOfRow } from './fields.ts';
 import { InsertEvent } from './insert-event.tsx';
+import { useEventActs, type Listed } from './use-event-acts.ts';
 import { useEventKeys } from './use-event-keys.ts';
 
 /** Browsers draw no taller than this; more rows are reached by filtering. */
 const tallest = 30_000_000;
 
 /** Events as rows, of which only those in view are drawn: chosen, edited in place, deleted and inserted. */
-export function EventTable({
-  song,
-  tracks,
-  events,
-  index,
-}: {
-  song: SongView;
-  tracks: readonly TrackView[];
-  events: readonly Events[];
-  index: EventIndex;
-}) {
+export function EventTable({ song, tracks, events, index }: Listed) {
   const scroller = useRef<HTMLDivElement>(null);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const [editing, setEditing] = useState<number>();
-  const [inserting, setInserting] = useState(false);
-  const step = useStep(song.id, song.revision);
+  const acts = useEventActs({ song, tracks, events, index }, chosen);
+  const { step, editing, inserting, edit, insert } = acts;
   const shown = Math.min(index.count, Math.floor(tallest / eventRowHeight));
   const virtual = useVirtualizer({
     count: shown,
@@ -46,34 +34,14 @@ export function EventTable({
     () => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`),
     [tracks, song.tracks],
   );
-  const remove = (): void => {
-    if (chosen.size > 0)
-      step.mutate({
-        operation: 'events.delete',
-        settings: { rows: spansOf(chosen, index, tracks) },
-      });
-  };
-  const edit = (n: number): void => {
-    const t = index.track[n];
-    if (t === undefined) return;
-    setInserting(false);
-    setEditing(n);
-  };
-  const keep = (n: number, typed: Typed): string | undefined => {
-    const [t, row] = [index.track[n]!, index.row[n]!];
-    const edited = editedEvent(events[t]!, row, typed, song);
-    if ('wrong' in edited) return edited.wrong;
-    step.mutate({ operation: 'events.edit', settings: { track: tracks[t]!.id, row, ...edited } });
-    setEditing(undefined);
-    return undefined;
-  };
+  useTellChosen('event', chosen, index, tracks, tracks.length === 1 ? tracks[0]!.id : undefined);
   /** Where a row stands, or the beginning where there is none. */
   const placeOf = (n: number): string => {
     const tick = events[index.track[n] ?? 0]?.atTick[index.row[n] ?? 0];
     return index.count > 0 ? wording.position(tick ?? 0) : '1.1.0';
   };
   const { focus, pick, onKeyDown } = useEventKeys(
-    { shown, scroller, virtual, remove, edit, insert: () => setInserting(true) },
+    { shown, scroller, virtual, remove: acts.remove, edit, insert: () => insert(true) },
     chosen,
     setChosen,
   );
@@ -84,9 +52,9 @@ export function EventTable({
         chosen={chosen.size}
         busy={step.isPending}
         inserting={inserting}
-        remove={remove}
+        remove={acts.remove}
         edit={() => edit(focus)}
-        insert={() => setInserting(!inserting)}
+        insert={() => insert(!inserting)}
       />
       {inserting && (
         <InsertEvent
@@ -96,7 +64,7 @@ export function EventTable({
           at={placeOf(focus)}
           track={tracks[index.track[focus] ?? 0]!.id}
           step={step}
-          close={() => setInserting(false)}
+          close={() => insert(false)}
         />
       )}
       <Columns />
@@ -135,30 +103,13 @@ export function EventTable({
             row={index.row[editing]!}
             wording={wording}
             top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)}
-            done={(typed) => keep(editing, typed)}
-            cancel={() => setEditing(undefined)}
+            done={(typed) => acts.keep(editing, typed)}
+            cancel={acts.cancel}
           />
         )}
       </div>
     </>
   );
-}
-
-/** What the step is asked to change of an event: what differs from how it is; or what is wrong with what was typed. */
-function editedEvent(
-  events: Events,
-  row: number,
-  { atTick, channel, fields }: Typed,
-  { encoding }: SongView,
-): { readonly wrong: string } | (EventParts & { atTick?: number; channel?: number }) {
-  const [status, data1] = [events.status[row]!, events.data1[row]!];
-  const parts = partsFrom(status, data1, fields, payloadOf(events, row), encoding);
-  if ('wrong' in parts) return parts;
-  return {
-    ...(atTick === events.atTick[row] ? {} : { atTick }),
-    ...(channel === undefined ? {} : { channel }),
-    ...parts,
-  };
 }
 
 /** How many there are, how many of them are listed, and how many chosen. */

@@ -8,10 +8,11 @@ import { FamilyGlyph, instrumentText } from '../../tracks/glyph.tsx';
 import {
   givingTracks,
   landsIn,
-  likenesses,
+  tracksOf,
   type Held,
   type Wanted,
 } from '../../intake/bring-model.ts';
+import { likenesses } from '../../intake/likeness.ts';
 import { LandingStrip } from './landing-strip.tsx';
 import { ListenTo } from './listen-to.tsx';
 import type { AddressedSource } from '../../intake/sources.ts';
@@ -40,7 +41,7 @@ function Onto({
       title={
         laid
           ? 'Every part becomes a track of its own'
-          : 'Parts go onto the tracks of the same name, or of the same channel and program'
+          : 'Parts go onto the tracks of the same name, of the same channel and program, or that play much the same'
       }
       onClick={() => set({ ...wanted, onto: laid ? {} : like })}
     >
@@ -61,12 +62,7 @@ export function BringTracks({ song, source: { name, held, wanted }, set }: Props
     const now = new Set(ids);
     set({ ...wanted, tracks: tracks.map((t) => t.id).filter((id) => now.has(id)) });
   };
-  const ontoOptions = [
-    ['', 'A new track'] as const,
-    ...song.tracks
-      .slice(song.mapTrack ? 1 : 0)
-      .map((t) => [t.id, t.name || `track ${song.tracks.indexOf(t) + 1}`] as const),
-  ];
+  const ontoOptions = [['', 'A new track'] as const, ...tracksOf(song)];
   if (tracks.length === 0) return <p className="mt-4">No track of it has anything to give.</p>;
   return (
     <table className="mt-3 w-full table-fixed text-[13px]">

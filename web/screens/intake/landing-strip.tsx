@@ -18,11 +18,13 @@ export function LandingStrip({
   const part = (tick: number): number => (tick / whole) * 1000;
   const most = Math.max(1, ...track.activity);
   const { cellTicks, endTick } = timing;
+  const { taken } = lands;
   const path = track.activity
     .map((notes, n) => {
-      if (notes === 0) return '';
-      const x = part(lands.at(cellTicks[n]!));
-      const until = part(lands.at(Math.min(cellTicks[n + 1] ?? endTick, endTick)));
+      const from = Math.max(taken.from, cellTicks[n]!);
+      const to = Math.min(cellTicks[n + 1] ?? endTick, taken.to);
+      if (notes === 0 || from >= to) return '';
+      const [x, until] = [part(lands.at(from)), part(lands.at(to))];
       const height = 3 + 11 * Math.min(1, notes / most);
       return `M${x.toFixed(1)} ${(9 - height / 2).toFixed(1)}h${Math.max(1.5, until - x - 0.8).toFixed(1)}v${height.toFixed(1)}H${x.toFixed(1)}z`;
     })

@@ -8,77 +8,20 @@ import { Choice } from '../../fields/choice.tsx';
 import { input } from '../../fields/field.ts';
 import { Radios } from '../../fields/radios.tsx';
 import { usePlaying } from '../../state/playing.ts';
-import { useScope } from '../../state/scope.ts';
-import type { Wanted } from '../../intake/bring-model.ts';
-
-/** How several sources come in: each to its place, or one behind the other. */
-export interface Layout {
-  readonly way: 'each' | 'behind';
-  /** Bars between them. */
-  readonly gap: number;
-  /** A track that all of them are laid onto. */
-  readonly onto?: string;
-}
-
-export function Several({
-  layout,
-  set,
-  forAll,
-}: {
-  layout: Layout;
-  set: (layout: Layout) => void;
-  /** What is chosen for the file that is shown is chosen for all. */
-  forAll: () => void;
-}) {
-  return (
-    <fieldset className="mb-3">
-      <legend className="mb-1 font-semibold">Several</legend>
-      <Radios
-        label="Several"
-        value={layout.way}
-        set={(way) => set({ ...layout, way })}
-        options={[
-          { value: 'each', says: 'Each to its own place' },
-          { value: 'behind', says: 'One behind the other' },
-        ]}
-      />
-      {layout.way === 'behind' && (
-        <label className="mt-1 flex items-center gap-2 pl-5">
-          Bars between
-          <input
-            type="number"
-            className={`${input} num w-[60px]`}
-            min={0}
-            max={999}
-            value={layout.gap}
-            onChange={(e) =>
-              set({
-                ...layout,
-                gap: Math.max(0, Math.min(999, Math.round(Number(e.target.value)))),
-              })
-            }
-          />
-        </label>
-      )}
-      <Button
-        className="mt-1.5"
-        onClick={forAll}
-        title="What comes in beside the notes, what of the map, and what is kept"
-      >
-        The choices below for all files
-      </Button>
-    </fieldset>
-  );
-}
+import { usePressedBar } from '../../state/pressed.ts';
+import type { Held, Wanted } from '../../intake/bring-model.ts';
+import { SomeBars } from './some-bars.tsx';
 
 /** Where a source begins in the song, and what is kept: its bars or its time. */
 export function Place({
   song,
+  held,
   wanted,
   fixed,
   set,
 }: {
   song: SongView;
+  held: Held;
   wanted: Wanted;
   /** It lies behind another, whose end says where. */
   fixed: boolean;
@@ -87,7 +30,7 @@ export function Place({
   const { at, keep } = wanted;
   const way = 'own' in at ? 'own' : 'bar' in at ? 'bar' : 'timecode';
   const bar = 'bar' in at ? at.bar : 1;
-  useScopeAsPlace(wanted, set);
+  usePressedAsPlace(song, wanted, set);
   return (
     <fieldset>
       <legend className="mb-1 font-semibold">Where</legend>
@@ -156,6 +99,11 @@ export function Place({
           )}
         </>
       )}
+      <SomeBars
+        all={held.timing.bars}
+        bars={wanted.bars}
+        set={(bars) => set({ ...wanted, bars })}
+      />
       <div className="mt-2">
         <Choice
           label="It keeps"
@@ -172,13 +120,13 @@ export function Place({
 }
 
 /** What is pressed on the strip while this is open is the place. */
-function useScopeAsPlace(wanted: Wanted, set: (wanted: Wanted) => void): void {
-  const from = useScope((s) => s.bars?.from);
-  const before = useRef(from);
+function usePressedAsPlace(song: SongView, wanted: Wanted, set: (wanted: Wanted) => void): void {
+  const bar = usePressedBar(song);
+  const before = useRef(bar);
   useEffect(() => {
-    if (from === before.current) return;
-    before.current = from;
-    if (from !== undefined) set({ ...wanted, at: { bar: from } });
+    if (bar === before.current) return;
+    before.current = bar;
+    if (bar !== undefined) set({ ...wanted, at: { bar } });
   });
 }
 

@@ -1,4 +1,5 @@
-import { useState, type KeyboardEvent, type RefObject } from 'react';
+import { useEffect, useEffectEvent, useState, type KeyboardEvent, type RefObject } from 'react';
+import { useLocation } from 'react-router';
 import type { TrackView } from '#contracts/songs.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import type { TrackActions } from './use-track-actions.ts';
@@ -10,18 +11,35 @@ export function useSheetKeys(
   scroller: RefObject<HTMLElement | null>,
   reveal: (index: number) => void,
 ) {
-  const [focused, setFocused] = useState(0);
+  // A track that the view was opened for.
+  const arrived = (useLocation().state as { readonly focus?: string } | null)?.focus;
+  const [focused, setFocused] = useState(() =>
+    Math.max(
+      0,
+      tracks.findIndex((t) => t.id === arrived),
+    ),
+  );
+  const arrive = useEffectEvent(() => {
+    if (tracks[focused]?.id === arrived) show(focused);
+  });
+  useEffect(() => arrive(), [arrived]);
+
+  /** Scrolls to a row and gives it the focus. */
+  function show(index: number): void {
+    const id = tracks[index]!.id;
+    reveal(index);
+    requestAnimationFrame(() =>
+      scroller.current?.querySelector<HTMLElement>(`[data-track="${id}"]`)?.focus(),
+    );
+  }
 
   function go(index: number, extend: boolean): void {
     const to = Math.min(Math.max(index, 0), tracks.length - 1);
     const track = tracks[to];
     if (!track) return;
     setFocused(to);
-    reveal(to);
     if (extend) actions.pick(track.id, { extend: true, add: false });
-    requestAnimationFrame(() =>
-      scroller.current?.querySelector<HTMLElement>(`[data-track="${track.id}"]`)?.focus(),
-    );
+    show(to);
   }
 
   function onKeyDown(e: KeyboardEvent): void {

@@ -2,37 +2,44 @@ import { useCallback, useEffect, useEffectEvent, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
+import { mapsOf } from '#core/song/maps.ts';
+import { positionAt } from '#core/timing/meter-map.ts';
+import { secondsToTicks } from '#core/timing/tempo-map.ts';
+import { useStep } from '../../api/queries.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { count } from '../../components/text.ts';
+import { pasteStep } from '../../intake/paste-events.ts';
 import { useOffer } from '../../state/commands.ts';
-import { copy, pasteInto, useCopied } from '../../state/copied.ts';
+import { useChosen } from '../../state/chosen.ts';
+import { copy, pasteInto, useCopied, type Copied } from '../../state/copied.ts';
+import { usePlaying } from '../../state/playing.ts';
+import { pressedBar } from '../../state/pressed.ts';
 import { useScope } from '../../state/scope.ts';
 
-/** Ctrl or ⌘ with C copies the selected tracks, V takes them into the song that is open: what they hold is shown first. */
+/**
+ * Ctrl or ⌘ with C copies what is chosen by hand, else the selected tracks, else the scope's bars. V takes it into the song that is open:
+ * events at once, at the place that is pressed or playing; of tracks is shown first what they hold.
+ */
 export function useCopyKeys(song: SongView): void {
-  const navigate = useNavigate();
-  const selected = useScope((s) => s.tracks);
   const had = useCopied((s) => s.copied);
-  const tracks = useMemo(
-    () => song.tracks.filter((t) => selected.has(t.id)).map((t) => t.id),
-    [song.tracks, selected],
-  );
+  const toCopy = useToCopy(song);
+  const paste = usePaste(song);
   const take = useCallback((): void => {
-    copy({ song: song.id, revision: song.revision, title: song.title, tracks });
-    toast(`Copied ${count(tracks.length, 'track')} of ${song.title}`, {
-      description: 'V brings them into the song that is open then.',
+    const what = toCopy();
+    if (!what) return;
+    copy(what);
+    toast(`Copied ${what.says} of ${what.title}`, {
+      description: what.rows
+        ? 'V puts them at the bar that is pressed on the strip, or plays.'
+        : 'V brings them into the song that is open then.',
     });
-  }, [song.id, song.revision, song.title, tracks]);
-  const paste = useCallback((): void => {
-    if (had) void navigate(pasteInto(song.id, had));
-    else toast('No tracks are copied', { description: 'Select some on a sheet, then Ctrl+C.' });
-  }, [song.id, had, navigate]);
+  }, [toCopy]);
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
     const key = e.key.toLowerCase();
     if (isTyping(e.target) || e.altKey || e.shiftKey || e.defaultPrevented) return;
     // Words that are marked on the page are what is meant.
     const copies = key === 'c' && (e.ctrlKey || e.metaKey) && `${getSelection()}` === '';
-    if (copies && tracks.length > 0) take();
+    if (copies && toCopy()) take();
     else if (key === 'v' && !e.ctrlKey && !e.metaKey) paste();
     else return;
     e.preventDefault();
@@ -42,22 +49,72 @@ export function useCopyKeys(song: SongView): void {
     addEventListener('keydown', listener);
     return () => removeEventListener('keydown', listener);
   }, []);
+  const anything = useAnythingToCopy();
   const commands = useMemo(
     () => [
-      ...(tracks.length > 0
-        ? [{ title: `Copy ${count(tracks.length, 'track')}`, keys: 'Ctrl C', run: take }]
-        : []),
+      ...(anything ? [{ title: 'Copy what is selected', keys: 'Ctrl C', run: take }] : []),
       ...(had
-        ? [
-            {
-              title: `Bring in what was copied: ${count(had.tracks.length, 'track')} of ${had.title}`,
-              keys: 'V',
-              run: paste,
-            },
-          ]
+        ? [{ title: `Paste what was copied: ${had.says} of ${had.title}`, keys: 'V', run: paste }]
         : []),
     ],
-    [tracks, had, take, paste],
+    [anything, had, take, paste],
   );
   useOffer('copy', commands);
+}
+
+function useAnythingToCopy(): boolean {
+  const events = useChosen((s) => (s.chosen?.count ?? 0) > 0);
+  const scoped = useScope((s) => s.tracks.size > 0 || s.bars !== undefined);
+  return events || scoped;
+}
+
+/** What there is to copy now; undefined where nothing is chosen. */
+function useToCopy(song: SongView): () => Copied | undefined {
+  return useCallback(() => {
+    const { chosen } = useChosen.getState();
+    const { tracks: selected, bars } = useScope.getState();
+    const from = { song: song.id, revision: song.revision, title: song.title };
+    if (chosen && chosen.count > 0) {
+      const rows = chosen.rows();
+      return { ...from, tracks: Object.keys(rows), rows, says: count(chosen.count, chosen.says) };
+    }
+    if (selected.size === 0 && !bars) return undefined;
+    const all = song.tracks.filter((t) => selected.size === 0 || selected.has(t.id));
+    const tracks = all.map((t) => t.id);
+    const says = count(tracks.length, 'track');
+    if (!bars) return { ...from, tracks, says };
+    const span = bars.from === bars.to ? `bar ${bars.from}` : `bars ${bars.from} to ${bars.to}`;
+    return { ...from, tracks, bars, says: `${span} of ${says}` };
+  }, [song]);
+}
+
+function usePaste(song: SongView): () => void {
+  const navigate = useNavigate();
+  const { mutate, isPending } = useStep(song.id, song.revision);
+  return useCallback(() => {
+    const { copied } = useCopied.getState();
+    if (!copied)
+      toast('Nothing is copied', {
+        description: 'Select tracks, bars, notes or events, then Ctrl+C.',
+      });
+    else if (!copied.rows) void navigate(pasteInto(song.id, copied));
+    else if (!isPending) mutate(pasteStep(copied, pastePlace(song)));
+  }, [song, navigate, mutate, isPending]);
+}
+
+/** The bar that is pressed on the strip, else the one that plays; the track that the hand is on, else the only one that is selected. */
+function pastePlace(song: SongView) {
+  const { tracks } = useScope.getState();
+  const { song: playing, seconds } = usePlaying.getState();
+  const { meters, tempo } = mapsOf(song);
+  const heard =
+    playing === song.id && seconds > 0
+      ? positionAt(meters, secondsToTicks(tempo, seconds)).bar
+      : undefined;
+  const selected = tracks.size === 1 ? [...tracks][0] : undefined;
+  return {
+    song: song.id,
+    bar: pressedBar(song) ?? heard,
+    track: useChosen.getState().chosen?.track ?? selected,
+  };
 }

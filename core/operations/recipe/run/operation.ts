@@ -33,7 +33,7 @@ export const recipeRun = (operations: readonly Operation[]): Operation =>
     scope: 'tracks',
     settings: z.strictObject({
       name: plainName('Name'),
-      steps: z.array(recipeStepSchema).min(1).max(50).meta({ title: 'Steps' }),
+      steps: z.array(recipeStepSchema).min(1).max(500).meta({ title: 'Steps' }),
       sources: z.record(z.string().max(200), sourceSchema).default({}).meta({
         title: 'Sources',
         description: 'What fills the blanks of its steps, by their names.',

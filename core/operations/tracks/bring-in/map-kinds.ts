@@ -1,8 +1,7 @@
-import { shownText, type Song, type Track } from '../../../song/song.ts';
-import { timingOf } from '../../../song/timing-of.ts';
-import { meta, payloadOf, type Events } from '../../../smf/events.ts';
-import { meantType, stays } from '../../../smf/own-events.ts';
-import { decodeText } from '../../../smf/text.ts';
+import type { Song, Track } from '../../../song/song.ts';
+import { markText, timingOf } from '../../../song/timing-of.ts';
+import { meta } from '../../../smf/events.ts';
+import { meantType } from '../../../smf/own-events.ts';
 import type { MapKind } from './settings.ts';
 
 /** What of the song's own time a meta event says; undefined where it says nothing of it. */
@@ -35,14 +34,12 @@ export function mapKindsOf(song: Song): MapKindAt {
   const ofSections = new Set(
     timingOf(song).sections.flatMap((s) => s.marks.map((m) => placeOf(m.track, m.atTick, m.text))),
   );
-  const textAt = (events: Events, i: number): string =>
-    shownText(decodeText(stays(events, i)?.text ?? payloadOf(events, i), song.encoding));
   return ({ id, events }, i) => {
     const type = meantType(events, i);
     if (
       type === meta.marker &&
       ofSections.size > 0 &&
-      ofSections.has(placeOf(id, events.atTick[i]!, textAt(events, i)))
+      ofSections.has(placeOf(id, events.atTick[i]!, markText(events, i, song.encoding)))
     )
       return 'sections';
     return kinds[type];

@@ -6,6 +6,7 @@ import { findTrack, trackLabel, type Song, type Track } from '../../../song/song
 import { defineOperation, type Change, type Report } from '../../operation.ts';
 import { sourceKey, sourceWords, type NamedSource } from '../../sources.ts';
 import { asNewTracks, type Way } from './as-new-tracks.ts';
+import { cutOf } from './cut.ts';
 import { ontoTracks } from './onto-tracks.ts';
 import { partsOf, type Parts } from './part.ts';
 import { landingFor, tickOfPlace } from './place.ts';
@@ -25,10 +26,12 @@ export const tracksBringIn = defineOperation({
   upgrade: upgradeBringIn,
   sources: ({ source }) => [source],
   apply(song, asked, _, sources) {
-    const source = sources.get(sourceKey(asked.source as NamedSource))!;
+    const cut = cutOf(sources.get(sourceKey(asked.source as NamedSource))!, asked);
+    if (!cut.ok) return cut;
+    const { song: source, firstBar } = cut.value;
     const chosen = chosenOf(song, source, asked);
     if (!chosen.ok) return chosen;
-    const place = tickOfPlace(song, asked);
+    const place = tickOfPlace(song, asked, firstBar);
     if (!place.ok) return place;
     const landing = landingFor(song, source, asked, place.value);
     if (!landing.ok) return landing;
@@ -37,7 +40,7 @@ export const tracksBringIn = defineOperation({
       landing: landing.value.ofMap,
     });
     if (!mapped.ok) return mapped;
-    const taken = partsOf(source, chosen.value, asked);
+    const taken = partsOf(source, chosen.value, asked, cut.value.idle);
     const skipped = [...mapped.value.skipped, ...skippedOf(source, taken)];
     if (song.tracks.length + taken.tracks.length > mostChunks) return tooMany(song, taken.tracks);
     const way = { asked, source, landing: landing.value.ofParts(mapped.value.song) };
@@ -47,7 +50,8 @@ export const tracksBringIn = defineOperation({
       return ok({ song, report: { changes, skipped: [...skipped, ...done.skipped] } });
     const inBars = asked.keep === 'bars' && taken.tracks.length > 0;
     const told = [
-      inBars ? barsApart(done.song, source, way.landing) : undefined,
+      taken.tracks.length > 0 ? cut.value.left : undefined,
+      inBars ? barsApart(done.song, source, way.landing, firstBar) : undefined,
       longer(song, done.song),
     ].filter((words) => words !== undefined);
     return ok({
@@ -60,7 +64,7 @@ export const tracksBringIn = defineOperation({
       ...(mapped.value.moves ? { moves: mapped.value.moves } : {}),
     });
   },
-  describe: ({ source, at, map, onto }, { changes }) => {
+  describe: ({ source, bars, rows, at, map, onto }, { changes }) => {
     const laid = changes.filter(
       (c) => onto.some(({ to }) => to === c.track) && c.did === 'changed',
     );
@@ -74,7 +78,14 @@ export const tracksBringIn = defineOperation({
       kinds.join(', '),
     ].filter((words) => words !== '');
     const where = 'own' in at ? '' : 'bar' in at ? ` at bar ${at.bar}` : ` at ${at.timecode}`;
-    return `Brought in ${what.join(' and ') || 'nothing'} of ${sourceWords(source)}${where}`;
+    const part = rows
+      ? ', some of its events'
+      : !bars
+        ? ''
+        : bars.from === bars.to
+          ? `, its bar ${bars.from}`
+          : `, its bars ${bars.from} to ${bars.to}`;
+    return `Brought in ${what.join(' and ') || 'nothing'} of ${sourceWords(source)}${part}${where && part ? ',' : ''}${where}`;
   },
   examples: [
     {
@@ -88,6 +99,15 @@ export const tracksBringIn = defineOperation({
         tracks: ['t2'],
         at: { bar: 3 },
         keep: 'seconds',
+      },
+    },
+    {
+      says: 'Two bars of one track, from bar 5 on',
+      settings: {
+        source: { original: '0'.repeat(64), called: 'brass.mid' },
+        tracks: ['t2'],
+        bars: { from: 1, to: 2 },
+        at: { bar: 5 },
       },
     },
     {

@@ -1,9 +1,9 @@
 import { isEmpty } from '../../../edit/empty.ts';
 import { kindOf } from '../../../edit/event-kinds.ts';
+import { hasLane } from '../../../edit/excerpt/excerpt.ts';
 import { pickEvents } from '../../../smf/event-builder.ts';
 import { META, meta, SYSEX, SYSEX_PACKET, type Events } from '../../../smf/events.ts';
 import { meantType } from '../../../smf/own-events.ts';
-import { laneAt, laneKey } from '../../../song/lanes.ts';
 import { withEvents, withParked, type Song, type Track } from '../../../song/song.ts';
 import { mapKindsOf, mapWords } from './map-kinds.ts';
 import type { BringIn, Take } from './settings.ts';
@@ -26,6 +26,7 @@ export function partsOf(
   song: Song,
   chosen: readonly Track[],
   { take, map, tracks: which }: Pick<BringIn, 'take' | 'map' | 'tracks'>,
+  idle: ReadonlySet<string>,
 ): Parts {
   const all = which === 'all';
   const tracks: Track[] = [];
@@ -49,7 +50,8 @@ export function partsOf(
       return taken;
     };
     const part = partOf(track, (i) => !isSongs(i) && isTaken(i));
-    if (all ? saysNothing(part.events) : isEmpty(part.events)) empty.push(track);
+    if (idle.has(track.id) || (all ? saysNothing(part.events) : isEmpty(part.events)))
+      empty.push(track);
     else tracks.push(part);
   }
   return { tracks, empty, left, leftOut };
@@ -88,14 +90,4 @@ function partOf(track: Track, isIn: (row: number) => boolean): Track {
   for (let i = first + 1; i < events.count; i++) if (isIn(i)) rows.push(i);
   const part = withEvents(track, pickEvents(events, rows));
   return track.parked ? withParked(part, track.parked.filter(hasLane(part.events))) : part;
-}
-
-/** Whether a lane has any events. */
-function hasLane(events: Events): (key: string) => boolean {
-  const keys = new Set<string>();
-  for (let i = 0; i < events.count; i++) {
-    const lane = events.status[i]! < 0xf0 ? laneAt(events, i) : undefined;
-    if (lane) keys.add(laneKey(lane.channel, lane.what));
-  }
-  return (key) => keys.has(key);
 }

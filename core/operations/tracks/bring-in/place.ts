@@ -15,9 +15,13 @@ import type { BringIn, MapKind } from './settings.ts';
 const invalid = (field: string, expected: string, found: string): Result<never> =>
   refused({ code: 'settings-invalid', where: { field: `settings.${field}` }, expected, found });
 
-/** The tick on which the source's beginning falls. */
-export function tickOfPlace(song: Song, { at, map }: Pick<BringIn, 'at' | 'map'>): Result<number> {
-  if ('own' in at) return ok(0);
+/** The tick on which the source's beginning falls, which is bar `firstBar` of where it was cut from. */
+export function tickOfPlace(
+  song: Song,
+  { at, map }: Pick<BringIn, 'at' | 'map'>,
+  firstBar: number,
+): Result<number> {
+  if ('own' in at) return ok(landingTick(song, firstBar));
   if ('bar' in at) return ok(landingTick(song, at.bar));
   const { timecode } = timingOf(song);
   if (!timecode) return invalid('at', 'a song that states its timecode', at.timecode);

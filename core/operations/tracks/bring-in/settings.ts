@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { musicSetting } from '../../../edit/edit-map.ts';
+import { rowsSetting } from '../../../edit/named-rows.ts';
+import { barsSchema } from '../../../song/scope.ts';
 import { sourceSchema } from '../../sources.ts';
 
 const trackId = z.string().max(40);
@@ -84,6 +86,17 @@ export const bringInSettings = z.strictObject({
       description: 'all, none, or ids of the tracks that are taken.',
       offers: 'source-tracks',
     }),
+  bars: barsSchema.nullable().default(null).meta({
+    title: 'Bars of it',
+    description: 'First and last bar that are taken, both included. Empty: all.',
+    offers: 'bars',
+  }),
+  rows: rowsSetting.nullable().default(null).meta({
+    title: 'Events of it',
+    description:
+      'Just these events, and the ends of notes that are among them: for each track id of the source, spans of rows, first and last, from 0. Their place is counted from the bar in which the first of them stands.',
+    offers: 'onto',
+  }),
   at: atSchema.default({ own: true }),
   keep: z.enum(['bars', 'seconds']).default('bars').meta({
     title: 'Keep',

@@ -14,8 +14,13 @@ const barsOf = (song: Song): MeterMap => meterMap(timingOf(song).meters, song.di
 const meterWords = (map: MeterMap, tick: number): string =>
   (({ numerator, denominator }) => `${numerator}/${denominator}`)(meterAt(map, tick));
 
-/** The first bar of a song that lands on no bar line of the other, or is of another length, in words; undefined where all of them agree. */
-export function barsApart(song: Song, source: Song, landing: Landing): string | undefined {
+/** The first bar of a source, its own bars counted from `firstBar`, that lands on no bar line of a song, or is of another length, in words; undefined where all of them agree. */
+export function barsApart(
+  song: Song,
+  source: Song,
+  landing: Landing,
+  firstBar: number,
+): string | undefined {
   const [there, here] = [barsOf(source), barsOf(song)];
   for (const bar of barsToCompare(there, here, landing, timingOf(source).endTick)) {
     const tick = barTick(there, bar);
@@ -25,9 +30,10 @@ export function barsApart(song: Song, source: Song, landing: Landing): string | 
     const near = Math.abs(lands - begins) <= 1 || Math.abs(ends - lands) <= 1;
     const length = landing(barTick(there, bar + 1)) - landing(tick);
     if (near && Math.abs(length - (ends - begins)) <= 1) continue;
+    const its = bar + firstBar - 1;
     return near
-      ? `From its bar ${bar} on, bar ${at.bar} here, its bars of ${meterWords(there, tick)} do not agree with those of this song, of ${meterWords(here, lands)}: its meters can be taken, too.`
-      : `Its bar ${bar} begins inside bar ${at.bar} here.`;
+      ? `From its bar ${its} on, bar ${at.bar} here, its bars of ${meterWords(there, tick)} do not agree with those of this song, of ${meterWords(here, lands)}: its meters can be taken, too.`
+      : `Its bar ${its} begins inside bar ${at.bar} here.`;
   }
   return undefined;
 }

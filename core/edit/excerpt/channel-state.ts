@@ -1,0 +1,121 @@
+/** A channel message by where it stands: which of the tracks that were gone through, and its row there. */
+export interface Said {
+  readonly track: number;
+  readonly row: number;
+  readonly data1: number;
+  readonly data2: number;
+  /** It stands where the state is asked for, and need not be said again. */
+  readonly stands: boolean;
+}
+
+/** Controllers that 121 puts back, as RP-015 has them; bend, pressure and the chosen parameter go with them. */
+const putBack: ReadonlySet<number> = new Set([1, 11, 64, 65, 66, 67]);
+
+/** Data entry, coarse and fine, and steps up and down. */
+const entering: ReadonlySet<number> = new Set([6, 38, 96, 97]);
+
+interface Chosen {
+  readonly registered: boolean;
+  readonly coarse?: Said;
+  readonly fine?: Said;
+}
+
+/** Messages that count together, and when the last of them was said. */
+interface Unit {
+  readonly order: number;
+  readonly said: readonly Said[];
+}
+
+/**
+ * What of the messages of one channel still counts: of each controller, of bend, pressure and program the last, a program with the bank it was
+ * chosen from, each registered or unregistered parameter with what chose it. They come in the order in which they were said, so that whoever
+ * gets them arrives where whoever got all of them did.
+ */
+export class ChannelState {
+  private readonly units = new Map<string, Unit>();
+  private readonly bank = new Map<0 | 32, Said>();
+  private chosen: Chosen | undefined;
+  /** What was entered for each parameter and still counts. */
+  private readonly entered = new Map<string, readonly Said[]>();
+  private told = 0;
+
+  say(status: number, said: Said): void {
+    this.told++;
+    const kind = status >> 4;
+    if (kind === 0xc) this.put('program', [...this.bank.values(), said]);
+    else if (kind === 0xd) this.put('pressure', [said]);
+    else if (kind === 0xe) this.put('bend', [said]);
+    else if (kind === 0xb) this.control(said.data1, said);
+  }
+
+  private control(number: number, said: Said): void {
+    if (number === 0 || number === 32) {
+      // Where it chooses the bank of a program to come.
+      this.bank.delete(number);
+      this.bank.set(number, said);
+      this.put('bank', [...this.bank.values()]);
+    } else if (number >= 98 && number <= 101) this.choose(number, said);
+    else if (entering.has(number) && this.parameter()) this.enter(this.parameter()!, said);
+    else if (number < 120) this.put(`controller ${number}`, [said]);
+    else if (number === 121) this.reset(said);
+    else if (number === 122) this.put('local', [said]);
+    else if (number === 124 || number === 125) this.put('omni', [said]);
+    else if (number >= 126) this.put('poly', [said]);
+  }
+
+  private choose(number: number, said: Said): void {
+    const registered = number >= 100;
+    const before = this.chosen?.registered === registered ? this.chosen : { registered };
+    const is = { ...before, [number % 2 === 1 ? 'coarse' : 'fine']: said };
+    this.chosen = is;
+    this.put('chosen', choice(is));
+  }
+
+  /** Name of the parameter that data are for; undefined where none is chosen, or the null one (127, 127). */
+  private parameter(): string | undefined {
+    if (!this.chosen) return undefined;
+    const { registered, coarse, fine } = this.chosen;
+    const [high, low] = [coarse?.data2, fine?.data2];
+    return high === 127 && low === 127
+      ? undefined
+      : `${registered ? 'RPN' : 'NRPN'} ${high} ${low}`;
+  }
+
+  private enter(parameter: string, said: Said): void {
+    const before = this.entered.get(parameter) ?? [];
+    const { data1: number } = said;
+    // The coarse half sets the value anew; the fine half stands for itself; steps count from where it is.
+    const counts =
+      number === 6
+        ? before.filter((s) => s.data1 === 38)
+        : before.filter((s) => number !== 38 || s.data1 !== 38);
+    const now = [...counts, said];
+    this.entered.set(parameter, now);
+    this.put(parameter, [...choice(this.chosen!), ...now]);
+    // What is chosen is said with it.
+    this.units.delete('chosen');
+  }
+
+  private reset(said: Said): void {
+    for (const number of putBack) this.units.delete(`controller ${number}`);
+    for (const key of ['bend', 'pressure', 'chosen']) this.units.delete(key);
+    this.chosen = undefined;
+    this.put('reset', [said]);
+  }
+
+  private put(key: string, said: readonly Said[]): void {
+    // A bank that a program took is said with that.
+    if (key === 'program') this.units.delete('bank');
+    this.units.set(key, { order: this.told, said });
+  }
+
+  /** The messages that still count, but for those that stand where it is asked for. */
+  inForce(): readonly Said[] {
+    return [...this.units.values()]
+      .sort((a, b) => a.order - b.order)
+      .flatMap(({ said }) => said.filter(({ stands }) => !stands));
+  }
+}
+
+const choice = ({ coarse, fine }: Chosen): readonly Said[] =>
+  [coarse, fine].filter((said) => said !== undefined);

@@ -1,0 +1,174 @@
+import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
+import { endTick, META, meta, type Events, type EventValue } from '../../smf/events.ts';
+import { mergeEvents } from '../../smf/merge.ts';
+import { meantType } from '../../smf/own-events.ts';
+import { laneAt, laneKey } from '../../song/lanes.ts';
+import { notesOf } from '../../song/notes.ts';
+import type { TickSpan } from '../../song/scope.ts';
+import { withEvents, withParked, type Song, type Track } from '../../song/song.ts';
+import { markText, timingOf } from '../../song/timing-of.ts';
+import { markRows, type NamedRows } from '../named-rows.ts';
+import { inForceAt } from './in-force.ts';
+import { isTimecode, mapInForce } from './map-in-force.ts';
+
+export interface Excerpt {
+  /** Its tick 0 is the first of the span; its tracks keep their ids, and what sets them up. */
+  readonly song: Song;
+  /** Notes that sound as the span begins, and are left. */
+  readonly cutOff: number;
+  /** Ids of tracks of which nothing is in the span. */
+  readonly idle: ReadonlySet<string>;
+}
+
+interface Which {
+  /** Just these events and the ends of named notes, with nothing said anew. */
+  readonly rows?: NamedRows | undefined;
+  /** Whether a track can say what is in force; all can where it is left out. */
+  readonly speaks?: (track: Track) => boolean;
+}
+
+/** What is about a track as a whole, and stays with any part of it. */
+const setsUp: ReadonlySet<number> = new Set([
+  meta.sequenceNumber,
+  meta.copyright,
+  meta.trackName,
+  meta.instrumentName,
+  meta.channelPrefix,
+  meta.port,
+  meta.deviceName,
+]);
+
+/**
+ * Some bars of a song as a song of their own, for taking or sending: the notes that begin in them, whole, however long they ring; what is in force
+ * as they begin, said anew; the sections that lie within. `span.to` may be infinite. Costs what the tracks hold.
+ */
+export function excerptOf(
+  song: Song,
+  span: TickSpan,
+  { rows, speaks = () => true }: Which = {},
+): Excerpt {
+  const wanted = rows ? song.tracks.filter(({ id }) => rows[id]) : song.tracks;
+  const sections = rows ? undefined : sectionsWithin(song, span);
+  const parts = wanted.map((track) => ({
+    track,
+    ...rowsIn(track, span, {
+      named: rows && markRows(track.events, rows[track.id]!),
+      section: sections ? (row) => sections(track, row) : undefined,
+    }),
+  }));
+  const idle = new Set(parts.filter((p) => !p.plays).map((p) => p.track.id));
+  const said = rows
+    ? undefined
+    : inForceAt(song.tracks, span.from, [(t) => speaks(t) && !idle.has(t.id), speaks]);
+  const tracks = parts.map(({ track, kept }, n): Track => {
+    const { events } = track;
+    const ends = rows ? 0 : Math.min(span.to, endTick(events)) - span.from;
+    const own = shifted(pickEvents(events, kept), span.from, ends);
+    const stated = [
+      ...(n === 0 && !rows ? mapInForce(song, span.from) : []),
+      ...(said?.get(track.id) ?? []),
+    ];
+    const part = withEvents(track, stated.length === 0 ? own : behindSetUp(own, stated));
+    return withParked(part, (part.parked ?? []).filter(hasLane(part.events)));
+  });
+  const cutOff = rows ? 0 : parts.reduce((sum, { left }) => sum + left, 0);
+  return { song: { ...song, tracks }, cutOff, idle };
+}
+
+interface InTrack {
+  readonly named: Uint8Array | undefined;
+  /** Of a section's mark whether the section lies within; undefined of what is none. */
+  readonly section: ((row: number) => boolean | undefined) | undefined;
+}
+
+/** The rows of a track that are in a part of it, its end of track last; whether any of them is more than its name; and how many notes sound into it from before. */
+function rowsIn(
+  track: Track,
+  { from, to }: TickSpan,
+  { named, section }: InTrack,
+): { kept: number[]; plays: boolean; left: number } {
+  const { atTick, status, data1, count } = track.events;
+  const isIn = (row: number): boolean =>
+    named ? named[row] === 1 : atTick[row]! >= from && atTick[row]! < to;
+  /** Of rows of notes that have a beginning: 1 where the note is in, else −1. */
+  const ofNote = new Int8Array(count);
+  const notes = notesOf(track.events);
+  let left = 0;
+  for (let n = 0; n < notes.count; n++) {
+    const [on, off] = [notes.on[n]!, notes.off[n]!];
+    const taken = isIn(on);
+    ofNote[on] = taken ? 1 : -1;
+    if (off !== -1) ofNote[off] = ofNote[on];
+    if (!taken && atTick[on]! < from && off !== -1 && atTick[off]! > from) left++;
+  }
+  const isKept = (row: number): boolean => {
+    if (ofNote[row] !== 0) return ofNote[row] === 1;
+    if (status[row] !== META) return isIn(row);
+    if (setsUp.has(data1[row]!)) return atTick[row]! < to;
+    if (!named && isTimecode(track, row)) return false;
+    return section?.(row) ?? isIn(row);
+  };
+  const kept: number[] = [];
+  let plays = false;
+  for (let row = 0; row < count - 1; row++) {
+    if (!isKept(row)) continue;
+    kept.push(row);
+    plays ||= !isSetUp(track.events, row);
+  }
+  kept.push(count - 1);
+  return { kept, plays, left };
+}
+
+/** The events so much earlier, none before the beginning; their end where the last of them is, or at `ends` where that is later. */
+function shifted(events: Events, by: number, ends: number): Events {
+  const last = events.count - 1;
+  const atTick = events.atTick.map((tick) => Math.max(0, tick - by));
+  // Ends of notes may ring on past the end, and rows are in order but for those that were moved to the beginning, which stand first.
+  atTick[last] = Math.max(ends, last > 0 ? atTick[last - 1]! : 0);
+  return { ...events, atTick };
+}
+
+/** What is stated on the first tick, behind what sets the track up there and before what plays. */
+function behindSetUp(events: Events, stated: readonly EventValue[]): Events {
+  let first = 0;
+  while (first < events.count - 1 && events.atTick[first] === 0 && isSetUp(events, first)) first++;
+  const rows = Array.from({ length: events.count }, (_, i) => i);
+  const end = events.count - 1;
+  return mergeEvents([
+    pickEvents(events, [...rows.slice(0, first), end]),
+    eventsFrom(stated),
+    pickEvents(events, rows.slice(first)),
+  ]);
+}
+
+const isSetUp = ({ status, data1 }: Events, i: number): boolean =>
+  status[i] === META && setsUp.has(data1[i]!);
+
+/** Of the marks of sections whether their section lies within a span, to its very end; undefined of other events. */
+function sectionsWithin(
+  song: Song,
+  { from, to }: TickSpan,
+): ((track: Track, row: number) => boolean | undefined) | undefined {
+  const { sections } = timingOf(song);
+  if (sections.length === 0) return undefined;
+  const key = (track: string, tick: number, text: string): string => `${track} ${tick} ${text}`;
+  const within = new Map(
+    sections.flatMap(({ fromTick, toTick, marks }) =>
+      marks.map((m) => [key(m.track, m.atTick, m.text), fromTick >= from && toTick <= to]),
+    ),
+  );
+  return ({ id, events }, row) =>
+    meantType(events, row) === meta.marker
+      ? within.get(key(id, events.atTick[row]!, markText(events, row, song.encoding)))
+      : undefined;
+}
+
+/** Whether a lane has any events. */
+export function hasLane(events: Events): (key: string) => boolean {
+  const keys = new Set<string>();
+  for (let i = 0; i < events.count; i++) {
+    const lane = events.status[i]! < 0xf0 ? laneAt(events, i) : undefined;
+    if (lane) keys.add(laneKey(lane.channel, lane.what));
+  }
+  return (key) => keys.has(key);
+}
