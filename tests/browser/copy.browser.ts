@@ -93,14 +93,17 @@ test('events are copied in the list and become a track of another song', async (
   expect([notes.length, volumes.length]).toEqual([1, 1]);
 });
 
-test('the scope is copied in one song and brought into another, with what is in force as it begins', async ({
+test('the scope is copied in one song and brought into another by keys alone', async ({
   page,
   api,
 }) => {
   const from = await api.bring('oboe.mid', fourBars('Oboe'));
   const to = await api.bring('horn.mid', fourBars('Horn'));
   await page.goto(`/songs/${from.id}`);
-  await row(page, 'Oboe').click();
+  await page.locator('tr[data-track]').first().focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(row(page, 'Oboe')).toBeFocused();
+  await page.keyboard.press(' ');
   await page.getByRole('slider', { name: 'Place in the bars' }).focus();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Shift+ArrowRight');

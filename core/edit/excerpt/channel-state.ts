@@ -18,6 +18,8 @@ interface Chosen {
   readonly registered: boolean;
   readonly coarse?: Said;
   readonly fine?: Said;
+  /** What chose the other kind of parameter last: until both halves are said, it is why the half that lacks is none. */
+  readonly other?: Said | undefined;
 }
 
 /** Messages that count together, and when the last of them was said. */
@@ -65,7 +67,9 @@ export class ChannelState {
 
   private choose(number: number, said: Said): void {
     const registered = number >= 100;
-    const before = this.chosen?.registered === registered ? this.chosen : { registered };
+    const had: Chosen = this.chosen ?? { registered };
+    const before =
+      had.registered === registered ? had : { registered, other: had.coarse ?? had.fine };
     const is = { ...before, [number % 2 === 1 ? 'coarse' : 'fine']: said };
     this.chosen = is;
     this.put('chosen', choice(is));
@@ -117,5 +121,5 @@ export class ChannelState {
   }
 }
 
-const choice = ({ coarse, fine }: Chosen): readonly Said[] =>
-  [coarse, fine].filter((said) => said !== undefined);
+const choice = ({ coarse, fine, other }: Chosen): readonly Said[] =>
+  [coarse && fine ? undefined : other, coarse, fine].filter((said) => said !== undefined);

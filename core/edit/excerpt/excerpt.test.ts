@@ -65,7 +65,7 @@ describe('some bars of a song', () => {
           expect(metByNotes(part)).toEqual(whole);
         },
       ),
-      { numRuns: 500 },
+      { numRuns: 1000 },
     );
   });
 
@@ -96,6 +96,21 @@ describe('some bars of a song', () => {
       ],
     ]);
     expect(cutOff).toBe(1);
+  });
+
+  it('leaves nothing hanging at its end: a pedal goes up, a bend back to its centre (hand-worked)', () => {
+    const song = songOf([
+      ...note(0, 96, 60),
+      controller(10, 64, 127),
+      channelEvent(20, 0xe0, 0, 90),
+      controller(400, 64, 0),
+      channelEvent(400, 0xe0, 0, 64),
+    ]);
+    expect(lines(excerptOf(song, { from: 0, to: 384 }).song)[0]!.slice(-3)).toEqual([
+      '384 b0 64 0',
+      '384 e0 0 64',
+      '384 ff 2f',
+    ]);
   });
 
   it('keeps a song that begins at its own start as it is', () => {

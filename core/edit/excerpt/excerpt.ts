@@ -7,6 +7,7 @@ import { notesOf } from '../../song/notes.ts';
 import type { TickSpan } from '../../song/scope.ts';
 import { withEvents, withParked, type Song, type Track } from '../../song/song.ts';
 import { markText, timingOf } from '../../song/timing-of.ts';
+import { settling } from '../left-hanging.ts';
 import { markRows, type NamedRows } from '../named-rows.ts';
 import { inForceAt } from './in-force.ts';
 import { isTimecode, mapInForce } from './map-in-force.ts';
@@ -16,7 +17,7 @@ export interface Excerpt {
   readonly song: Song;
   /** Notes that sound as the span begins, and are left. */
   readonly cutOff: number;
-  /** Ids of tracks of which nothing is in the span. */
+  /** Ids of tracks of which nothing that is heard or read is in the span. */
   readonly idle: ReadonlySet<string>;
 }
 
@@ -40,7 +41,7 @@ const setsUp: ReadonlySet<number> = new Set([
 
 /**
  * Some bars of a song as a song of their own, for taking or sending: the notes that begin in them, whole, however long they ring; what is in force
- * as they begin, said anew; the sections that lie within. `span.to` may be infinite. Costs what the tracks hold.
+ * as they begin, said anew; the sections that lie within. What would be left hanging at their end is brought back. `span.to` may be infinite. Costs what the tracks hold.
  */
 export function excerptOf(
   song: Song,
@@ -56,10 +57,11 @@ export function excerptOf(
       section: sections ? (row) => sections(track, row) : undefined,
     }),
   }));
-  const idle = new Set(parts.filter((p) => !p.plays).map((p) => p.track.id));
+  const idsOf = (some: typeof parts): Set<string> => new Set(some.map((p) => p.track.id));
+  const blank = idsOf(parts.filter((p) => !p.says));
   const said = rows
     ? undefined
-    : inForceAt(song.tracks, span.from, [(t) => speaks(t) && !idle.has(t.id), speaks]);
+    : inForceAt(song.tracks, span.from, [(t) => speaks(t) && !blank.has(t.id), speaks]);
   const tracks = parts.map(({ track, kept }, n): Track => {
     const { events } = track;
     const ends = rows ? 0 : Math.min(span.to, endTick(events)) - span.from;
@@ -68,11 +70,15 @@ export function excerptOf(
       ...(n === 0 && !rows ? mapInForce(song, span.from) : []),
       ...(said?.get(track.id) ?? []),
     ];
-    const part = withEvents(track, stated.length === 0 ? own : behindSetUp(own, stated));
-    return withParked(part, (part.parked ?? []).filter(hasLane(part.events)));
+    const begun = withEvents(track, stated.length === 0 ? own : behindSetUp(own, stated));
+    const part = withParked(begun, (begun.parked ?? []).filter(hasLane(begun.events)));
+    // A pedal that goes up behind the last bar is down at its end.
+    const settled = rows || span.to === Infinity ? [] : settling(part);
+    if (settled.length === 0) return part;
+    return withEvents(part, mergeEvents([part.events, eventsFrom(settled)]));
   });
   const cutOff = rows ? 0 : parts.reduce((sum, { left }) => sum + left, 0);
-  return { song: { ...song, tracks }, cutOff, idle };
+  return { song: { ...song, tracks }, cutOff, idle: idsOf(parts.filter((p) => !p.plays)) };
 }
 
 interface InTrack {
@@ -81,12 +87,12 @@ interface InTrack {
   readonly section: ((row: number) => boolean | undefined) | undefined;
 }
 
-/** The rows of a track that are in a part of it, its end of track last; whether any of them is more than its name; and how many notes sound into it from before. */
+/** The rows of a track that are in a part of it, its end of track last; whether it says anything, and anything that is heard or read; and how many notes sound into it from before. */
 function rowsIn(
   track: Track,
   { from, to }: TickSpan,
   { named, section }: InTrack,
-): { kept: number[]; plays: boolean; left: number } {
+): { kept: number[]; says: boolean; plays: boolean; left: number } {
   const { atTick, status, data1, count } = track.events;
   const isIn = (row: number): boolean =>
     named ? named[row] === 1 : atTick[row]! >= from && atTick[row]! < to;
@@ -108,15 +114,20 @@ function rowsIn(
     if (!named && isTimecode(track, row)) return false;
     return section?.(row) ?? isIn(row);
   };
+  // Of a part that has notes, controllers without any of them are nothing.
+  const isHeard = (row: number): boolean =>
+    notes.count === 0 || status[row]! >= 0xf0 || status[row]! >> 4 === 9;
   const kept: number[] = [];
-  let plays = false;
+  let [says, plays] = [false, false];
   for (let row = 0; row < count - 1; row++) {
     if (!isKept(row)) continue;
     kept.push(row);
-    plays ||= !isSetUp(track.events, row);
+    if (isSetUp(track.events, row)) continue;
+    says = true;
+    plays ||= isHeard(row);
   }
   kept.push(count - 1);
-  return { kept, plays, left };
+  return { kept, says, plays, left };
 }
 
 /** The events so much earlier, none before the beginning; their end where the last of them is, or at `ends` where that is later. */

@@ -1,10 +1,8 @@
 import { z } from 'zod';
-import { leftHanging } from '../../../edit/left-hanging.ts';
+import { settling } from '../../../edit/left-hanging.ts';
 import { mergeEvents } from '../../../smf/merge.ts';
 import { eventsFrom } from '../../../smf/event-builder.ts';
-import { channelEvent, endTick, type EventValue } from '../../../smf/events.ts';
 import { countKinds } from '../../../edit/event-kinds.ts';
-import { freeLanes } from '../../../song/lanes.ts';
 import { counted, inTracks, rewriteTracks, totalOf } from '../../../edit/rewrite.ts';
 import { defineOperation } from '../../operation.ts';
 
@@ -19,17 +17,7 @@ export const controllersSettle = defineOperation({
   settings: z.strictObject({}),
   apply(song, _settings, scope) {
     return rewriteTracks(song, scope, (events, _, track) => {
-      const added: EventValue[] = [];
-      for (const lane of freeLanes(track)) {
-        const value = leftHanging(lane);
-        if (value === undefined) continue;
-        const at = endTick(events);
-        added.push(
-          lane.what === 'bend'
-            ? channelEvent(at, 0xe0 | lane.channel, 0, 64)
-            : channelEvent(at, 0xb0 | lane.channel, lane.what as number, 0),
-        );
-      }
+      const added = settling(track);
       if (added.length === 0) return { left: 'Nothing is left hanging.' };
       return {
         events: mergeEvents([events, eventsFrom(added)]),
