@@ -102,9 +102,7 @@ describe('issue 10.5: a step makes no fault that the look-over would report, unl
         const made = faultsIn(done.value.song);
         if (moves.has(request.operation)) expect(made).toBe(0);
         if (made > 0)
-          expect(done.value.report.changes.map((c) => c.detail).join(' ')).toMatch(
-            /more than before: [\d,]+ /,
-          );
+          expect(done.value.report.told?.join(' ')).toMatch(/more than before: [\d,]+ /);
       }),
       { seed: 12, numRuns: 80 },
     );
@@ -145,9 +143,7 @@ describe('issue 10.3: nothing outside the bars of a scope changes', () => {
             const kept = new Set(notesIn(now).notes.map((o) => o.says));
             // Notes that begin outside are what they were, but for one that the next of its key, moved from within, cuts.
             // A key that was made to sound on another note's is told, and pairs anew.
-            const told = done.value.report.changes.some((c) =>
-              c.detail?.includes('more than before'),
-            );
+            const told = done.value.report.told?.some((say) => say.includes('more than before'));
             for (const its of told ? [] : notesIn(old).notes)
               if (outside(its.from) && !(moves.has(request.operation) && its.to >= start - bar))
                 expect(kept, `track ${n + 1}`).toContain(its.says);

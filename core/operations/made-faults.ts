@@ -13,7 +13,7 @@ const kinds = {
 type Kind = keyof typeof kinds;
 
 /**
- * Faults in notes that a step made, in words: how many more of each kind stand in the tracks that it touched than before. Undefined where it
+ * Faults in notes that a step made, in a sentence: how many more of each kind stand in the tracks that it touched than before. Undefined where it
  * made none. No step makes a fault that the look-over would report without its report saying so.
  */
 export function madeFaults(before: Song, after: Song): string | undefined {
@@ -29,7 +29,10 @@ export function madeFaults(before: Song, after: Song): string | undefined {
   const [were, now] = [faultsOf(old.filter((t) => !has.has(t.events))), faultsOf(edited)];
   const made = (Object.keys(kinds) as Kind[]).filter((kind) => now[kind] > were[kind]);
   if (made.length === 0) return undefined;
-  return `of its notes, more than before: ${made.map((kind) => `${(now[kind] - were[kind]).toLocaleString('en')} ${kinds[kind]}`).join(', ')} (Repair notes mends that)`;
+  const more = made.map(
+    (kind) => `${(now[kind] - were[kind]).toLocaleString('en')} ${kinds[kind]}`,
+  );
+  return `Of its notes, more than before: ${more.join(', ')}. Repair notes mends that.`;
 }
 
 function faultsOf(tracks: readonly Track[]): Record<Kind, number> {

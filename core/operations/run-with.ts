@@ -129,13 +129,12 @@ function told(before: Song, { song, report }: Applied): Report {
   const left = whatIsLeft(before, song);
   const faults = madeFaults(before, song);
   if (left.size === 0 && !faults) return report;
-  const words = (change: Change, n: number): string =>
-    [change.detail, n === 0 && faults, change.track && left.get(change.track)]
-      .filter(Boolean)
-      .join('; ');
+  const words = (change: Change): string =>
+    [change.detail, change.track && left.get(change.track)].filter(Boolean).join('; ');
   return {
     ...report,
-    changes: report.changes.map((c, n) => (words(c, n) ? { ...c, detail: words(c, n) } : c)),
+    changes: report.changes.map((c) => (words(c) ? { ...c, detail: words(c) } : c)),
+    ...(faults ? { told: [...(report.told ?? []), faults] } : {}),
   };
 }
 

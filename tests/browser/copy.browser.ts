@@ -70,7 +70,8 @@ test('notes are copied on the plane and put at another bar of their own track, b
   expect(notes).toContain('1200 903c50');
   expect([notes.length, volumes.length]).toEqual([5, 4]);
   await page.keyboard.press('Control+z');
-  await expect.poll(async () => (await lastTrack(api, id)).notes.length).toBe(4);
+  await expect(page.getByText(/^Undone/)).toBeVisible();
+  expect((await lastTrack(api, id)).notes).toHaveLength(4);
 });
 
 test('events are copied in the list and become a track of another song', async ({ page, api }) => {

@@ -2,7 +2,7 @@ import { ArrowRight } from 'lucide-react';
 import type { SongView } from '#contracts/songs.ts';
 import { Button } from '../../components/button.tsx';
 import { ChooseMore } from '../../components/choose-files.tsx';
-import { Account } from './account.tsx';
+import { Account, InShort } from './account.tsx';
 import { AsSong } from './as-song.tsx';
 import { BringTracks } from './bring-tracks.tsx';
 import { Kinds } from './kinds.tsx';
@@ -36,6 +36,7 @@ export function BringScreen({ song }: { song: SongView }) {
           <p>This address names nothing to take from.</p>
         )}
         {current && <BringTracks song={song} source={current} set={want} />}
+        <Account preview={bringing.preview} asked={bringing.asked} />
       </div>
       <aside
         aria-label="How it comes in"
@@ -61,8 +62,8 @@ export function BringScreen({ song }: { song: SongView }) {
             <Kinds held={current.held} song={song} wanted={current.wanted} set={want} />
           </>
         )}
-        <Account preview={bringing.preview} asked={bringing.asked} />
         <div className="sticky bottom-0 mt-3 flex flex-wrap gap-2 border-t border-line bg-sheet py-3">
+          <InShort preview={bringing.preview} asked={bringing.asked} />
           <Button kind="next" disabled={!bringing.may} onClick={bringing.take} title="Enter">
             Bring in <ArrowRight size={14} aria-hidden />
           </Button>
