@@ -70,6 +70,7 @@ import { controllersTidy } from './controllers/tidy/operation.ts';
 import { notesNudge } from './notes/nudge/operation.ts';
 import { timingLength } from './timing/length/operation.ts';
 import { timingSnap } from './timing/snap/operation.ts';
+import { tracksInstrument } from './tracks/instrument/operation.ts';
 
 /** Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
 const single: readonly Operation[] = [
@@ -141,6 +142,7 @@ const single: readonly Operation[] = [
   notesScaleTime,
   notesShift,
   notesDraw,
+  tracksInstrument,
 ];
 
 /** Every operation there is. A recipe is one too: a run of the others. */

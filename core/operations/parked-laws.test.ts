@@ -30,9 +30,9 @@ function messages({ tracks }: Song): { parked: string[]; played: string[] } {
   return both;
 }
 
-/** What parks, what takes or brings whole tracks or events by hand, what gives both halves of a part its lanes, and what runs other steps. */
+/** What parks, what takes or brings whole tracks or events by hand, what gives both halves of a part its lanes or a part another sound, and what runs other steps. */
 const itsOwn =
-  /^(controllers\.(un)?park|tracks\.(bring-in|remove|split-by-(pitch|voice|drum))|events\.(edit|insert|delete)|recipe\.run)$/;
+  /^(controllers\.(un)?park|tracks\.(bring-in|instrument|remove|split-by-(pitch|voice|drum))|events\.(edit|insert|delete)|recipe\.run)$/;
 
 describe('what is parked stays parked, and what plays stays playing', () => {
   it.each(namedSteps(exampleSteps.filter((r) => !itsOwn.test(r.operation))))('%s', (_, request) => {

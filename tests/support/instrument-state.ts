@@ -25,24 +25,29 @@ const fresh = (): Channel => ({
   low: undefined,
 });
 
-/** What each note of a song meets as it begins: channel, tick and key, and in words all that its channel has then. */
-export function metByNotes(song: Song): string[] {
+/** What each note of a song, or of some of its tracks, meets as it begins, of some tracks also as it ends: channel, tick and key, and in words all that its channel has then. */
+export function metByNotes(song: Song, whose?: ReadonlySet<string>): string[] {
   const channels = Array.from({ length: 16 }, fresh);
   const met: string[] = [];
-  for (const { atTick, status, a, b } of inOrder(song)) {
+  const ends = whose !== undefined;
+  for (const { atTick, status, a, b, id } of inOrder(song)) {
     const channel = channels[status & 15]!;
-    if (status >> 4 === 9 && b > 0) met.push(`${status & 15} ${atTick} ${a}: ${words(channel)}`);
-    else hear(channel, status >> 4, a, b);
+    const begins = status >> 4 === 9 && b > 0;
+    if (!begins) hear(channel, status >> 4, a, b);
+    if (whose?.has(id) === false) continue;
+    if (begins || (ends && status >> 4 < 10 && status >> 4 > 7))
+      met.push(`${status & 15} ${atTick} ${a}: ${words(channel)}`);
   }
   return met;
 }
 
 function inOrder(song: Song) {
   return song.tracks
-    .flatMap(({ events }, track) =>
+    .flatMap(({ id, events }, track) =>
       Array.from({ length: events.count }, (_, row) => ({
         track,
         row,
+        id,
         atTick: events.atTick[row]!,
         status: events.status[row]!,
         a: events.data1[row]!,

@@ -1,57 +1,16 @@
+import { foreignTo } from '../../edit/foreign-controllers.ts';
 import { controllerName } from '../../instruments/controllers.ts';
 import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
-/** Controllers that shape one instrument's sound or its sends (MIDI 1.0: 70–79 sound controllers, 84, 91–95 effect depths), and parameter numbers. */
-const isForeign = (controller: number): boolean =>
-  (controller >= 70 && controller <= 79) ||
-  controller === 84 ||
-  (controller >= 91 && controller <= 95) ||
-  controller === 98 ||
-  controller === 99;
-
-/** Effect depths: at 0, or at what they are already, they set nothing. */
-const isSend = (controller: number): boolean => controller >= 91 && controller <= 95;
-
-/** What General MIDI 2 begins with: 40 for reverb, 0 for the others (from memory). */
-const usual = (send: number): number => (send === 91 ? 40 : 0);
-
-/** NRPN are sent with data entry, which then has to go along. */
-const withNrpn = [6, 38, 96, 97, 98, 99];
-
 export function foreignControllers({ parts }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
-    const { status, data1, data2, count } = t.track.events;
-    // Those that set something; and all of them, which go together.
-    const [used, found] = [new Set<number>(), new Set<number>()];
-    const sent = new Map<number, number>();
-    let values = 0;
-    let registered = false;
-    for (let i = 0; i < count; i++) {
-      if (status[i]! >> 4 !== 0xb) continue;
-      if (data1[i] === 100 || data1[i] === 101) registered = true;
-      if (!isForeign(data1[i]!)) continue;
-      found.add(data1[i]!);
-      if (
-        isSend(data1[i]!) &&
-        (data2[i] === 0 ||
-          data2[i] === (sent.get(status[i]! * 128 + data1[i]!) ?? usual(data1[i]!)))
-      )
-        continue;
-      if (isSend(data1[i]!)) sent.set(status[i]! * 128 + data1[i]!, data2[i]!);
-      used.add(data1[i]!);
-      values++;
-    }
-    if (used.size === 0) return [];
-    const nrpn = used.has(98) || used.has(99);
-    // Data entry that may belong to a registered parameter (bend range, tuning) stays.
-    const controllers = [...new Set([...found, ...(nrpn && !registered ? withNrpn : [])])].sort(
-      (a, b) => a - b,
-    );
+    const foreign = foreignTo(t.track.events);
+    if (!foreign) return [];
+    const { used, controllers, values } = foreign;
     return [
       {
-        title: `${t.label} carries settings of another instrument: ${[...used]
-          .sort((a, b) => a - b)
+        title: `${t.label} carries settings of another instrument: ${used
           .map((c) => controllerName(c).toLowerCase())
           .join(', ')}`,
         why: 'Filters, envelopes and sends set for the sound it was made on bend any other sound out of shape.',

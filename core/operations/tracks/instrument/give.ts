@@ -1,0 +1,226 @@
+import { foreignTo } from '../../../edit/foreign-controllers.ts';
+import { onOtherChannels } from '../../../edit/other-channels.ts';
+import { counted, without } from '../../../edit/rewrite.ts';
+import { percussionChannel } from '../../../instruments/general-midi.ts';
+import { soundName, type Sound } from '../../../instruments/sounds.ts';
+import { laneKey, parseLaneKey, playedLanes } from '../../../song/lanes.ts';
+import type { TickSpan } from '../../../song/scope.ts';
+import {
+  findTrack,
+  trackLabel,
+  withEvents,
+  withParked,
+  type Song,
+  type Track,
+} from '../../../song/song.ts';
+import { factsOf } from '../../../song/track-facts.ts';
+import type { Change } from '../../operation.ts';
+import { replaced, skip, type Given } from './given.ts';
+import { handedOver } from './handed-over.ts';
+import { noneFree, type Group } from './parts.ts';
+import { freeChannel, roomOf } from './room.ts';
+import type { InstrumentSettings } from './settings.ts';
+import { choosesSound, plays, soundAt, startOf, withSound } from './sound-of.ts';
+import { writtenFor } from './written-for.ts';
+
+interface Asked {
+  readonly settings: InstrumentSettings;
+  readonly span: TickSpan;
+  /** Ids of all tracks that the step is about. */
+  readonly inside: ReadonlySet<string>;
+}
+
+/** Gives parts that share a channel their instrument. */
+export function give(given: Given, { channel, ids }: Group, asked: Asked): Given {
+  const { song } = given;
+  const tracks = ids.map((id) => findTrack(song, id)!);
+  const target = targetOf(song, tracks, channel, asked);
+  if ('why' in target)
+    return tracks.reduce((now, t) => skip(now, t, trackLabel(song, t), target.why), given);
+  const { to, others, joined } = target;
+  const behind =
+    asked.span.to === Infinity
+      ? undefined
+      : (soundAt(roomOf(song, tracks[0]!, channel), channel, asked.span.to) ?? piano);
+  const moved = to === channel ? given : movedTo(given, tracks, others, { channel, to });
+  const all = asked.settings.shared === 'all on the channel';
+  const said = ids.reduce(
+    (now, id) => sayingIts(now, id, { ...asked, was: channel, to, behind, joined }),
+    moved,
+  );
+  const along = all ? (joined ? roomOf(said.song, tracks[0]!, to) : others) : [];
+  return along
+    .filter((t) => !asked.inside.has(t.id))
+    .reduce((now, t) => silenced(now, t.id, to, asked.span), said);
+}
+
+/** What General MIDI begins with. */
+const piano: Sound = { program: 0, bank: null };
+
+/** Where parts go, who else is on the channel that they leave, and whether others play where they come to. */
+function targetOf(
+  song: Song,
+  tracks: readonly Track[],
+  channel: number,
+  { settings: { drums, shared }, span, inside }: Asked,
+):
+  | { readonly to: number; readonly others: readonly Track[]; readonly joined: boolean }
+  | { readonly why: string } {
+  const [first] = tracks;
+  const outside = (c: number): Track[] => roomOf(song, first!, c).filter((t) => !inside.has(t.id));
+  const others = outside(channel);
+  const whole = span.from === 0 && span.to === Infinity;
+  const alone = others.length === 0 || shared === 'all on the channel';
+  if (drums) {
+    if (channel !== percussionChannel && !whole) return { why: insideOnly };
+    const twice = tracks.some(
+      (t) => channel !== percussionChannel && (factsOf(t).channels >> percussionChannel) & 1,
+    );
+    if (twice) return { why: 'It plays drums, too: split it by channel first.' };
+    const joined = outside(percussionChannel).length > 0;
+    if (joined && channel === percussionChannel && shared !== 'all on the channel')
+      return {
+        why: 'Other parts play the drums on channel 10, with one kit for all of them: say that all on the channel are meant.',
+      };
+    return { to: percussionChannel, others, joined };
+  }
+  if (channel !== percussionChannel && alone) return { to: channel, others, joined: false };
+  if (shared === 'left alone' && channel !== percussionChannel)
+    return { why: `Others play on channel ${channel + 1}, too.` };
+  if (!whole) return { why: insideOnly };
+  const free = freeChannel(song, first!, new Set());
+  return free === undefined ? { why: noneFree } : { to: free, others, joined: false };
+}
+
+const insideOnly =
+  'Inside a part the instrument changes on a channel of its own: give the whole part one first (Give an instrument, without bars).';
+
+/** The parts on another channel; what those that stay heard of them, and they of those, is said anew. */
+function movedTo(
+  given: Given,
+  tracks: readonly Track[],
+  others: readonly Track[],
+  { channel, to }: { channel: number; to: number },
+): Given {
+  const { song } = given;
+  const handed = handedOver(song, tracks, others, channel);
+  const names = tracks.map((t) => trackLabel(song, t)).join(', ');
+  const changes = others.flatMap((t): Change[] => {
+    const now = handed.get(t.id);
+    return now
+      ? [
+          {
+            track: t.id,
+            name: trackLabel(song, t),
+            did: 'changed',
+            counts: { message: now.events.count - t.events.count },
+            detail: `says what ${names} said on channel ${channel + 1}, so that it sounds as before`,
+          },
+        ]
+      : [];
+  });
+  const channels = new Map([[channel, to]]);
+  const parts = new Map(
+    tracks.map((t) => [t.id, onOtherChannels(handed.get(t.id) ?? t, channels)]),
+  );
+  return {
+    ...given,
+    song: replaced(song, new Map([...handed, ...parts])),
+    changes: [...given.changes, ...changes],
+  };
+}
+
+interface Saying extends Asked {
+  readonly was: number;
+  readonly to: number;
+  readonly behind: Sound | undefined;
+  /** It comes to a channel on which others play: it says nothing there that they would hear. */
+  readonly joined: boolean;
+}
+
+/** One part with its sound said, and what was written for the one before parked if that is wished. */
+function sayingIts(given: Given, id: string, how: Saying): Given {
+  const { song } = given;
+  const { settings, span, was, to, behind } = how;
+  const track = findTrack(song, id)!;
+  const name = trackLabel(song, track);
+  const sound = { program: settings.program - 1, bank: settings.bank };
+  const whole = span.from === 0 && span.to === Infinity;
+  if (was === to && whole && plays(track.events, to, sound) && !settings.settle)
+    return skip(given, track, name, 'It plays that already.');
+  const drums = to === percussionChannel;
+  const theirs = how.joined && settings.shared !== 'all on the channel';
+  const arrived = how.joined && was !== to ? withoutModes(track.events, to) : track.events;
+  const at = whole ? startOf(song, track, to) : span.from;
+  const { events, gone } = theirs
+    ? { events: arrived, gone: 0 }
+    : withSound(arrived, to, { at, span, sound, behind });
+  const parked = parkedNow(withEvents(track, events), to, how);
+  const detail = [
+    theirs ? 'plays the kit of those that are there' : `plays ${soundName(sound, drums)}`,
+    how.joined && was !== to
+      ? 'what it said beside its notes is parked, since they would hear it'
+      : '',
+    was === to ? '' : `on channel ${to + 1}, was ${was + 1}`,
+    gone > 0 ? `${counted(gone, 'program or bank message')} taken out` : '',
+    ...writtenFor(events, to, { was, sound }),
+  ].filter((words) => words !== '');
+  const change: Change = {
+    track: id,
+    name,
+    did: 'changed',
+    counts: { program: theirs ? 0 : 1 },
+    detail: detail.join('; '),
+  };
+  const added = given.changes.find((c) => c.track === id && c.did === 'added');
+  return {
+    ...given,
+    song: replaced(song, new Map([[id, withParked(withEvents(track, events), parked)]])),
+    changes: added
+      ? given.changes.map((c) => (c === added ? { ...c, detail: change.detail! } : c))
+      : [...given.changes, change],
+  };
+}
+
+/** Keys of the lanes of a part that are parked from now on: no longer those that say its sound; of others what is wished. */
+function parkedNow(track: Track, channel: number, { settings, joined, was }: Saying): string[] {
+  const all = settings.shared === 'all on the channel';
+  const quiet = joined && was !== channel;
+  const sounds = new Set(['program', 0, 32].map((what) => laneKey(channel, what as number)));
+  const had = (track.parked ?? []).filter((key) => (quiet && !all) || !sounds.has(key));
+  const foreign = settings.settle ? (foreignTo(track.events)?.controllers ?? []) : [];
+  const lanes = [...playedLanes(withParked(track, had))];
+  const mine = quiet
+    ? lanes.filter((key) => parseLaneKey(key).channel === channel && !(all && sounds.has(key)))
+    : [];
+  const asked = lanes.filter((key) => foreign.includes(parseLaneKey(key).what as number));
+  return [...new Set([...had, ...mine, ...asked])].sort();
+}
+
+/** Without the channel mode messages of a channel, which others there would hear, and which cannot be parked. */
+const withoutModes = (events: Track['events'], channel: number): Track['events'] =>
+  without(events, (i) => events.status[i] === (0xb0 | channel) && events.data1[i]! >= 120) ??
+  events;
+
+/** Another part of the channel without the programs that it says there, so that it plays with the others. */
+function silenced(given: Given, id: string, channel: number, { from, to }: TickSpan): Given {
+  const track = findTrack(given.song, id)!;
+  const { events } = track;
+  const left = without(
+    events,
+    (i) => events.atTick[i]! >= from && events.atTick[i]! < to && choosesSound(events, i, channel),
+  );
+  const change: Change = {
+    track: id,
+    name: trackLabel(given.song, track),
+    did: 'changed',
+    counts: { program: left ? events.count - left.count : 0 },
+    detail: `plays it, too, on channel ${channel + 1}`,
+  };
+  if (!left) return given;
+  return {
+    ...given,
+    song: replaced(given.song, new Map([[id, withEvents(track, left)]])),
+    changes: [...given.changes, change],
+  };
+}

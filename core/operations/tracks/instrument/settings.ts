@@ -1,0 +1,38 @@
+import { z } from 'zod';
+
+export const instrumentSettings = z.strictObject({
+  program: z.int().min(1).max(128).default(1).meta({
+    title: 'Program',
+    description: 'General MIDI program 1–128; of drums, the kit.',
+    offers: 'program',
+  }),
+  drums: z.boolean().default(false).meta({
+    title: 'Drums',
+    description: 'On channel 10, where keys are drums.',
+  }),
+  bank: z.int().min(0).max(16_383).nullable().default(null).meta({
+    title: 'Bank',
+    description: 'Controllers 0 and 32 as one number. Empty: none is said.',
+  }),
+  shared: z
+    .enum(['a channel of its own', 'all on the channel', 'left alone'])
+    .default('a channel of its own')
+    .meta({
+      title: 'Where others play on the channel',
+      description:
+        'Own: the part moves to a free channel, and nothing else sounds different. All: whatever plays there plays with it. Left alone: it stays as it is.',
+    }),
+  channel: z.int().min(1).max(16).nullable().default(null).meta({
+    title: 'Of parts on several channels',
+    description: 'The channel that is meant. Empty: such parts stay as they are.',
+  }),
+  settle: z.boolean().default(false).meta({
+    title: 'Park what was written for the sound before',
+    description: 'Filters, envelopes and sends are kept, but not played and not sent.',
+  }),
+  beside: z.boolean().default(false).meta({
+    title: 'As a second track',
+    description: 'The part stays as it is; a copy beside it plays with this.',
+  }),
+});
+export type InstrumentSettings = z.infer<typeof instrumentSettings>;
