@@ -14,6 +14,7 @@ const layers = [
   'looking',
 ];
 const beside = {
+  guessing: layers.slice(0, -3),
   handoff: layers.slice(0, -2),
   lists: layers.slice(0, -1),
   playing: layers.slice(0, -2),

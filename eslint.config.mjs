@@ -101,6 +101,8 @@ export default ts.config(
     files: [
       'core/problems/sentences.ts',
       'core/instruments/*.ts',
+      'core/guessing/model.ts',
+      'core/guessing/names.ts',
       'core/smf/worked-examples.ts',
       'demo/score.ts',
     ],

@@ -6,6 +6,7 @@ export const addresses = {
   removeSong: 'DELETE /api/songs/{id}',
   restoreSong: 'POST /api/songs/{id}/restore',
   getTempos: 'GET /api/songs/{id}/tempos',
+  listGuesses: 'GET /api/songs/{id}/guesses',
   getMap: 'GET /api/songs/{id}/map.mid',
   getOriginal: 'GET /api/songs/{id}/original',
   addOriginals: 'POST /api/originals',

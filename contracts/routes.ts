@@ -3,6 +3,7 @@ import { beginSchema } from '#core/work/begin.ts';
 import { recipeSchema } from '#core/operations/recipe/run/recipe.ts';
 import type { RouteName } from './addresses.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
+import { guessesSchema } from './guesses.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';
 import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import type { Shown } from '#core/units/shown.ts';
@@ -89,6 +90,13 @@ export const routes = {
     summary: 'Every tempo of a song, where it lists only the first',
     status: 200,
     answer: tempoListSchema,
+    errors: [404, 422, 429],
+  },
+  listGuesses: {
+    tag: 'songs',
+    summary: 'What may play each track, by its name, its notes and its place among the others',
+    status: 200,
+    answer: guessesSchema,
     errors: [404, 422, 429],
   },
   getMap: {

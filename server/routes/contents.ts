@@ -10,7 +10,7 @@ import type { Services } from '../services.ts';
 
 type ContentHandlers = Pick<
   Handlers,
-  'getSounds' | 'getTempos' | 'getMap' | 'getBlob' | 'getBlobs'
+  'getSounds' | 'getTempos' | 'listGuesses' | 'getMap' | 'getBlob' | 'getBlobs'
 >;
 
 /** What a song holds, beyond what it is listed with. */
@@ -41,6 +41,19 @@ export function contentHandlers({ config, songs, facts, pool }: Services): Conte
       const { record, revision } = await songs.find(params.id);
       const list = need(await pool.run('tempos', await stored(revision.manifest)));
       return { revision: record.head, ...list };
+    },
+
+    async listGuesses({ params }) {
+      const { record, revision } = await songs.find(params.id);
+      const tracks = need(await pool.run('guesses', await stored(revision.manifest)));
+      return {
+        revision: record.head,
+        tracks: tracks.map(({ id, role, guesses }) => ({
+          id,
+          role: role ?? null,
+          guesses: guesses.map((g) => ({ ...g, program: g.drums ? null : g.program + 1 })),
+        })),
+      };
     },
 
     async getMap({ params, response }) {

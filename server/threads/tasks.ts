@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto';
+import { guessesOf, type GuessedTrack } from '#core/guessing/guess.ts';
 import { mapAlone } from '#core/handoff/map-alone.ts';
 import { ok, type Result } from '#core/problems/problems.ts';
 import { timingOf } from '#core/song/timing-of.ts';
@@ -65,6 +66,10 @@ export function tempos({
   const points = timingOf(fromManifest(manifest, { blobs, known }, ports).song).tempos;
   return ok({ ticks: points.map((p) => p.atTick), tempos: points.map((p) => p.tempo) });
 }
+
+/** What may play the tracks of a revision. */
+export const guesses = ({ manifest, blobs, known }: Stored): Result<GuessedTrack[]> =>
+  ok(guessesOf(fromManifest(manifest, { blobs, known }, ports).song));
 
 /** The map of a revision as a MIDI file without notes. */
 export const mapFile = ({ manifest, blobs }: Stored): Result<Uint8Array> =>

@@ -33,15 +33,8 @@ function fourBars(name: string): Uint8Array {
 
 /** Ticks and keys at which notes of the last track begin, and its volumes, as an independent reader finds them. */
 async function lastTrack(api: Api, id: string): Promise<{ notes: string[]; volumes: string[] }> {
-  const { body } = await api.send<{ id: string; files: { name: string }[] }>(
-    'POST',
-    `/api/songs/${id}/handoffs`,
-    { revision: (await api.song(id)).revision },
-  );
-  const file = await fetch(
-    `${api.address}/api/handoffs/${body.id}/files/${encodeURIComponent(body.files[0]!.name)}`,
-  );
-  const lines = readIndependently(new Uint8Array(await file.arrayBuffer())).tracks.at(-1)!;
+  const { bytes } = await api.handOff(id);
+  const lines = readIndependently(bytes).tracks.at(-1)!;
   return {
     notes: lines.filter((l) => / 9\w/.test(l) && !l.endsWith('00')),
     volumes: lines.filter((l) => / b\w07/.test(l)),

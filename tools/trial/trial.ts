@@ -5,6 +5,7 @@ import { sameBytes } from '#core/smf/chunks.ts';
 import { readSmfs } from '#core/smf/read.ts';
 import { songsFromSmfs } from '#core/song/from-smf.ts';
 import { salvageShare, shareText } from '../../tests/support/salvage-share.ts';
+import { tellGuesses } from './guesses.ts';
 import { madeFiles, manyEvents, type MadeFile } from './made.ts';
 import { tryOut } from './one-song.ts';
 import { Tally } from './tally.ts';
@@ -26,6 +27,16 @@ function* filesBelow(folder: string): Generator<MadeFile> {
     const place = path.join(entry.parentPath, entry.name);
     yield { name: path.relative(folder, place), bytes: new Uint8Array(readFileSync(place)) };
   }
+}
+
+// npm run trial -- DIR --guesses: only what is guessed of parts, held against what plays them.
+if (process.argv.includes('--guesses')) {
+  const songs = [...filesBelow(what)].flatMap(({ name, bytes }) => {
+    const read = readSmfs(bytes);
+    return read.ok ? songsFromSmfs(read.value, name) : [];
+  });
+  tellGuesses(songs, console.log);
+  process.exit(0);
 }
 
 const tally = new Tally();

@@ -117,6 +117,13 @@ export class Desk {
     return sentSong(await this.open(outline)).tracks.map((t) => t.events);
   }
 
+  /** The same as it would be with a step; as it is where that cannot be taken. */
+  async playedWith(outline: SongOutline, request: StepRequest): Promise<Events[]> {
+    const song = await this.open(outline);
+    const result = runStep(song, request);
+    return sentSong(result.ok ? result.value.song : song).tracks.map((t) => t.events);
+  }
+
   /** The song with its events. */
   private async open(outline: SongOutline): Promise<Song> {
     const key = JSON.stringify(outline);

@@ -100,6 +100,13 @@ export async function listenTo(heard: Heard, seconds: number): Promise<void> {
   }
 }
 
+/** Hears something in the place of what plays under the same key, from where it is; where that is silent, from a time on. */
+export async function audition(heard: Heard, seconds: number): Promise<void> {
+  const { song, state } = usePlaying.getState();
+  if (song === heard.key && state === 'playing' && synth) await bring(await synth, heard);
+  else await listenTo(heard, seconds);
+}
+
 export function hush(): void {
   if (usePlaying.getState().state === 'silent') return;
   usePlaying.setState({ state: 'silent' });

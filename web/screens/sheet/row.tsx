@@ -17,6 +17,8 @@ export interface RowActions {
   pick(id: string, how: { extend: boolean; add: boolean }): void;
   rename(id: string): void;
   renamed(id: string, name: string | undefined): void;
+  /** Chooses what plays it. */
+  choose(id: string): void;
 }
 
 interface Props {
@@ -154,11 +156,7 @@ function NameCell({
         >
           {track.name || (map ? 'song map' : 'no name')}
         </div>
-        <div
-          className={`truncate text-[11.5px] ${track.programs.length > 1 ? 'text-ochre' : 'text-faint'}`}
-        >
-          {instrumentText(track, map)}
-        </div>
+        <Instrument track={track} map={map} called={called} choose={actions.choose} />
       </div>
       {findings > 0 && (
         <span
@@ -171,6 +169,34 @@ function NameCell({
         </span>
       )}
     </div>
+  );
+}
+
+/** What plays the track: pressed, another is chosen. */
+function Instrument({
+  track,
+  map,
+  called,
+  choose,
+}: Pick<Props, 'track' | 'map'> & { called: string; choose: RowActions['choose'] }) {
+  const look = `block max-w-full truncate text-left text-[11.5px] ${track.programs.length > 1 ? 'text-ochre' : 'text-faint'}`;
+  const says = instrumentText(track, map);
+  if (map) return <span className={look}>{says}</span>;
+  return (
+    <button
+      type="button"
+      tabIndex={-1}
+      className={`${look} hover:underline hover:decoration-amber hover:underline-offset-2`}
+      aria-label={`What plays ${called}: ${says}`}
+      title={`${says}: press for another (I)`}
+      onClick={(e) => {
+        e.stopPropagation();
+        choose(track.id);
+      }}
+      onDoubleClick={(e) => e.stopPropagation()}
+    >
+      {says}
+    </button>
   );
 }
 

@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { useThisSong } from '../../state/use-song.ts';
+import { InstrumentDialog } from './instrument/instrument-dialog.tsx';
 import { Margin } from './margin.tsx';
 import { Sheet } from './sheet.tsx';
 import { useTrackActions } from './use-track-actions.ts';
@@ -16,6 +17,11 @@ export function SheetScreen() {
     <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_236px] xl:grid-cols-[minmax(0,1fr)_264px]">
       <Sheet song={song} actions={actions} />
       <Margin song={song} selected={selected} actions={actions} />
+      <InstrumentDialog
+        song={song}
+        tracks={actions.choosing}
+        close={() => actions.choose(undefined)}
+      />
     </div>
   );
 }

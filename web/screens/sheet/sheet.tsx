@@ -149,6 +149,7 @@ function useRowActions(
         actions.pick(id, how);
       },
       rename: actions.edit,
+      choose: actions.choose,
       renamed: (id, name) =>
         name === undefined ? actions.edit(undefined) : actions.rename([id], name),
     }),

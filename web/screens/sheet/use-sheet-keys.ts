@@ -4,7 +4,7 @@ import type { TrackView } from '#contracts/songs.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
-/** The sheet by keys: arrows go, Space selects, Enter or F2 renames, Alt with arrows moves, Delete removes. */
+/** The sheet by keys: arrows go, Space selects, Enter or F2 renames, I chooses what plays it, Alt with arrows moves, Delete removes. */
 export function useSheetKeys(
   tracks: readonly TrackView[],
   actions: TrackActions,
@@ -43,14 +43,17 @@ export function useSheetKeys(
   }
 
   function onKeyDown(e: KeyboardEvent): void {
-    if (isTyping(e.target) || !(e.target as HTMLElement).closest('tr[data-track]')) return;
-    const track = tracks[Math.min(focused, tracks.length - 1)];
+    const row = isTyping(e.target)
+      ? null
+      : (e.target as HTMLElement).closest<HTMLElement>('tr[data-track]');
+    const at = tracks.findIndex((t) => t.id === row?.dataset.track);
+    const track = tracks[at];
     if (!track) return;
     const moves: Record<string, number> = {
-      ArrowUp: focused - 1,
-      ArrowDown: focused + 1,
-      PageUp: focused - 10,
-      PageDown: focused + 10,
+      ArrowUp: at - 1,
+      ArrowDown: at + 1,
+      PageUp: at - 10,
+      PageDown: at + 10,
       Home: 0,
       End: tracks.length - 1,
     };
@@ -63,6 +66,7 @@ export function useSheetKeys(
     } else if (e.key in moves) go(moves[e.key]!, e.shiftKey);
     else if (e.key === ' ') actions.pick(track.id, { extend: e.shiftKey, add: true });
     else if (e.key === 'Enter' || e.key === 'F2') actions.edit(track.id);
+    else if (e.key.toLowerCase() === 'i' && !e.ctrlKey && !e.metaKey) actions.choose(track.id);
     else if (e.key === 'Delete') actions.remove();
     else if (e.key === 'Escape') actions.selectNone();
     else if (e.key.toLowerCase() === 'a' && (e.ctrlKey || e.metaKey)) actions.selectAll();

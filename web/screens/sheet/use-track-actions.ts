@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import { useStep } from '../../api/queries.ts';
 import { useScope } from '../../state/scope.ts';
@@ -9,6 +10,8 @@ export interface TrackActions {
   readonly selected: ReadonlySet<string>;
   /** Track whose name is being typed. */
   readonly editing: string | undefined;
+  /** Tracks of which is being chosen what plays them. */
+  readonly choosing: readonly string[] | undefined;
   readonly busy: boolean;
   pick(id: string, how: { extend: boolean; add: boolean }): void;
   selectAll(): void;
@@ -16,6 +19,8 @@ export interface TrackActions {
   edit(id: string | undefined): void;
   rename(ids: readonly string[], name: string): void;
   remove(): void;
+  /** Chooses what plays a track, or with it all that are selected; undefined ends that. */
+  choose(id: string | undefined): void;
   /** Moves the selected tracks one place up or down. */
   nudge(by: -1 | 1): void;
   /** Puts the selected tracks before another one, or at the end. */
@@ -25,6 +30,7 @@ export interface TrackActions {
 export function useTrackActions(song: SongView): TrackActions {
   const { tracks: selected, anchor, select } = useScope();
   const [editing, setEditing] = useState<string>();
+  const [choosing, setChoosing] = useState<readonly string[]>();
   const { mutate, isPending } = useStep(song.id, song.revision);
   const actions = useMemo((): TrackActions => {
     const order = song.tracks.map((t) => t.id);
@@ -38,6 +44,7 @@ export function useTrackActions(song: SongView): TrackActions {
     return {
       selected,
       editing,
+      choosing,
       busy: isPending,
       pick(id, { extend, add }) {
         if (extend && anchor && order.includes(anchor)) {
@@ -67,6 +74,12 @@ export function useTrackActions(song: SongView): TrackActions {
             { onSuccess: () => select([]) },
           );
       },
+      choose(id) {
+        if (id === undefined) return setChoosing(undefined);
+        const ids = (selected.has(id) ? chosen : [id]).filter((one) => movable.includes(one));
+        if (ids.length > 0) setChoosing(ids);
+        else toast('The map plays nothing: choose a part.');
+      },
       nudge(by) {
         const places = chosen.map((id) => movable.indexOf(id));
         if (places.length === 0) return;
@@ -76,7 +89,7 @@ export function useTrackActions(song: SongView): TrackActions {
       },
       moveBefore,
     };
-  }, [song.tracks, song.mapTrack, selected, anchor, select, editing, mutate, isPending]);
+  }, [song.tracks, song.mapTrack, selected, anchor, select, editing, choosing, mutate, isPending]);
   useOffer('tracks', useOffered(actions));
   return actions;
 }
@@ -93,6 +106,7 @@ function useOffered(actions: TrackActions) {
       ...(selected.size === 1
         ? [{ title: 'Rename the track', keys: 'F2', run: () => actions.edit(first) }]
         : []),
+      { title: `Choose what plays the ${many}`, keys: 'I', run: () => actions.choose(first) },
       { title: `Move the ${many} up`, keys: 'Alt ↑', run: () => actions.nudge(-1) },
       { title: `Move the ${many} down`, keys: 'Alt ↓', run: () => actions.nudge(1) },
       { title: `Remove the ${many}`, keys: 'Delete', run: actions.remove },

@@ -1,0 +1,60 @@
+import { familyNames, programNames } from '#core/instruments/general-midi.ts';
+import { kitNames } from '#core/instruments/sounds.ts';
+
+/** Something that may play a part. */
+export interface Candidate {
+  /** `program 74`, `kit 1`: as stored, from 0. */
+  readonly key: string;
+  readonly drums: boolean;
+  /** From 1. */
+  readonly program: number;
+  readonly name: string;
+  readonly family: string;
+}
+
+const drumKits = 'Drum kits';
+
+/** All there is to choose from, family by family. */
+export const candidates: readonly Candidate[] = [
+  ...programNames.map((name, n): Candidate => ({
+    key: `program ${n}`,
+    drums: false,
+    program: n + 1,
+    name,
+    family: familyNames[n >> 3]!,
+  })),
+  ...Object.entries(kitNames).map(([n, name]): Candidate => ({
+    key: `kit ${n}`,
+    drums: true,
+    program: Number(n) + 1,
+    name,
+    family: drumKits,
+  })),
+];
+export const families: readonly string[] = [...familyNames, drumKits];
+
+export const candidateOf = (key: string): Candidate | undefined =>
+  candidates.find((c) => c.key === key);
+
+/**
+ * How well a candidate answers what is typed, 0 to 1: its number; the beginning of its name, or of a word of it; all that is typed anywhere in
+ * name or family. 0 hides it.
+ */
+export function answers({ name, family, program }: Candidate, typed: string): number {
+  const wanted = plain(typed);
+  if (wanted === '') return 1;
+  if (/^\d+$/.test(wanted)) return program === Number(wanted) ? 1 : 0;
+  const said = plain(name);
+  if (said.startsWith(wanted)) return 1;
+  const words = wanted.split(' ');
+  const has = `${said} ${plain(family)}`.split(' ');
+  if (words.every((word) => said.split(' ').some((w) => w.startsWith(word)))) return 0.8;
+  if (words.every((word) => has.some((w) => w.startsWith(word)))) return 0.5;
+  return `${said} ${plain(family)}`.includes(wanted) ? 0.2 : 0;
+}
+
+const plain = (words: string): string =>
+  words
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, ' ')
+    .trim();

@@ -1,0 +1,174 @@
+import { Command } from 'cmdk';
+import { Dialog } from 'radix-ui';
+import { useMemo, useState, type KeyboardEvent } from 'react';
+import type { SongView } from '#contracts/songs.ts';
+import { usePreview } from '../../../api/preview.ts';
+import { useStep, type StepAsked } from '../../../api/queries.ts';
+import { count } from '../../../components/text.ts';
+import { rememberSound, useRecentSounds } from '../../../state/recent-sounds.ts';
+import { useDebounced } from '../../../step/use-debounced.ts';
+import { instrumentText } from '../../../tracks/glyph.tsx';
+import { answers, candidateOf, candidates, families, type Candidate } from './candidates.ts';
+import { Guesses, useGuessed } from './guessed.tsx';
+import { How, usual, type HowGiven } from './how.tsx';
+import { useAudition } from './use-audition.ts';
+import { WhatComes } from './what-comes.tsx';
+
+/** How long an arrow rests on a candidate before it is heard. */
+const restMs = 140;
+
+/** The candidates with what would come of the one that is pointed at. Enter takes it, also out of the search. */
+export function ChooseInstrument({
+  song,
+  ids,
+  close,
+}: {
+  song: SongView;
+  ids: readonly string[];
+  close: () => void;
+}) {
+  const tracks = song.tracks.filter((t) => ids.includes(t.id));
+  const [typed, type] = useState('');
+  const [at, point] = useState(() => playedBy(tracks[0]));
+  const [how, setHow] = useState<HowGiven>(usual);
+  const [hearing, setHearing] = useState(true);
+  const step = useStep(song.id, song.revision);
+  const candidate = candidateOf(keyOf(at));
+  const asked = useMemo(
+    () => (candidate ? stepOf(candidate, how, ids) : undefined),
+    [candidate, how, ids],
+  );
+  const rested = useDebounced(asked, restMs);
+  const preview = usePreview(song, rested);
+  const [moved, setMoved] = useState(false);
+  const first = Math.min(...tracks.map((t) => t.firstNoteTick ?? Infinity));
+  useAudition(
+    song,
+    hearing && moved ? rested : undefined,
+    Number.isFinite(first) ? first : undefined,
+  );
+  const guesses = useGuessed(song, ids);
+  const give = (one: Candidate | undefined): void => {
+    if (!one || step.isPending) return;
+    rememberSound(one.key);
+    step.mutate(stepOf(one, how, ids), { onSuccess: close });
+  };
+  const take = (): void => give(candidate);
+  const byNumber = (e: KeyboardEvent): void => {
+    const guess = guesses[Number(e.key) - 1];
+    if (typed !== '' || !guess) return;
+    e.preventDefault();
+    give(guess.candidate);
+  };
+  return (
+    <>
+      <Dialog.Title className="seam mb-2 pb-1 text-[15px] font-semibold">
+        What plays{' '}
+        {tracks.length === 1 ? tracks[0]!.name || 'this part' : count(tracks.length, 'track')}
+        <span className="ml-2 text-[12.5px] font-normal text-faint">
+          {tracks.length === 1 && `now ${instrumentText(tracks[0]!, false)}`}
+        </span>
+      </Dialog.Title>
+      <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px] gap-4">
+        <Command
+          label="Instruments"
+          className="flex min-h-0 flex-col"
+          value={at}
+          onValueChange={(to) => {
+            if (to !== at) setMoved(true);
+            point(to);
+          }}
+          filter={(value, search) => {
+            const one = candidateOf(keyOf(value));
+            return one ? answers(one, search) : 0;
+          }}
+        >
+          <Command.Input
+            autoFocus
+            value={typed}
+            onValueChange={type}
+            onKeyDown={byNumber}
+            aria-label="Instrument"
+            placeholder="Three letters, a number, a family …"
+            className="rounded border border-line bg-paper px-2 py-1 placeholder:text-faint"
+          />
+          <Command.List className="mt-2 min-h-[320px] overflow-auto [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-faint">
+            <Command.Empty className="px-2 py-3 text-faint">Nothing of that name.</Command.Empty>
+            {typed === '' && <Guesses guesses={guesses} take={give} />}
+            <Lately typed={typed} take={take} />
+            {families.map((family) => (
+              <Command.Group key={family} heading={family}>
+                {candidates
+                  .filter((c) => c.family === family)
+                  .map((c) => (
+                    <Item key={c.key} value={c.key} candidate={c} take={take} />
+                  ))}
+              </Command.Group>
+            ))}
+          </Command.List>
+        </Command>
+        <div className="flex min-h-0 flex-col overflow-auto">
+          <How how={how} set={setHow} hearing={hearing} setHearing={setHearing} />
+          <WhatComes
+            preview={preview}
+            pending={step.isPending || !asked}
+            take={take}
+            close={close}
+          />
+        </div>
+      </div>
+    </>
+  );
+}
+
+const stepOf = (
+  { program, drums }: Candidate,
+  how: HowGiven,
+  ids: readonly string[],
+): StepAsked => ({
+  operation: 'tracks.instrument',
+  settings: { program, drums, ...how },
+  scope: { tracks: [...ids] },
+});
+
+/** A candidate may stand among the guesses and those of lately, too. */
+const keyOf = (value: string): string => value.replace(/^(lately|guess) /, '');
+
+/** The candidate that plays a part now. */
+function playedBy(track: SongView['tracks'][number] | undefined): string {
+  if (track?.channel === 10) return `kit ${(track.programs[0]?.program ?? 1) - 1}`;
+  return `program ${(track?.programs[0]?.program ?? 1) - 1}`;
+}
+
+/** What was given lately stands first, as long as nothing is typed. */
+function Lately({ typed, take }: { typed: string; take: () => void }) {
+  const recent = useRecentSounds((s) => s.recent);
+  if (typed !== '' || recent.length === 0) return null;
+  return (
+    <Command.Group heading="Lately">
+      {recent.flatMap((key) => {
+        const c = candidateOf(key);
+        return c ? [<Item key={key} value={`lately ${key}`} candidate={c} take={take} />] : [];
+      })}
+    </Command.Group>
+  );
+}
+
+const Item = ({
+  value,
+  candidate: { name, program },
+  take,
+}: {
+  value: string;
+  candidate: Candidate;
+  take: () => void;
+}) => (
+  <Command.Item
+    value={value}
+    onSelect={take}
+    className="flex gap-3 rounded px-2 py-0.5 data-[selected=true]:bg-amber-soft"
+  >
+    <span className="num w-[26px] text-right text-faint">{program}</span>
+    {name}
+  </Command.Item>
+);
