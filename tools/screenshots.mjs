@@ -71,10 +71,19 @@ await picture('intake', `/songs/${id('squall ramp')}/in`, {
     await page.getByRole('checkbox', { name: 'Take Voice' }).click();
     await page.getByRole('radio', { name: /From a bar on/ }).click();
     await page.getByRole('spinbutton', { name: 'Bar', exact: true }).fill('17');
-    await page.getByText('at bar 17').waitFor();
+    await page.getByText('at bar 17').first().waitFor();
   },
 });
 await picture('sheet', `/songs/${id('The Lantern Ferry')}`);
+await picture('instrument', `/songs/${id('The Lantern Ferry')}`, {
+  act: async (page) => {
+    await page.locator('tr[data-track]', { hasText: 'Clarinet' }).first().click();
+    await page.keyboard.press('i');
+    await page.getByText('What may play it').waitFor();
+    await page.keyboard.press('ArrowUp');
+    await page.getByText(/^Gave Clarinet/).waitFor();
+  },
+});
 await picture('sheet-night', `/songs/${id('The Lantern Ferry')}`, { night: true });
 await picture('findings', `/songs/${id('instrument capture')}`);
 await picture('step', `/songs/${id('instrument capture')}`, {

@@ -51,5 +51,5 @@ const ofPitch = (family: number, f: Features): (string | false)[] => [
   family === 3 && f.bends && 'it bends its notes',
   family === 10 && f.bends && 'it bends its notes',
   f.mean > 80 && [1, 9].includes(family) && 'it lies high',
-  family !== 4 && f.steps > 0.5 && 'it goes by steps',
+  (singly.has(family) || family === 10) && f.steps > 0.5 && 'it goes by steps',
 ];

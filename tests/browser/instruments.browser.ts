@@ -61,7 +61,7 @@ test('nameless parts get what plays them from guesses by number keys, and an ind
     await expect(rows.nth(n)).toHaveAttribute('data-track', body.tracks[n]!.id);
     if (n > 1) await page.keyboard.press('ArrowDown');
     await page.keyboard.press('i');
-    await expect(page.getByRole('dialog')).toContainText('What may play it');
+    await expect(page.getByRole('dialog')).toContainText('What may play it, by its notes');
     if (n === 1) await expectAccessible(page);
     await page.keyboard.press('1');
     await expect(page.getByRole('dialog')).toHaveCount(0);

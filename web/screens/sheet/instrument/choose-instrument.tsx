@@ -47,7 +47,7 @@ export function ChooseInstrument({
     hearing && moved ? rested : undefined,
     Number.isFinite(first) ? first : undefined,
   );
-  const guesses = useGuessed(song, ids);
+  const guessed = useGuessed(song, ids);
   const give = (one: Candidate | undefined): void => {
     if (!one || step.isPending) return;
     rememberSound(one.key);
@@ -55,7 +55,7 @@ export function ChooseInstrument({
   };
   const take = (): void => give(candidate);
   const byNumber = (e: KeyboardEvent): void => {
-    const guess = guesses[Number(e.key) - 1];
+    const guess = guessed.guesses[Number(e.key) - 1];
     if (typed !== '' || !guess) return;
     e.preventDefault();
     give(guess.candidate);
@@ -94,7 +94,7 @@ export function ChooseInstrument({
           />
           <Command.List className="mt-2 min-h-[320px] overflow-auto [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-faint">
             <Command.Empty className="px-2 py-3 text-faint">Nothing of that name.</Command.Empty>
-            {typed === '' && <Guesses guesses={guesses} take={give} />}
+            {typed === '' && <Guesses {...guessed} take={give} />}
             <Lately typed={typed} take={take} />
             {families.map((family) => (
               <Command.Group key={family} heading={family}>

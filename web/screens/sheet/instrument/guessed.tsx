@@ -10,29 +10,43 @@ export interface Guessed {
   readonly why: readonly string[];
 }
 
-/** What may play a part, the likeliest first; nothing of several parts, or while it is not known yet. */
-export function useGuessed(song: SongView, ids: readonly string[]): readonly Guessed[] {
+/** What is less sure than this is not said. */
+const leastSure = 0.3;
+
+/** What a part does, and what may play it, the likeliest first; nothing of several parts, or while it is not known yet. */
+export function useGuessed(
+  song: SongView,
+  ids: readonly string[],
+): { role: string | undefined; guesses: readonly Guessed[] } {
   const { data } = useGuesses(song.id, song.revision);
   const [only, ...others] = ids;
-  if (!data || others.length > 0) return [];
-  const guesses = data.tracks.find((t) => t.id === only)?.guesses ?? [];
-  return guesses.flatMap(({ drums, program, sure, why }): Guessed[] => {
-    const candidate = candidateOf(drums ? 'kit 0' : `program ${(program ?? 1) - 1}`);
-    return candidate ? [{ candidate, sure, why }] : [];
-  });
+  const of = others.length > 0 ? undefined : data?.tracks.find((t) => t.id === only);
+  return {
+    role: of?.role ?? undefined,
+    guesses: (of?.guesses ?? []).flatMap(({ drums, program, sure, why }): Guessed[] => {
+      const candidate = candidateOf(drums ? 'kit 0' : `program ${(program ?? 1) - 1}`);
+      return candidate && sure >= leastSure ? [{ candidate, sure, why }] : [];
+    }),
+  };
 }
 
-/** The guesses above everything else, as long as nothing is typed: 1, 2 and 3 take them. */
+/** The guesses above everything else, as long as nothing is typed: their numbers take them. */
 export function Guesses({
+  role,
   guesses,
   take,
-}: {
-  guesses: readonly Guessed[];
-  take: (candidate: Candidate) => void;
-}) {
-  if (guesses.length === 0) return null;
+}: ReturnType<typeof useGuessed> & { take: (candidate: Candidate) => void }) {
+  if (role === undefined) return null;
+  if (guesses.length === 0)
+    return (
+      <p className="px-2 pt-1 text-[12px] text-faint">
+        By its notes: {role}. They do not tell an instrument.
+      </p>
+    );
   return (
-    <Command.Group heading="What may play it: 1, 2 and 3 take these">
+    <Command.Group
+      heading={`What may play it, by its notes ${role}: ${guesses.map((_, n) => n + 1).join(', ')} to take`}
+    >
       {guesses.map(({ candidate, sure, why }, n) => (
         <Command.Item
           key={candidate.key}
