@@ -32,6 +32,11 @@ export function Margin({
         <StepPanel song={song} prepared={prepared} selected={selected} />
       ) : (
         <>
+          {selected.length === 0 && song.notes > 0 && (
+            <Button className="mb-3" onClick={actions.guess}>
+              What may play the parts …
+            </Button>
+          )}
           {selected.length === 0 && <FindingsList song={song} />}
           {selected.length === 0 && <SongFacts song={song} />}
           {selected.length === 1 && <TrackFacts track={selected[0]!} song={song} />}

@@ -21,6 +21,8 @@ export interface TrackActions {
   remove(): void;
   /** Chooses what plays a track, or with it all that are selected; undefined ends that. */
   choose(id: string | undefined): void;
+  /** Looks at what may play all parts. */
+  guess(): void;
   /** Moves the selected tracks one place up or down. */
   nudge(by: -1 | 1): void;
   /** Puts the selected tracks before another one, or at the end. */
@@ -80,6 +82,7 @@ export function useTrackActions(song: SongView): TrackActions {
         if (ids.length > 0) setChoosing(ids);
         else toast('The map plays nothing: choose a part.');
       },
+      guess: () => setChoosing([]),
       nudge(by) {
         const places = chosen.map((id) => movable.indexOf(id));
         if (places.length === 0) return;
@@ -98,11 +101,13 @@ function useOffered(actions: TrackActions) {
   return useMemo(() => {
     const { selected } = actions;
     const all = { title: 'Select all tracks', keys: 'Ctrl A', run: actions.selectAll };
-    if (selected.size === 0) return [all];
+    const guess = { title: 'What may play the parts …', run: actions.guess };
+    if (selected.size === 0) return [all, guess];
     const [first] = selected;
     const many = selected.size === 1 ? 'track' : `${selected.size} tracks`;
     return [
       all,
+      guess,
       ...(selected.size === 1
         ? [{ title: 'Rename the track', keys: 'F2', run: () => actions.edit(first) }]
         : []),

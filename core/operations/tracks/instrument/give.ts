@@ -8,12 +8,14 @@ import type { TickSpan } from '../../../song/scope.ts';
 import {
   findTrack,
   trackLabel,
+  trackName,
   withEvents,
   withParked,
   type Song,
   type Track,
 } from '../../../song/song.ts';
 import { factsOf } from '../../../song/track-facts.ts';
+import { withTrackName } from '../../../song/track-name.ts';
 import type { Change } from '../../operation.ts';
 import { replaced, skip, type Given } from './given.ts';
 import { handedOver } from './handed-over.ts';
@@ -146,7 +148,8 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
   const name = trackLabel(song, track);
   const sound = { program: settings.program - 1, bank: settings.bank };
   const whole = span.from === 0 && span.to === Infinity;
-  if (was === to && whole && plays(track.events, to, sound) && !settings.settle)
+  const nameless = settings.named && trackName(track, song.encoding) === '';
+  if (was === to && whole && plays(track.events, to, sound) && !settings.settle && !nameless)
     return skip(given, track, name, 'It plays that already.');
   const drums = to === percussionChannel;
   const theirs = how.joined && settings.shared !== 'all on the channel';
@@ -163,6 +166,7 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
       : '',
     was === to ? '' : `on channel ${to + 1}, was ${was + 1}`,
     gone > 0 ? `${counted(gone, 'program or bank message')} taken out` : '',
+    nameless ? 'named so' : '',
     ...writtenFor(events, to, { was, sound }),
   ].filter((words) => words !== '');
   const change: Change = {
@@ -172,10 +176,12 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
     counts: { program: theirs ? 0 : 1 },
     detail: detail.join('; '),
   };
+  const now = withParked(withEvents(track, events), parked);
+  const called = nameless ? withTrackName(now, soundName(sound, drums), song.encoding) : now;
   const added = given.changes.find((c) => c.track === id && c.did === 'added');
   return {
     ...given,
-    song: replaced(song, new Map([[id, withParked(withEvents(track, events), parked)]])),
+    song: replaced(song, new Map([[id, called]])),
     changes: added
       ? given.changes.map((c) => (c === added ? { ...c, detail: change.detail! } : c))
       : [...given.changes, change],

@@ -7,7 +7,7 @@ import { sentSong } from '../../../song/lanes.ts';
 import { writeSmf } from '../../../smf/write.ts';
 import { channelEvent, meta, metaEvent, type EventValue } from '../../../smf/events.ts';
 import { encodeText } from '../../../smf/text.ts';
-import type { Song } from '../../../song/song.ts';
+import { trackName, type Song } from '../../../song/song.ts';
 import { runStep } from '../../run.ts';
 
 const name = (says: string): EventValue => metaEvent(0, meta.trackName, encodeText(says));
@@ -154,6 +154,39 @@ describe('giving a part its instrument', () => {
   });
 });
 
+describe('giving each its own', () => {
+  const three = songOf([name('Map')], note(0, 90, 60), note(0, 90, 40), [
+    name('Kit'),
+    ...note(0, 90, 36),
+  ]);
+
+  it('parts that shared a channel part; those without a name are named after it; others stay the very same', () => {
+    const each = [
+      { track: 't2', program: 74 },
+      { track: 't3', program: 34 },
+    ];
+    const { song, described } = take(three, 'tracks.instrument', { each, named: true });
+    expect(sent(song, 1)[0]).toBe('0 c149');
+    expect(sent(song, 2)[0]).toBe('0 c221');
+    expect(song.tracks.map((t) => trackName(t, 'UTF-8'))).toEqual([
+      'Map',
+      'Flute',
+      'Electric Bass (finger)',
+      'Kit',
+    ]);
+    expect(song.tracks[3]).toBe(three.tracks[3]);
+    expect(described).toBe('Gave 2 tracks what plays them');
+  });
+
+  it('refuses tracks that are not there', () => {
+    const done = runStep(three, {
+      operation: 'tracks.instrument',
+      settings: { each: [{ track: 't9', program: 1 }] },
+    });
+    expect(done.ok ? 'done' : done.problem.code).toBe('track-unknown');
+  });
+});
+
 /** Tracks that share two channels, with programs, banks, controllers and pedals that one says and another hears. */
 const message = fc
   .record({
@@ -193,6 +226,24 @@ describe('the law of the sound of others', () => {
           settings,
           scope: { tracks: [track] },
         });
+        if (!done.ok) throw new Error(done.problem.code);
+        expect(metByNotes(sentSong(done.value.song), others)).toEqual(metByNotes(song, others));
+      }),
+      { numRuns: 400 },
+    );
+  });
+
+  it('each its own: the same of those that are not named', () => {
+    const each = [
+      { track: 't2', program: 34 },
+      { track: 't3', program: 1, drums: true },
+    ];
+    fc.assert(
+      fc.property(sharedSong, (song) => {
+        const others = new Set(
+          song.tracks.map((t) => t.id).filter((id) => id !== 't2' && id !== 't3'),
+        );
+        const done = runStep(song, { operation: 'tracks.instrument', settings: { each } });
         if (!done.ok) throw new Error(done.problem.code);
         expect(metByNotes(sentSong(done.value.song), others)).toEqual(metByNotes(song, others));
       }),

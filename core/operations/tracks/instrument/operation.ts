@@ -1,11 +1,15 @@
 import { ok } from '../../../problems/problems.ts';
 import { soundName } from '../../../instruments/sounds.ts';
 import { spanOf, tracksIn } from '../../../song/scope.ts';
-import { defineOperation } from '../../operation.ts';
+import { tracksFault } from '../../../edit/named-rows.ts';
+import { counted } from '../../../edit/rewrite.ts';
+import { findTrack, type Track } from '../../../song/song.ts';
+import { defineOperation, type Change } from '../../operation.ts';
 import { withCopies } from './copies.ts';
 import { give } from './give.ts';
+import type { Given } from './given.ts';
 import { partsOf } from './parts.ts';
-import { instrumentSettings } from './settings.ts';
+import { instrumentSettings, type InstrumentSettings } from './settings.ts';
 
 export const tracksInstrument = defineOperation({
   id: 'tracks.instrument',
@@ -21,22 +25,37 @@ export const tracksInstrument = defineOperation({
     if (!inScope.ok) return inScope;
     const span = spanOf(song, scope);
     if (!span.ok) return span;
+    const unknown =
+      settings.each.length > 0 &&
+      tracksFault(
+        song,
+        settings.each.map((e) => e.track),
+        'settings.each',
+      );
+    if (unknown) return unknown;
     const start = { song, changes: [], skipped: [] };
-    const begun = settings.beside
-      ? withCopies(start, inScope.value)
-      : { given: start, ids: inScope.value.map((t) => t.id) };
-    const { given, groups } = partsOf(begun.given, begun.ids, settings);
-    const inside = new Set(begun.ids);
-    const done = groups.reduce(
-      (now, group) => give(now, group, { settings, span: span.value, inside }),
-      given,
-    );
+    const done = soundsFor(inScope.value, settings).reduce<Given>((now, { ids, ...sound }) => {
+      const its = { ...settings, ...sound };
+      const begun = its.beside
+        ? withCopies(
+            now,
+            ids.map((id) => findTrack(now.song, id)!),
+          )
+        : { given: now, ids };
+      const { given, groups } = partsOf(begun.given, begun.ids, its);
+      const inside = new Set(begun.ids);
+      return groups.reduce(
+        (so, group) => give(so, group, { settings: its, span: span.value, inside }),
+        given,
+      );
+    }, start);
     const report = { changes: done.changes, skipped: done.skipped };
     return ok({ song: done.changes.length === 0 ? song : done.song, report });
   },
-  describe: ({ program, drums, beside }, { changes }) => {
+  describe: ({ program, drums, beside, each }, { changes }) => {
+    if (each.length > 0) return `Gave ${counted(playing(changes).length, 'track')} what plays them`;
     const called = soundName({ program: program - 1, bank: null }, drums);
-    const given = changes.filter((c) => c.detail?.startsWith('plays '));
+    const given = playing(changes);
     const who = given.length === 1 ? given[0]!.name : `${given.length} tracks`;
     return beside ? `Put ${called} beside, as ${who}` : `Gave ${who} ${called}`;
   },
@@ -45,9 +64,40 @@ export const tracksInstrument = defineOperation({
     { says: 'Drums', settings: { drums: true } },
     { says: 'Strings beside it', settings: { program: 49, beside: true } },
     {
+      says: 'Each its own, and its name',
+      settings: {
+        each: [
+          { track: 't1', program: 33 },
+          { track: 't2', program: 1, drums: true },
+        ],
+        named: true,
+      },
+    },
+    {
       says: 'Of two bars, and what was written for the sound before parked',
       settings: { program: 12, settle: true },
       scope: { tracks: 'all', bars: { from: 1, to: 2 } },
     },
   ],
 });
+
+const playing = (changes: readonly Change[]): Change[] =>
+  changes.filter((c) => c.detail?.startsWith('plays '));
+
+/** What is to play which tracks: one thing for all, or each what is said of it; those of one sound together, since they may share a channel. */
+function soundsFor(
+  tracks: readonly Track[],
+  { program, drums, each }: Pick<InstrumentSettings, 'program' | 'drums' | 'each'>,
+): readonly { program: number; drums: boolean; ids: readonly string[] }[] {
+  if (each.length === 0) return [{ program, drums, ids: tracks.map((t) => t.id) }];
+  const inScope = new Set(tracks.map((t) => t.id));
+  const sounds = new Map<string, { program: number; drums: boolean; ids: string[] }>();
+  for (const one of each) {
+    if (!inScope.has(one.track)) continue;
+    const key = `${one.program} ${one.drums}`;
+    const sound = sounds.get(key) ?? { program: one.program, drums: one.drums, ids: [] };
+    sounds.set(key, sound);
+    if (!sound.ids.includes(one.track)) sound.ids.push(one.track);
+  }
+  return [...sounds.values()];
+}

@@ -1,7 +1,10 @@
 import { z } from 'zod';
+import { trackIdSetting } from '../../../edit/named-rows.ts';
+
+const program = z.int().min(1).max(128);
 
 export const instrumentSettings = z.strictObject({
-  program: z.int().min(1).max(128).default(1).meta({
+  program: program.default(1).meta({
     title: 'Program',
     description: 'General MIDI program 1–128; of drums, the kit.',
     offers: 'program',
@@ -30,6 +33,20 @@ export const instrumentSettings = z.strictObject({
     title: 'Park what was written for the sound before',
     description: 'Filters, envelopes and sends are kept, but not played and not sent.',
   }),
+  named: z.boolean().default(false).meta({
+    title: 'Name parts that have no name',
+    description: 'After what plays them.',
+  }),
+  each: z
+    .array(z.strictObject({ track: trackIdSetting, program, drums: z.boolean().default(false) }))
+    .max(70_000)
+    .default([])
+    .meta({
+      title: 'By track',
+      description:
+        'What plays each of some tracks, in the place of one for all. Tracks that are not named stay as they are.',
+      offers: 'onto',
+    }),
   beside: z.boolean().default(false).meta({
     title: 'As a second track',
     description: 'The part stays as it is; a copy beside it plays with this.',

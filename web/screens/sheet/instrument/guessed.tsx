@@ -69,7 +69,7 @@ export function Guesses({
 }
 
 /** How sure in words; numbers would promise more than notes can tell. */
-const sureWords = (sure: number): string =>
+export const sureWords = (sure: number): string =>
   sure > 0.85
     ? 'nearly certain'
     : sure > 0.6

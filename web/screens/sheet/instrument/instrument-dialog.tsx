@@ -7,14 +7,16 @@ const Choose = lazy(async () => ({
   default: (await import('./choose-instrument.tsx')).ChooseInstrument,
 }));
 
-/** What plays some tracks, chosen by typing, by arrows and by ear. */
+const All = lazy(async () => ({ default: (await import('./guess-all.tsx')).GuessAll }));
+
+/** What plays some tracks, chosen by typing, by arrows and by ear; or what may play all of them. */
 export function InstrumentDialog({
   song,
   tracks,
   close,
 }: {
   song: SongView;
-  /** Ids; undefined while nothing is chosen. */
+  /** Ids, none for all; undefined while nothing is chosen. */
   tracks: readonly string[] | undefined;
   close: () => void;
 }) {
@@ -34,7 +36,12 @@ export function InstrumentDialog({
           }}
         >
           <Suspense fallback={<Dialog.Title>Opening …</Dialog.Title>}>
-            {tracks && <Choose song={song} ids={tracks} close={close} />}
+            {tracks &&
+              (tracks.length > 0 ? (
+                <Choose song={song} ids={tracks} close={close} />
+              ) : (
+                <All song={song} close={close} />
+              ))}
           </Suspense>
         </Dialog.Content>
       </Dialog.Portal>
