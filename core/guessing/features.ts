@@ -46,10 +46,15 @@ const share = (n: number, of: number): number => n / Math.max(1, of);
 const median = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
 
+/** What a part is like shows in so many notes; those behind them are not looked at. */
+const mostNotes = 20_000;
+
 /** The features of a part whose place among the others is not known yet; undefined where it has no notes. @param quarter ticks of a quarter note */
 export function featuresOf(events: Events, quarter: number): Features | undefined {
-  const { on, off, count } = notesOf(events);
+  const notes = notesOf(events);
+  const count = Math.min(notes.count, mostNotes);
   if (count === 0) return undefined;
+  const [on, off] = [notes.on.subarray(0, count), notes.off.subarray(0, count)];
   const keys = Array.from(on, (row) => events.data1[row]!);
   const from = Array.from(on, (row) => events.atTick[row]! / quarter);
   const lengths = Array.from(off, (row, n) =>

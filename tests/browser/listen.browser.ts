@@ -61,7 +61,7 @@ test('a song is played from the bars of the scope, heard, followed on the strip,
   await page.mouse.down();
   await page.mouse.move(box.x + (19.5 / 120) * box.width, box.y + 45, { steps: 3 });
   await page.mouse.up();
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   await expect.poll(loudest).toBeGreaterThan(0.005);
   expect(
@@ -77,7 +77,7 @@ test('a song is played from the bars of the scope, heard, followed on the strip,
   await expect.poll(loudest).toBeGreaterThan(0.005);
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   await page.keyboard.press('p');
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
   await expect.poll(loudest).toBeLessThan(0.005);
 });
 
@@ -96,7 +96,7 @@ test('a file whose ticks are parts of frames is played by its own clock', async 
     }),
   );
   await page.goto(`/songs/${id}`);
-  await page.getByRole('button', { name: 'Play' }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(page.getByTestId('heard')).toHaveText('0:03', { timeout: 20_000 });
   const began = Date.now();
   await expect(page.getByTestId('heard')).toHaveText('0:06');
@@ -104,5 +104,5 @@ test('a file whose ticks are parts of frames is played by its own clock', async 
   expect(Math.abs(Date.now() - began - 3000)).toBeLessThan(800);
   await page.goto('/');
   await page.goto(`/songs/${id}`);
-  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
 });

@@ -85,7 +85,7 @@ function tryStep(
     faultsOf(changed) -
     faultsOf(changed.flatMap((t) => old.get(t.id) ?? [])) -
     goneFaults(song, after);
-  if (made > 0 && !report.changes.some((c) => c.detail?.includes('more than before')))
+  if (made > 0 && !report.told?.some((say) => say.includes('more than before')))
     tally.broken(file, `${operation} made ${made} faults in notes that its report does not name`);
   const handed = handOff(after, song);
   if (!handed?.proven)
