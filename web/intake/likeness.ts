@@ -30,7 +30,8 @@ export function likenesses(song: Song, held: Held): Record<string, string> {
       a.programs[0]?.program === b.programs[0]?.program &&
       a.programs[0]?.bank === b.programs[0]?.bank,
   );
-  match((a, b) => playAlike({ track: a, of: held }, { track: b, of: song }));
+  const length = Math.min(quarters(song, song.timing.endTick), quarters(held, held.timing.endTick));
+  match(likeAt(placesIn(song, length), placesIn(held, length)));
   return onto;
 }
 
@@ -39,56 +40,57 @@ const alikeFrom = { notes: 0.7, range: 0.7, places: 0.6 };
 /** Fewer notes than these could be anybody's. */
 const fewNotes = 4;
 
-/** A part, and the song that it is of. */
-interface In {
-  readonly track: Part;
-  readonly of: Pick<Song, 'timing' | 'division'>;
-}
+type Range = NonNullable<Part['pitch']>;
 
 /** Whether two parts are of one kind, with as many notes in much the same range at much the same places of their songs. */
-function playAlike(one: In, other: In): boolean {
-  const [a, b] = [one.track, other.track];
-  if (Math.min(a.notes, b.notes) < fewNotes || (a.channel === 10) !== (b.channel === 10))
-    return false;
-  const notes = Math.min(a.notes, b.notes) / Math.max(a.notes, b.notes);
-  return (
-    notes >= alikeFrom.notes &&
-    sharedRange(a.pitch!, b.pitch!) >= alikeFrom.range &&
-    sharedPlaces(one, other) >= alikeFrom.places
-  );
+function likeAt(here: Places, there: Places): (one: Part, other: Part) => boolean {
+  return (one, other) => {
+    if (Math.min(one.notes, other.notes) < fewNotes) return false;
+    if ((one.channel === 10) !== (other.channel === 10)) return false;
+    const notes = Math.min(one.notes, other.notes) / Math.max(one.notes, other.notes);
+    return (
+      notes >= alikeFrom.notes &&
+      sharedRange(one.pitch!, other.pitch!) >= alikeFrom.range &&
+      sharedPlaces(there(one), here(other)) >= alikeFrom.places
+    );
+  };
 }
-
-type Range = NonNullable<Part['pitch']>;
 
 /** Of the keys between the lowest and highest of both the part that both reach over. */
 const sharedRange = (a: Range, b: Range): number =>
   (Math.min(a.highest, b.highest) - Math.max(a.lowest, b.lowest) + 1) /
   (Math.max(a.highest, b.highest) - Math.min(a.lowest, b.lowest) + 1);
 
-const samples = 64;
-
-/** Of places of the shorter song at which either of them plays the part at which both do. */
-function sharedPlaces(one: In, other: In): number {
-  const length = Math.min(
-    quarters(one.of, one.of.timing.endTick),
-    quarters(other.of, other.of.timing.endTick),
-  );
+/** Of places at which either of two parts plays the share at which both do. */
+function sharedPlaces(a: readonly boolean[], b: readonly boolean[]): number {
   let [both, either] = [0, 0];
-  for (let n = 0; n < samples; n++) {
-    const playing = [one, other].filter((part) =>
-      playsAt(part, ((n + 0.5) / samples) * length),
-    ).length;
-    if (playing === 2) both++;
-    if (playing > 0) either++;
-  }
+  a.forEach((plays, n) => {
+    if (plays && b[n]) both++;
+    if (plays || b[n]) either++;
+  });
   return both / Math.max(1, either);
 }
 
-/** Ticks in quarter notes; of a song that counts frames, in frames, which agree with no quarters. */
-const quarters = ({ division }: In['of'], ticks: number): number =>
-  division.kind === 'ppq' ? ticks / division.ticksPerQuarter : ticks / division.ticksPerFrame;
+const samples = 64;
+type Timed = Pick<Song, 'timing' | 'division'>;
+/** Whether a part of a song plays at each of the places that are looked at. */
+type Places = (part: Part) => readonly boolean[];
 
-function playsAt({ track, of }: In, quarter: number): boolean {
-  const cell = of.timing.cellTicks.findLastIndex((tick) => quarters(of, tick) <= quarter);
-  return (track.activity[cell] ?? 0) > 0;
+/** Looks at places between the beginning and some quarter notes of a song; at each part once. */
+function placesIn(song: Timed, length: number): Places {
+  const cells = Array.from({ length: samples }, (_, n) =>
+    song.timing.cellTicks.findLastIndex(
+      (tick) => quarters(song, tick) <= ((n + 0.5) / samples) * length,
+    ),
+  );
+  const known = new Map<Part, readonly boolean[]>();
+  return (part) => {
+    const had = known.get(part) ?? cells.map((cell) => (part.activity[cell] ?? 0) > 0);
+    known.set(part, had);
+    return had;
+  };
 }
+
+/** Ticks in quarter notes; of a song that counts frames, in frames, which agree with no quarters. */
+const quarters = ({ division }: Timed, ticks: number): number =>
+  division.kind === 'ppq' ? ticks / division.ticksPerQuarter : ticks / division.ticksPerFrame;

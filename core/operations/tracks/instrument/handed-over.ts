@@ -82,8 +82,19 @@ function heardBy(rest: Song, others: readonly Track[], channel: number): Wanted 
       (together.has(events.data1[row]!) || events.data1[row]! >= 120)
     )
       return true;
-    return soundsAt(tick) || starts.some((start) => start >= tick && start <= until);
+    return soundsAt(tick) || (starts[firstFrom(starts, tick)] ?? Infinity) <= until;
   };
+}
+
+/** Place of the first of ascending ticks that is not before one. */
+function firstFrom(ticks: Float64Array, tick: number): number {
+  let [low, high] = [0, ticks.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (ticks[middle]! < tick) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 const isSound = ({ status, data1 }: Events, row: number): boolean =>

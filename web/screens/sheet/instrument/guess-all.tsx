@@ -2,14 +2,19 @@ import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { GuessView } from '#contracts/guesses.ts';
+import { problemOf } from '../../../api/client.ts';
 import { useGuesses } from '../../../api/guesses.ts';
 import { useStep } from '../../../api/queries.ts';
 import { Button } from '../../../components/button.tsx';
+import { ProblemNote } from '../../../components/problem-note.tsx';
 import { count } from '../../../components/text.ts';
 import { Check, CheckBox } from '../../../fields/check.tsx';
 import { Slider } from '../../../fields/slider.tsx';
 import { instrumentText } from '../../../tracks/glyph.tsx';
 import { sureWords } from './guessed.tsx';
+
+/** More rows are not listed; they are given all the same. */
+const mostListed = 500;
 
 interface Row {
   readonly track: TrackView;
@@ -19,7 +24,7 @@ interface Row {
 
 /** What would play all parts, each with its best guess: those surer than is asked, but for what plays that already. */
 export function GuessAll({ song, close }: { song: SongView; close: () => void }) {
-  const { data } = useGuesses(song.id, song.revision);
+  const { data, error } = useGuesses(song.id, song.revision);
   const [surer, setSurer] = useState(60);
   const [other, setOther] = useState<ReadonlySet<string>>(new Set());
   const [settle, setSettle] = useState(false);
@@ -64,7 +69,9 @@ export function GuessAll({ song, close }: { song: SongView; close: () => void })
           park what was written for the sound before
         </Check>
       </div>
-      {!data ? (
+      {error ? (
+        <ProblemNote problem={problemOf(error)} harm />
+      ) : !data ? (
         <p className="text-faint">Thinking it over …</p>
       ) : rows.length === 0 ? (
         <p className="text-faint">Every part plays what is guessed already.</p>
@@ -105,7 +112,7 @@ const Rows = ({
         </tr>
       </thead>
       <tbody>
-        {rows.map((row) => {
+        {rows.slice(0, mostListed).map((row) => {
           const { track, place, guess } = row;
           const called = track.name || `track ${place}`;
           return (
@@ -128,6 +135,11 @@ const Rows = ({
         })}
       </tbody>
     </table>
+    {rows.length > mostListed && (
+      <p className="pt-1 text-faint">
+        and {(rows.length - mostListed).toLocaleString('en')} more, ticked by how sure they are
+      </p>
+    )}
   </div>
 );
 
