@@ -113,7 +113,7 @@ describe('running a recipe', () => {
     );
     expect(report.skipped.map((s) => s.why)).toEqual([
       'Step 1, Set or scale velocity, is for organ family: there are none here.',
-      'Step 2, Repair notes, had nothing to do.',
+      'Step 2, Repair notes, had nothing to do. Its notes are sound.',
     ]);
   });
 

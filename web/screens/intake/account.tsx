@@ -41,13 +41,14 @@ export function Account({ preview, asked }: Props) {
   if (!preview.data) return null;
   const { report, changed, described } = preview.data;
   const { changes, skipped, told = [] } = report;
+  const byFile = withNames(asked);
   return (
     <section aria-label="What would come of it" aria-live="polite" className="mt-5 text-[12.5px]">
       <h3 className="font-semibold">What would come of it</h3>
       <p>{changed ? described : 'It would change nothing.'}</p>
       {told.map((say) => (
         <p key={say} className="mt-1 text-ochre">
-          {say}
+          {byFile(say)}
         </p>
       ))}
       <ul className="mt-1 grid grid-cols-1 gap-x-6 gap-y-0.5 lg:grid-cols-2">
@@ -60,7 +61,9 @@ export function Account({ preview, asked }: Props) {
                 .map(([kind, many]) => count(many, kind))
                 .join(', ')}
             </span>
-            {change.detail && <span className="block pl-2 text-faint">{change.detail}</span>}
+            {change.detail && (
+              <span className="block pl-2 text-faint">{byFile(change.detail)}</span>
+            )}
           </li>
         ))}
       </ul>
@@ -72,11 +75,19 @@ export function Account({ preview, asked }: Props) {
           {skipped.slice(0, mostLines).map((left, n) => (
             <li key={n}>
               {left.name ? `${left.name}: ` : ''}
-              {left.why}
+              {byFile(left.why)}
             </li>
           ))}
         </ul>
       )}
     </section>
   );
+}
+
+/** Of several files each is a step of its own: what is told of a step is told of its file. */
+function withNames({ settings }: StepAsked): (words: string) => string {
+  const sources = (settings?.sources ?? {}) as Readonly<Record<string, { called?: string }>>;
+  const names = Object.values(sources).map(({ called }) => called);
+  return (words) =>
+    words.replace(/^step (\d+)/i, (step, n: string) => names[Number(n) - 1] ?? step);
 }

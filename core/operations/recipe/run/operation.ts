@@ -139,8 +139,17 @@ function runAll(
     );
     told.push(...(result.value.report.told ?? []).map((say) => `Step ${n + 1}: ${say}`));
     if (result.value.report.changes.length === 0)
-      skipped.push({ why: `Step ${n + 1}, ${known!.title}, had nothing to do.` });
+      skipped.push({
+        why: [
+          `Step ${n + 1}, ${known!.title}, had nothing to do.`,
+          ...reasons(result.value.report),
+        ].join(' '),
+      });
   }
   const report = { changes, skipped, ...(told.length > 0 ? { told } : {}) };
   return ok({ song, report, ...(moves ? { moves } : {}) });
 }
+
+/** Why a step had nothing to do, as far as a line goes. */
+const reasons = ({ skipped }: Report): string[] =>
+  [...new Set(skipped.map(({ why }) => why))].slice(0, 2);
