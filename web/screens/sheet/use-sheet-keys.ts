@@ -24,13 +24,18 @@ export function useSheetKeys(
   });
   useEffect(() => arrive(), [arrived]);
 
-  /** Scrolls to a row and gives it the focus. */
+  /** Scrolls to a row and gives it the focus: at once where it is drawn, so that the next key is that row's. */
   function show(index: number): void {
-    const id = tracks[index]!.id;
+    const rowOf = (): HTMLElement | null | undefined =>
+      scroller.current?.querySelector<HTMLElement>(`[data-track="${tracks[index]!.id}"]`);
     reveal(index);
-    requestAnimationFrame(() =>
-      scroller.current?.querySelector<HTMLElement>(`[data-track="${id}"]`)?.focus(),
-    );
+    const drawn = rowOf();
+    if (drawn) return drawn.focus();
+    const had = document.activeElement;
+    requestAnimationFrame(() => {
+      // A dialog that was opened meanwhile keeps what it took, also where the row that had it is no longer drawn.
+      if ([had, document.body].includes(document.activeElement)) rowOf()?.focus();
+    });
   }
 
   function go(index: number, extend: boolean): void {

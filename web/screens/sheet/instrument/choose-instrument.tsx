@@ -54,9 +54,10 @@ export function ChooseInstrument({
     step.mutate(stepOf(one, how, ids), { onSuccess: close });
   };
   const take = (): void => give(candidate);
-  const byNumber = (e: KeyboardEvent): void => {
+  /** Wherever in the dialog the focus is; a list of choices that lies over it keeps its keys. */
+  const byNumber = (e: KeyboardEvent<HTMLElement>): void => {
     const guess = guessed.guesses[Number(e.key) - 1];
-    if (typed !== '' || !guess) return;
+    if (typed !== '' || !guess || !e.currentTarget.contains(e.target as Node)) return;
     e.preventDefault();
     give(guess.candidate);
   };
@@ -69,7 +70,7 @@ export function ChooseInstrument({
           {tracks.length === 1 && `now ${instrumentText(tracks[0]!, false)}`}
         </span>
       </Dialog.Title>
-      <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px] gap-4">
+      <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px] gap-4" onKeyDown={byNumber}>
         <Command
           label="Instruments"
           className="flex min-h-0 flex-col"
@@ -87,7 +88,6 @@ export function ChooseInstrument({
             autoFocus
             value={typed}
             onValueChange={type}
-            onKeyDown={byNumber}
             aria-label="Instrument"
             placeholder="Three letters, a number, a family …"
             className="rounded border border-line bg-paper px-2 py-1 placeholder:text-faint"
