@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { definitionSchema } from '#core/instruments/definition.ts';
 import { textEncodings } from '#core/smf/text.ts';
 import { frameRateNames } from '#core/timing/timecode.ts';
 import { errorSchema } from './errors.ts';
@@ -54,6 +55,9 @@ export const trackSchema = z.object({
   parked: z.array(z.string()).optional().meta({
     description:
       'Lanes that are kept but not played and not sent: channel from 0, a colon, and a controller number, bend, pressure or program.',
+  }),
+  instrument: definitionSchema.optional().meta({
+    description: 'The definition that plays it: the song’s own copy.',
   }),
   counts: z.object({
     events: count,

@@ -3,7 +3,7 @@ import { note, songOf } from '../../tests/support/songs.ts';
 import { channelEvent, meta, metaEvent, type EventValue } from '../smf/events.ts';
 import { encodeText } from '../smf/text.ts';
 import { guessesOf } from './guess.ts';
-import { namedIn } from './names.ts';
+import { namedIn } from '../instruments/names.ts';
 
 const name = (says: string): EventValue => metaEvent(0, meta.trackName, encodeText(says));
 /** A note on each of some quarters. */

@@ -1,7 +1,7 @@
 import { percussionChannel } from '../instruments/general-midi.ts';
 import type { Events } from '../smf/events.ts';
 import { notesOf } from '../song/notes.ts';
-import { namedIn, type Named } from './names.ts';
+import { namedIn, type Named } from '../instruments/names.ts';
 
 /** What a track says of itself beside its notes. */
 export interface Said {

@@ -1,6 +1,7 @@
 /**
  * Lowest and highest key that an instrument sounds, by General MIDI program from 0 (orchestration manuals, from memory; as far as good players
- * go). Programs that are not here have no bound that everybody would agree on.
+ * go). A program stands for its family: the alto flute, the bass clarinet, the double bassoon and the bass trombone have none of their own, so it
+ * goes as low as they do. Programs that are not here have no bound that everybody would agree on.
  */
 const ranges: Readonly<Record<number, readonly [lowest: number, highest: number]>> = {
   0: [21, 108],
@@ -33,7 +34,7 @@ const ranges: Readonly<Record<number, readonly [lowest: number, highest: number]
   46: [23, 104],
   47: [36, 60],
   56: [52, 87],
-  57: [34, 77],
+  57: [28, 77],
   58: [24, 65],
   59: [52, 87],
   60: [31, 79],
@@ -43,10 +44,10 @@ const ranges: Readonly<Record<number, readonly [lowest: number, highest: number]
   67: [36, 73],
   68: [58, 93],
   69: [52, 84],
-  70: [34, 77],
-  71: [50, 96],
+  70: [22, 77],
+  71: [34, 96],
   72: [74, 108],
-  73: [59, 98],
+  73: [55, 98],
 };
 
 export const rangeOf = (program: number): readonly [lowest: number, highest: number] | undefined =>

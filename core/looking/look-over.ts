@@ -22,6 +22,8 @@ import { markersOffBar, metersInBar } from './rules/off-bar-lines.ts';
 import { offTheGrid } from './rules/off-the-grid.ts';
 import { strays } from './rules/strays.ts';
 import { systemExclusive } from './rules/system-exclusive.ts';
+import { contradictingName } from './rules/contradicting-name.ts';
+import { kitKeys, outOfRange } from './rules/out-of-range.ts';
 import { tooManyVoices } from './rules/too-many-voices.ts';
 import { turnedDown } from './rules/turned-down.ts';
 import { clickPart } from './rules/click-part.ts';
@@ -82,6 +84,18 @@ const rules: readonly Listed[] = [
     heading: 'More voices than the instrument has',
     ofTrack: true,
     look: tooManyVoices,
+  },
+  {
+    id: 'out-of-range',
+    heading: 'Notes out of the instrument’s range',
+    ofTrack: true,
+    look: outOfRange,
+  },
+  { id: 'kit-keys', heading: 'Keys without a drum', ofTrack: true, look: kitKeys },
+  {
+    id: 'contradicting-name',
+    heading: 'Parts called one thing that play another',
+    look: contradictingName,
   },
   {
     id: 'foreign-controllers',

@@ -72,7 +72,7 @@ function notes(song: Song): string[] {
 /**
  * What comes to light by a step that did what it says, by the rule that offered it. Behind a stray note nothing is left, and the song still
  * ends there; notes that hung count as long as they sound once they end; values count where others played on the channel, or spoke between them; a part that was
- * split in two counts as two on its channel; a marker off any line may be near a line that moved.
+ * split in two counts as two on its channel; a part that plays with one program throughout is held against what that can play; a marker off any line may be near a line that moved.
  */
 const comesToLight: Readonly<Record<string, readonly string[]>> = {
   'faulty-notes': ['too-many-voices'],
@@ -80,6 +80,7 @@ const comesToLight: Readonly<Record<string, readonly string[]>> = {
   'foreign-controllers': ['idle-values'],
   'meters-in-bar': ['markers-off-bar'],
   'key-switches': ['shared-channel'],
+  'programs-inside': ['out-of-range', 'too-many-voices', 'contradicting-name'],
 };
 
 /** Rules that judge by a share of a part's notes or values, or by its first note: where a step takes some of them out, what is left is judged alone. */

@@ -1,3 +1,4 @@
+import type { InstrumentDefinition } from '../instruments/definition.ts';
 import type { Division } from '../smf/division.ts';
 import { heardOn } from '../edit/heard.ts';
 import { sentSong } from '../song/lanes.ts';
@@ -62,6 +63,7 @@ export interface LookedOn {
     readonly name: string;
     readonly map: boolean;
     readonly parked: readonly string[];
+    readonly instrument: InstrumentDefinition | null;
   };
   readonly song: SongContext;
   /** Ids of the tracks that may sound on its lanes' channels, itself among them; the same list for tracks that share a channel. */
@@ -109,7 +111,14 @@ export function viewOf(
   const looked = (of: Track, t: LookedTrack): TrackLook => {
     const { id, label, name, map: isMap } = t;
     const on: LookedOn = {
-      own: { id, label, name, map: isMap, parked: of.parked ?? [] },
+      own: {
+        id,
+        label,
+        name,
+        map: isMap,
+        parked: of.parked ?? [],
+        instrument: of.instrument ?? null,
+      },
       song: context,
       heardWith: kept ? heardWith(t.track) : [],
     };

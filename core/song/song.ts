@@ -1,4 +1,5 @@
 import { META, meta, isMeta, payloadOf, type Events } from '../smf/events.ts';
+import type { InstrumentDefinition } from '../instruments/definition.ts';
 import type { Division } from '../smf/division.ts';
 import type { RiffWrapper } from '../smf/riff.ts';
 import type { AlienChunk } from '../smf/smf.ts';
@@ -16,6 +17,8 @@ export interface Track {
   readonly body?: Uint8Array;
   /** Keys of the lanes that are parked: kept among the events, but not played and not sent. See `lanes.ts`. */
   readonly parked?: readonly string[];
+  /** The definition that was given to it, the song's own copy. It says what plays it as long as the program that chooses it stands: see `played-by.ts`. */
+  readonly instrument?: InstrumentDefinition;
   /** What was worked out of these events before, see `track-facts.ts`: then nobody need look at them for it. */
   readonly facts?: TrackFacts;
 }
@@ -30,6 +33,15 @@ export function withEvents(track: Track, events: Events): Track {
 export function withParked(track: Track, keys: readonly string[]): Track {
   const { parked, ...rest } = track;
   return keys.length > 0 ? { ...rest, parked: keys } : rest;
+}
+
+/** The track with this definition of what plays it, or none. */
+export function withInstrument(
+  track: Track,
+  definition: InstrumentDefinition | null | undefined,
+): Track {
+  const { instrument, ...rest } = track;
+  return definition ? { ...rest, instrument: definition } : rest;
 }
 
 /** A piece of work. Nothing mutates a song; tracks that a step did not touch are the same objects before and after. */

@@ -1,7 +1,9 @@
 import { META, endTick, meta, type Events } from '../smf/events.ts';
+import type { InstrumentDefinition } from '../instruments/definition.ts';
 import type { TextEncodingName } from '../smf/text.ts';
 import { cellAt, type BarCells } from './cells.ts';
 import { notesOf } from './notes.ts';
+import { choosesIt } from './played-by.ts';
 import { meantType } from '../smf/own-events.ts';
 import { channelsOf, trackName, type Track } from './song.ts';
 import { factsOf, type Factual } from './track-facts.ts';
@@ -23,6 +25,8 @@ export interface TrackSummary {
   readonly controllers: readonly LaneCount[];
   /** Keys of parked lanes, see `lanes.ts`. */
   readonly parked?: readonly string[];
+  /** The definition that plays it. */
+  readonly instrument?: InstrumentDefinition;
   readonly counts: EventCounts;
   readonly firstNoteTick?: number;
   readonly lastNoteTick?: number;
@@ -68,7 +72,10 @@ export interface EventCounts {
 const mostPrograms = 64;
 
 /** What a track carries whatever song it stands in: all that depends on its events alone. */
-export type TrackContent = Omit<TrackSummary, 'id' | 'name' | 'ownName' | 'parked' | 'activity'>;
+export type TrackContent = Omit<
+  TrackSummary,
+  'id' | 'name' | 'ownName' | 'parked' | 'instrument' | 'activity'
+>;
 
 export const contentOf = (events: Events): TrackContent => ({
   events: events.count,
@@ -78,7 +85,7 @@ export const contentOf = (events: Events): TrackContent => ({
 });
 
 /** A track as far as its summary needs it: its facts, or events to work them out of. */
-export type TrackOutline = Pick<Track, 'id' | 'parked'> & Factual;
+export type TrackOutline = Pick<Track, 'id' | 'parked' | 'instrument'> & Factual;
 
 /** The summary of a track, put together from what is known of it. */
 export function summaryOf(
@@ -87,13 +94,14 @@ export function summaryOf(
   content: TrackContent,
   activity: readonly number[],
 ): TrackSummary {
-  const { id, parked } = track;
+  const { id, parked, instrument } = track;
   return {
     id,
     name: trackName(track, encoding),
     ownName: factsOf(track).trackName !== undefined,
     ...content,
     ...(parked?.length ? { parked } : {}),
+    ...(instrument && choosesIt(instrument, content.programs[0]) ? { instrument } : {}),
     activity,
   };
 }

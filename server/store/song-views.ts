@@ -57,10 +57,10 @@ export class SongViews {
       ]);
     }
     const activity = await this.activity(blobs, view);
-    const tracks = manifest.tracks.map(({ id, blob, parked }) => {
+    const tracks = manifest.tracks.map(({ id, blob, parked, instrument }) => {
       const { facts, content } = known.get(blob)!.value;
       return summaryOf(
-        { id, facts, ...(parked ? { parked } : {}) },
+        { id, facts, ...(parked ? { parked } : {}), ...(instrument ? { instrument } : {}) },
         manifest.encoding,
         content,
         activity.get(blob)!,

@@ -49,7 +49,7 @@ export const part = (
   many = 10,
 ): EventValue[] => [
   name(called),
-  program(0, 10 + channel, channel),
+  program(0, 88 + channel, channel),
   ...each(many, (i) => note(i * 96, 80, key + (i % 5), alive(i), channel)),
 ];
 const line = (places: (i: number) => number, many = 32, channel = 0): EventValue[] => [
@@ -128,8 +128,8 @@ export const planted: Readonly<Record<string, Planted>> = {
     sound: [one(cc(400, 64, 127), cc(500, 64, 0)), one(bend(500, 9000), bend(600, 8192))],
   },
   'programs-inside': {
-    faults: [one(program(400, 40)), one(cc(400, 0, 8), program(400, 10))],
-    sound: [one(program(400, 10)), one(program(0, 10))],
+    faults: [one(program(400, 40)), one(cc(400, 0, 8), program(400, 88))],
+    sound: [one(program(400, 88)), one(program(0, 88))],
   },
   'key-switches': {
     faults: [[map, [...part(0, 'Strings', 60, 20), ...note(0, 20, 24, 70)]]],
@@ -241,6 +241,74 @@ export const planted: Readonly<Record<string, Planted>> = {
       [
         map,
         [name('Piano'), program(0, 0), ...each(12, (i) => note(i * 96, 140, 60 + i, alive(i)))],
+      ],
+    ],
+  },
+  'out-of-range': {
+    faults: [
+      [map, [name('Solo'), program(0, 73), ...each(12, (i) => note(i * 96, 80, 50 + i, alive(i)))]],
+      [map, [name('Low'), program(0, 43), ...each(12, (i) => note(i * 96, 80, 70 + i, alive(i)))]],
+    ],
+    // Bells in any octave, a few notes of a low tuning, and no program at all.
+    sound: [
+      [map, [name('Solo'), program(0, 9), ...each(12, (i) => note(i * 96, 80, 50 + i, alive(i)))]],
+      [
+        map,
+        [
+          name('Solo'),
+          program(0, 29),
+          ...each(12, (i) => note(i * 96, 80, i < 3 ? 38 : 45 + i, alive(i))),
+        ],
+      ],
+      [map, [name('Solo'), ...each(12, (i) => note(i * 96, 80, 10 + i, alive(i)))]],
+    ],
+  },
+  'kit-keys': {
+    faults: [
+      [
+        map,
+        [name('Kit'), program(0, 0, 9), ...each(12, (i) => note(i * 96, 20, 88 + i, alive(i), 9))],
+      ],
+    ],
+    sound: [
+      [
+        map,
+        [name('Kit'), program(0, 0, 9), ...each(12, (i) => note(i * 96, 20, 36 + i, alive(i), 9))],
+      ],
+    ],
+  },
+  'contradicting-name': {
+    faults: [
+      [
+        map,
+        [name('Trompete 1'), program(0, 0), ...each(12, (i) => note(i * 96, 80, 60 + i, 60 + i))],
+      ],
+      [
+        map,
+        [name('Slagverk'), program(0, 61), ...each(12, (i) => note(i * 96, 80, 60 + i, 60 + i))],
+      ],
+    ],
+    // What is called by two names, by what it does, by a neighbour, or played by a synthesiser.
+    sound: [
+      [
+        map,
+        [
+          name('Flute & Strings'),
+          program(0, 73),
+          ...each(12, (i) => note(i * 96, 80, 60 + i, 60 + i)),
+        ],
+      ],
+      [
+        map,
+        [name('Lead vocal'), program(0, 73), ...each(12, (i) => note(i * 96, 80, 60 + i, 60 + i))],
+      ],
+      [
+        map,
+        [name('Double bass'), program(0, 32), ...each(12, (i) => note(i * 96, 80, 40 + i, 60 + i))],
+      ],
+      [
+        map,
+        [name('Trumpet'), program(0, 81), ...each(12, (i) => note(i * 96, 80, 60 + i, 60 + i))],
       ],
     ],
   },

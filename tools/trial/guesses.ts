@@ -4,7 +4,7 @@ import { roleOf } from '#core/guessing/roles.ts';
 import { familyNames, percussionChannel } from '#core/instruments/general-midi.ts';
 import { notesOf } from '#core/song/notes.ts';
 import { trackName, type Song } from '#core/song/song.ts';
-import { namedIn } from '#core/guessing/names.ts';
+import { namedIn } from '#core/instruments/names.ts';
 import { quarterTicks } from '#core/timing/meter-map.ts';
 
 /** A part with what plays it: a family from 0, or 16 for drums. */

@@ -13,6 +13,7 @@ import { sentSong } from '#core/song/lanes.ts';
 import { summarise } from '#core/song/summary.ts';
 import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
+import type { InstrumentDefinition } from '#core/instruments/definition.ts';
 import { songsOfFile } from '#core/work/sources.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
 import { TrackStore } from './track-store.ts';
@@ -28,6 +29,7 @@ export interface SongOutline {
     readonly id: string;
     readonly sha256: string;
     readonly parked?: readonly string[] | undefined;
+    readonly instrument?: InstrumentDefinition | undefined;
   }[];
 }
 
@@ -129,10 +131,11 @@ export class Desk {
     const key = JSON.stringify(outline);
     if (this.last?.key === key) return this.last.song;
     const events = await this.tracks.events(outline.tracks.map((t) => t.sha256));
-    const tracks = outline.tracks.map(({ id, parked }, n): Track => ({
+    const tracks = outline.tracks.map(({ id, parked, instrument }, n): Track => ({
       id,
       events: events[n]!,
       ...(parked?.length ? { parked } : {}),
+      ...(instrument ? { instrument } : {}),
     }));
     const song: Song = {
       title: outline.title,

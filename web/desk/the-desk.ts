@@ -24,7 +24,12 @@ export function outlineOf({
     format,
     division,
     encoding,
-    tracks: tracks.map(({ id, sha256, parked }) => ({ id, sha256, parked })),
+    tracks: tracks.map(({ id, sha256, parked, instrument }) => ({
+      id,
+      sha256,
+      parked,
+      instrument,
+    })),
   };
 }
 

@@ -1,5 +1,4 @@
-import { percussionChannel, programNames } from '../../instruments/general-midi.ts';
-import { voicesOf } from '../../instruments/voices.ts';
+import { limitsOf } from '../../song/played-by.ts';
 import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
@@ -10,16 +9,15 @@ const leastPlaces = 4;
 
 export function tooManyVoices(song: LookedSong): Noticed[] {
   return song.parts.flatMap((t): Noticed[] => {
-    const { events } = t.track;
-    const at = events.status.findIndex((s) => s >> 4 === 0xc && (s & 15) !== percussionChannel);
-    const most = at === -1 ? undefined : voicesOf(events.data1[at]!);
-    if (most === undefined) return [];
+    const limits = limitsOf(t.track);
+    const most = limits?.voices;
+    if (most === undefined || limits!.drums) return [];
     const { places, chords, first } = crowded(song, t, most);
     if (places < leastPlaces) return [];
     const bar = song.barAt(first);
     return [
       {
-        title: `${t.label} sounds more notes at once than a player of ${programNames[events.data1[at]!]!.toLowerCase()} can`,
+        title: `${t.label} sounds more notes at once than a player of ${limits!.called} can`,
         why: `One player sounds ${most === 1 ? 'one note' : `${most} notes`} at a time: a real player, or an instrument that plays in mono, leaves the others out.`,
         tracks: [t.id],
         bars: { from: bar, to: bar },

@@ -1,7 +1,9 @@
 import { foreignTo } from '../../../edit/foreign-controllers.ts';
 import { onOtherChannels } from '../../../edit/other-channels.ts';
 import { counted, without } from '../../../edit/rewrite.ts';
+import { sameDefinition } from '../../../instruments/definition.ts';
 import { percussionChannel } from '../../../instruments/general-midi.ts';
+import { limitsOfDefinition, limitsOfSound } from '../../../instruments/limits.ts';
 import { soundName, type Sound } from '../../../instruments/sounds.ts';
 import { laneKey, parseLaneKey, playedLanes } from '../../../song/lanes.ts';
 import type { TickSpan } from '../../../song/scope.ts';
@@ -10,6 +12,7 @@ import {
   trackLabel,
   trackName,
   withEvents,
+  withInstrument,
   withParked,
   type Song,
   type Track,
@@ -148,10 +151,20 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
   const name = trackLabel(song, track);
   const sound = { program: settings.program - 1, bank: settings.bank };
   const whole = span.from === 0 && span.to === Infinity;
-  const nameless = settings.named && trackName(track, song.encoding) === '';
-  if (was === to && whole && plays(track.events, to, sound) && !settings.settle && !nameless)
-    return skip(given, track, name, 'It plays that already.');
   const drums = to === percussionChannel;
+  const { definition } = settings;
+  const called = definition?.name ?? soundName(sound, drums);
+  const nameless = settings.named && trackName(track, song.encoding) === '';
+  const same = sameDefinition(track.instrument, definition);
+  if (
+    was === to &&
+    whole &&
+    same &&
+    plays(track.events, to, sound) &&
+    !settings.settle &&
+    !nameless
+  )
+    return skip(given, track, name, 'It plays that already.');
   const theirs = how.joined && settings.shared !== 'all on the channel';
   const arrived = how.joined && was !== to ? withoutModes(track.events, to) : track.events;
   const at = whole ? startOf(song, track, to) : span.from;
@@ -160,14 +173,17 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
     : withSound(arrived, to, { at, span, sound, behind });
   const parked = parkedNow(withEvents(track, events), to, how);
   const detail = [
-    theirs ? 'plays the kit of those that are there' : `plays ${soundName(sound, drums)}`,
+    theirs ? 'plays the kit of those that are there' : `plays ${called}`,
     how.joined && was !== to
       ? 'what it said beside its notes is parked, since they would hear it'
       : '',
     was === to ? '' : `on channel ${to + 1}, was ${was + 1}`,
     gone > 0 ? `${counted(gone, 'program or bank message')} taken out` : '',
     nameless ? 'named so' : '',
-    ...writtenFor(events, to, { was, sound }),
+    ...writtenFor(events, to, {
+      was,
+      limits: definition ? limitsOfDefinition(definition) : limitsOfSound(sound.program, drums),
+    }),
   ].filter((words) => words !== '');
   const change: Change = {
     track: id,
@@ -176,12 +192,15 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
     counts: { program: theirs ? 0 : 1 },
     detail: detail.join('; '),
   };
-  const now = withParked(withEvents(track, events), parked);
-  const called = nameless ? withTrackName(now, soundName(sound, drums), song.encoding) : now;
+  const now = withParked(
+    withInstrument(withEvents(track, events), whole ? definition : track.instrument),
+    parked,
+  );
+  const named = nameless ? withTrackName(now, called, song.encoding) : now;
   const added = given.changes.find((c) => c.track === id && c.did === 'added');
   return {
     ...given,
-    song: replaced(song, new Map([[id, called]])),
+    song: replaced(song, new Map([[id, named]])),
     changes: added
       ? given.changes.map((c) => (c === added ? { ...c, detail: change.detail! } : c))
       : [...given.changes, change],

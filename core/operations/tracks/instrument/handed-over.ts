@@ -50,6 +50,7 @@ export function takingAlong(
   const port = portOf(first!.events);
   const own = lanesSaid([first!, ...more], channel);
   const place = song.tracks.indexOf(first!);
+  const ofSeveral = saidBySeveral(others, channel);
   const taken = (from: readonly Track[]): Events[] =>
     from
       .filter((t) => portOf(t.events) === port)
@@ -58,7 +59,10 @@ export function takingAlong(
           saidOn(
             t,
             channel,
-            (events, row) => !own.has(laneOf(events, row)) && !isSound(events, row),
+            (events, row, _until, again) =>
+              !own.has(laneOf(events, row)) &&
+              !isSound(events, row) &&
+              !(again && !ofSeveral.has(laneOf(events, row))),
           ) ?? [],
       );
   const before = taken(others.filter((t) => song.tracks.indexOf(t) < place));
@@ -66,7 +70,17 @@ export function takingAlong(
   return before.length + behind.length > 0 ? withSaid(first!, before, behind) : first!;
 }
 
-type Wanted = (events: Events, row: number, until: number) => boolean;
+/** Whether a message is wanted that counts until a tick; `again` where the one of its kind before it in the track said the same. */
+type Wanted = (events: Events, row: number, until: number, again: boolean) => boolean;
+
+/** What more than one of some tracks sets on a channel: there a repeat may follow what another said. */
+function saidBySeveral(tracks: readonly Track[], channel: number): ReadonlySet<number> {
+  const once = new Set<number>();
+  const several = new Set<number>();
+  for (const track of tracks)
+    for (const lane of lanesSaid([track], channel)) (once.has(lane) ? several : once).add(lane);
+  return several;
+}
 
 /** Controllers that mean something with others only, or that hold what sounds: told whole. */
 const together: ReadonlySet<number> = new Set([0, 6, 32, 38, 64, 66, 96, 97, 98, 99, 100, 101]);
@@ -122,14 +136,36 @@ function saidOn(track: Track, channel: number, isWanted: Wanted): Events | undef
   const { events } = track;
   const isParked = parkedRows(track);
   const rows: number[] = [];
+  const said: number[] = [];
+  for (let i = 0; i < events.count - 1; i++)
+    if (says(events, i, channel) && !isParked(i)) said.push(i);
+  const again = repeats(events, said);
   const next = new Map<number, number>();
-  for (let i = events.count - 2; i >= 0; i--) {
-    if (!says(events, i, channel) || isParked(i)) continue;
+  for (const i of said.reverse()) {
     const lane = laneOf(events, i);
-    if (isWanted(events, i, next.get(lane) ?? Infinity)) rows.push(i);
+    if (isWanted(events, i, next.get(lane) ?? Infinity, again.has(i))) rows.push(i);
     next.set(lane, events.atTick[i]!);
   }
   return rows.length === 0 ? undefined : pickEvents(events, [...rows.reverse(), events.count - 1]);
+}
+
+/** Rows that say what the one of their kind before them said, where that means nothing: what goes with others is no repeat. */
+function repeats({ status, data1, data2 }: Events, rows: readonly number[]): ReadonlySet<number> {
+  const last = new Map<number, number>();
+  const again = new Set<number>();
+  for (const row of rows) {
+    const controller = status[row]! >> 4 === 0xb;
+    if (controller && (together.has(data1[row]!) || data1[row]! >= 120)) {
+      // Reset all controllers: what is said behind it is said anew.
+      if (data1[row]! >= 120) last.clear();
+      continue;
+    }
+    const lane = controller ? data1[row]! : (status[row]! >> 4) << 8;
+    const value = controller ? data2[row]! : data1[row]! | (data2[row]! << 7);
+    if (last.get(lane) === value) again.add(row);
+    last.set(lane, value);
+  }
+  return again;
 }
 
 /** A track with messages of others: before its own on one tick, or behind them. It gets no longer by what they are followed by. */

@@ -1,4 +1,5 @@
 import { ok } from '../../../problems/problems.ts';
+import { sentBy } from '../../../instruments/definition.ts';
 import { soundName } from '../../../instruments/sounds.ts';
 import { spanOf, tracksIn } from '../../../song/scope.ts';
 import { tracksFault } from '../../../edit/named-rows.ts';
@@ -20,7 +21,8 @@ export const tracksInstrument = defineOperation({
   group: 'tracks',
   scope: 'events',
   settings: instrumentSettings,
-  apply(song, settings, scope) {
+  apply(song, asked, scope) {
+    const settings = bySound(asked);
     const inScope = tracksIn(song, scope);
     if (!inScope.ok) return inScope;
     const span = spanOf(song, scope);
@@ -52,9 +54,10 @@ export const tracksInstrument = defineOperation({
     const report = { changes: done.changes, skipped: done.skipped };
     return ok({ song: done.changes.length === 0 ? song : done.song, report });
   },
-  describe: ({ program, drums, beside, each }, { changes }) => {
+  describe: (asked, { changes }) => {
+    const { program, drums, beside, each, definition } = bySound(asked);
     if (each.length > 0) return `Gave ${counted(playing(changes).length, 'track')} what plays them`;
-    const called = soundName({ program: program - 1, bank: null }, drums);
+    const called = definition?.name ?? soundName({ program: program - 1, bank: null }, drums);
     const given = playing(changes);
     const who = given.length === 1 ? given[0]!.name : `${given.length} tracks`;
     return beside ? `Put ${called} beside, as ${who}` : `Gave ${who} ${called}`;
@@ -62,6 +65,12 @@ export const tracksInstrument = defineOperation({
   examples: [
     { says: 'A flute', settings: { program: 74 } },
     { says: 'Drums', settings: { drums: true } },
+    {
+      says: 'One of one’s own',
+      settings: {
+        definition: { name: 'Low whistle', program: 79, sends: { program: 12, bank: 130 } },
+      },
+    },
     { says: 'Strings beside it', settings: { program: 49, beside: true } },
     {
       says: 'Each its own, and its name',
@@ -80,6 +89,15 @@ export const tracksInstrument = defineOperation({
     },
   ],
 });
+
+/** A definition says itself which program, bank and channel choose it; what is said by track counts for itself. */
+function bySound(settings: InstrumentSettings): InstrumentSettings {
+  const { definition, each } = settings;
+  if (!definition) return settings;
+  if (each.length > 0) return { ...settings, definition: null };
+  const { program, bank } = sentBy(definition);
+  return { ...settings, program: program + 1, bank, drums: definition.drums };
+}
 
 const playing = (changes: readonly Change[]): Change[] =>
   changes.filter((c) => c.detail?.startsWith('plays '));

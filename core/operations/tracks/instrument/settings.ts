@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { definitionSchema } from '../../../instruments/definition.ts';
 import { trackIdSetting } from '../../../edit/named-rows.ts';
 
 const program = z.int().min(1).max(128);
@@ -16,6 +17,12 @@ export const instrumentSettings = z.strictObject({
   bank: z.int().min(0).max(16_383).nullable().default(null).meta({
     title: 'Bank',
     description: 'Controllers 0 and 32 as one number. Empty: none is said.',
+  }),
+  definition: definitionSchema.nullable().default(null).meta({
+    title: 'By a definition',
+    description:
+      'An instrument by what it can do, in the place of program, drums and bank. The song keeps a copy of it.',
+    offers: 'definition',
   }),
   shared: z
     .enum(['a channel of its own', 'all on the channel', 'left alone'])

@@ -4,9 +4,7 @@ import { keySwitchesIn } from '../../../edit/key-switches.ts';
 import { counted } from '../../../edit/rewrite.ts';
 import { controllerName } from '../../../instruments/controllers.ts';
 import { percussionChannel } from '../../../instruments/general-midi.ts';
-import { rangeOf } from '../../../instruments/ranges.ts';
-import { soundName, type Sound } from '../../../instruments/sounds.ts';
-import { voicesOf } from '../../../instruments/voices.ts';
+import type { Limits } from '../../../instruments/limits.ts';
 import type { Events } from '../../../smf/events.ts';
 import { notesOf } from '../../../song/notes.ts';
 
@@ -14,7 +12,7 @@ import { notesOf } from '../../../song/notes.ts';
 export function writtenFor(
   events: Events,
   channel: number,
-  { was, sound }: { was: number; sound: Sound },
+  { was, limits }: { was: number; limits: Limits },
 ): string[] {
   const foreign = foreignTo(events);
   const toDrums = channel === percussionChannel;
@@ -24,21 +22,23 @@ export function writtenFor(
     statesBendRange(events, channel) && 'it states a bend range of its own (Set bend range)',
     toDrums !== (was === percussionChannel) &&
       (toDrums ? 'its keys are drums now' : 'its keys were drums: they are pitches now'),
-    !toDrums && keysWords(events, channel, sound),
-    !toDrums && chordsWords(events, channel, sound),
+    keysWords(events, channel, limits),
+    !toDrums && chordsWords(events, channel, limits),
   ].filter((words) => typeof words === 'string');
 }
 
-function keysWords(events: Events, channel: number, sound: Sound): string | undefined {
-  const switches = keySwitchesIn(events);
-  const range = rangeOf(sound.program);
+function keysWords(events: Events, channel: number, limits: Limits): string | undefined {
+  const switches = limits.drums ? undefined : keySwitchesIn(events);
+  const range = limits.playable;
   if (switches)
     return `${counted(switches.count, 'note')} far ${switches.end === 'low' ? 'below' : 'above'} its music look like key switches of another instrument (Remove notes)`;
   if (!range) return undefined;
   const outside = keysOn(events, channel).filter((key) => key < range[0] || key > range[1]).length;
   return outside === 0
     ? undefined
-    : `${counted(outside, 'note')} out of the range of ${soundName(sound, false).toLowerCase()} (Transpose)`;
+    : limits.drums
+      ? `${counted(outside, 'note')} on keys that ${limits.called} has no drum for`
+      : `${counted(outside, 'note')} out of the range of ${limits.called} (Transpose)`;
 }
 
 function keysOn({ status, data1, data2, count }: Events, channel: number): number[] {
@@ -49,8 +49,8 @@ function keysOn({ status, data1, data2, count }: Events, channel: number): numbe
 }
 
 /** More notes struck together than one player sounds. */
-function chordsWords(events: Events, channel: number, sound: Sound): string | undefined {
-  const most = voicesOf(sound.program);
+function chordsWords(events: Events, channel: number, limits: Limits): string | undefined {
+  const most = limits.voices;
   if (most === undefined) return undefined;
   const together = new Map<number, number>();
   const { on, count } = notesOf(events);
@@ -62,5 +62,5 @@ function chordsWords(events: Events, channel: number, sound: Sound): string | un
   const chords = [...together.values()].filter((notes) => notes > most).length;
   return chords === 0
     ? undefined
-    : `${counted(chords, 'chord')} of more notes than a player of ${soundName(sound, false).toLowerCase()} sounds (Split by voice)`;
+    : `${counted(chords, 'chord')} of more notes than a player of ${limits.called} sounds (Split by voice)`;
 }

@@ -50,14 +50,18 @@ const plain = (name: string): string =>
     .replace(/[^a-z]+/g, ' ')
     .trim()} `;
 
-/** The instrument that a name says; undefined where it says none. */
-export function namedIn(name: string): Named | undefined {
+/** All instruments that a name may say, the longest fragment first. */
+export function namesIn(name: string): Named[] {
   const said = plain(name);
-  let found: Named | undefined;
-  for (const [fragment, program] of Object.entries(fragments)) {
-    if (found && fragment.length <= found.fragment.length) continue;
-    if (said.startsWith(fragment) || said.includes(` ${fragment}`))
-      found = { drums: program === -1, program: Math.max(0, program), fragment: fragment.trim() };
-  }
-  return found;
+  return Object.entries(fragments)
+    .filter(([fragment]) => said.startsWith(fragment) || said.includes(` ${fragment}`))
+    .sort(([a], [b]) => b.length - a.length)
+    .map(([fragment, program]) => ({
+      drums: program === -1,
+      program: Math.max(0, program),
+      fragment: fragment.trim(),
+    }));
 }
+
+/** The instrument that a name says; undefined where it says none. */
+export const namedIn = (name: string): Named | undefined => namesIn(name)[0];
