@@ -31,6 +31,13 @@ export const addresses = {
   changeRecipe: 'PUT /api/recipes/{id}',
   removeRecipe: 'DELETE /api/recipes/{id}',
   restoreRecipe: 'POST /api/recipes/{id}/restore',
+  listInstruments: 'GET /api/instruments',
+  addInstruments: 'POST /api/instruments',
+  readInstruments: 'POST /api/instruments/read',
+  writeInstruments: 'GET /api/instruments/file',
+  changeInstrument: 'PUT /api/instruments/{id}',
+  removeInstrument: 'DELETE /api/instruments/{id}',
+  restoreInstrument: 'POST /api/instruments/{id}/restore',
   getHealth: 'GET /api/health',
 } as const;
 

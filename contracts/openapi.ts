@@ -1,10 +1,16 @@
 import { z } from 'zod';
+import { definitionSchema } from '#core/instruments/definition.ts';
 import { recipeSchema } from '#core/operations/recipe/run/recipe.ts';
 import { scopeSchema } from '#core/song/scope.ts';
 import { addressOf, type RouteName } from './addresses.ts';
 import { errorSchema } from './errors.ts';
 import { findingListSchema, findingSchema, leaveSchema } from './findings.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema, slipSchema } from './handoffs.ts';
+import {
+  instrumentListSchema,
+  instrumentsReadSchema,
+  instrumentViewSchema,
+} from './instruments.ts';
 import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import { routes, type Route } from './routes.ts';
 import {
@@ -64,6 +70,9 @@ const answered = {
   Slip: slipSchema,
   Recipe: recipeViewSchema,
   RecipeList: recipeListSchema,
+  Instrument: instrumentViewSchema,
+  InstrumentList: instrumentListSchema,
+  InstrumentsRead: instrumentsReadSchema,
 };
 const asked = {
   Blobs: blobsSchema,
@@ -73,6 +82,7 @@ const asked = {
   Leave: leaveSchema,
   HandoffRequest: handoffRequestSchema,
   RecipeRequest: recipeSchema,
+  InstrumentDefinition: definitionSchema,
 };
 
 const tags = {
@@ -80,6 +90,7 @@ const tags = {
   steps: 'What is done to songs, and undone',
   findings: 'What the look-over notices',
   handoffs: 'What leaves, with its slip',
+  instruments: 'What plays parts: what comes along, and one’s own',
   recipes: 'Steps that are kept, to be run on other songs',
   program: 'The program itself',
 } satisfies Record<Route['tag'], string>;

@@ -1,10 +1,18 @@
 import { z } from 'zod';
 import { beginSchema } from '#core/work/begin.ts';
+import { definitionSchema } from '#core/instruments/definition.ts';
 import { recipeSchema } from '#core/operations/recipe/run/recipe.ts';
 import type { RouteName } from './addresses.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
 import { guessesSchema } from './guesses.ts';
 import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';
+import {
+  instrumentFileQuerySchema,
+  instrumentListSchema,
+  instrumentsReadSchema,
+  instrumentViewSchema,
+  newInstrumentsSchema,
+} from './instruments.ts';
 import { recipeListSchema, recipeViewSchema } from './recipes.ts';
 import type { Shown } from '#core/units/shown.ts';
 import {
@@ -30,7 +38,7 @@ import {
 
 /** One request of the API: the server's handlers, the page's client and `/api/openapi.json` are made from it. Where it goes is in `addresses.ts`. */
 export interface Route {
-  readonly tag: 'songs' | 'steps' | 'findings' | 'handoffs' | 'recipes' | 'program';
+  readonly tag: 'songs' | 'steps' | 'findings' | 'handoffs' | 'recipes' | 'instruments' | 'program';
   readonly summary: string;
   readonly query?: z.ZodObject;
   /** A JSON body, or files in the multipart field `file`. */
@@ -276,6 +284,58 @@ export const routes = {
     summary: 'Bring a removed recipe back',
     status: 200,
     answer: recipeViewSchema,
+    errors: [404, 422],
+  },
+  listInstruments: {
+    tag: 'instruments',
+    summary: 'Instruments of one’s own, then those that come along',
+    status: 200,
+    answer: instrumentListSchema,
+    errors: [],
+  },
+  addInstruments: {
+    tag: 'instruments',
+    summary: 'Keep one instrument, or several',
+    body: newInstrumentsSchema,
+    status: 201,
+    answer: instrumentListSchema,
+    errors: [],
+  },
+  readInstruments: {
+    tag: 'instruments',
+    summary: 'What definitions as JSON or a MIDI name document hold; nothing is kept',
+    body: 'files',
+    status: 200,
+    answer: instrumentsReadSchema,
+    errors: [422, 429],
+  },
+  writeInstruments: {
+    tag: 'instruments',
+    summary: 'Instruments as JSON, or those of one device as a MIDI name document',
+    query: instrumentFileQuerySchema,
+    status: 200,
+    answer: 'application/octet-stream',
+    errors: [404, 422],
+  },
+  changeInstrument: {
+    tag: 'instruments',
+    summary: 'Change an instrument; songs that play it keep their copy',
+    body: definitionSchema,
+    status: 200,
+    answer: instrumentViewSchema,
+    errors: [404, 422],
+  },
+  removeInstrument: {
+    tag: 'instruments',
+    summary: 'Remove an instrument; songs that play it keep their copy, and it can be restored',
+    status: 204,
+    errors: [404, 422],
+  },
+  restoreInstrument: {
+    tag: 'instruments',
+    summary: 'Bring a removed instrument back',
+    status: 200,
+    answer: instrumentViewSchema,
     errors: [404, 422],
   },
   getHealth: {

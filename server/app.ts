@@ -18,6 +18,7 @@ import { contentHandlers } from './routes/contents.ts';
 import { findingHandlers } from './routes/findings.ts';
 import { handoffHandlers } from './routes/handoffs.ts';
 import { originalHandlers } from './routes/originals.ts';
+import { instrumentHandlers } from './routes/instruments.ts';
 import { recipeHandlers } from './routes/recipes.ts';
 import { songHandlers } from './routes/songs.ts';
 import { stepHandlers } from './routes/steps.ts';
@@ -85,6 +86,7 @@ const allHandlers = (services: Services): Handlers => ({
   ...findingHandlers(services),
   ...handoffHandlers(services),
   ...recipeHandlers(services),
+  ...instrumentHandlers(services),
   ...originalHandlers(services),
   async getHealth() {
     await services.songs.ping();

@@ -10,6 +10,7 @@ import { draining } from './draining.ts';
 import { quietError } from './quiet-log.ts';
 import { BlobStore } from './store/blob-store.ts';
 import { purgeNowAndThen } from './purging.ts';
+import { InstrumentStore } from './store/instrument-store.ts';
 import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
 import { FactStore } from './store/fact-store.ts';
@@ -39,6 +40,7 @@ const app = makeApp(
     sources: new SourceStore(sequelize, blobs, facts),
     handoffs: new HandoffStore(sequelize, blobs),
     recipes: new RecipeStore(),
+    instruments: new InstrumentStore(),
     pool,
   },
   logger,

@@ -6,6 +6,7 @@ import type { ApiError } from '#contracts/errors.ts';
 const statuses: Partial<Record<ProblemCode, number>> = {
   'song-unknown': 404,
   'recipe-unknown': 404,
+  'instrument-unknown': 404,
   'handoff-unknown': 404,
   'file-unknown': 404,
   'blob-unknown': 404,

@@ -1,14 +1,17 @@
 import type { Response } from 'express';
 
-/** Sends a MIDI file to be saved under its name: one that never changes, or one as it is `now`. */
+/** Sends a file to be saved under its name: a MIDI file that never changes, if nothing else is said; `now` for one as it is at the moment. */
 export function sendFile(
   response: Response,
   name: string,
   bytes: Uint8Array,
-  kept: 'for ever' | 'now' = 'for ever',
+  {
+    kept = 'for ever',
+    type = 'audio/midi',
+  }: { readonly kept?: 'for ever' | 'now'; readonly type?: string } = {},
 ): 'file' {
   response.attachment(name);
-  response.type('audio/midi');
+  response.type(type);
   response.setHeader(
     'Cache-Control',
     kept === 'now' ? 'no-store' : 'private, max-age=31536000, immutable',

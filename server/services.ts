@@ -1,4 +1,5 @@
 import type { Config } from './config.ts';
+import type { InstrumentStore } from './store/instrument-store.ts';
 import type { RecipeStore } from './store/recipe-store.ts';
 import type { HandoffStore } from './store/handoff-store.ts';
 import type { SourceStore } from './store/source-store.ts';
@@ -14,6 +15,7 @@ export interface Services {
   readonly sources: SourceStore;
   readonly handoffs: HandoffStore;
   readonly recipes: RecipeStore;
+  readonly instruments: InstrumentStore;
   readonly facts: FactStore;
   readonly views: SongViews;
   readonly pool: WorkPool;

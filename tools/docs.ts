@@ -2,10 +2,11 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
+import { definitionFileSchema } from '#core/instruments/definition.ts';
 import { operations } from '#core/operations/index.ts';
 import type { Operation } from '#core/operations/operation.ts';
 
-/** Writes docs/operations from the definitions; with --check, only says whether it is up to date. */
+/** Writes docs/operations from the definitions, and the schema of files of instruments; with --check, only says whether it is up to date. */
 const root = path.resolve(import.meta.dirname, '..');
 const folder = path.join(root, 'docs', 'operations');
 
@@ -100,6 +101,11 @@ pages.set(
     ...operations.map((o) => `- [${o.title}](${o.id}.md): ${o.summary}`),
     '',
   ].join('\n'),
+);
+
+pages.set(
+  '../instruments.schema.json',
+  `${JSON.stringify(z.toJSONSchema(definitionFileSchema, { io: 'input' }), null, 2)}\n`,
 );
 
 if (process.argv.includes('--check')) {

@@ -78,6 +78,11 @@ export type RequestProblem =
   | { code: 'recipe-tracks-missing'; where: Where; names: readonly string[] }
   | { code: 'recipe-unknown'; where: Where }
   | { code: 'recipe-shipped'; where: Where }
+  | { code: 'instrument-unknown'; where: Where }
+  | { code: 'instrument-along'; where: Where }
+  | { code: 'instruments-unreadable'; where: Where; why: string }
+  | { code: 'instruments-of-several'; where: Where; devices: readonly string[] }
+  | { code: 'xml-unreadable'; where: Where; why: string }
   | { code: 'revision-stale'; where: Where; given: number; head: number }
   | { code: 'nothing-to-undo'; where: Where }
   | { code: 'nothing-to-redo'; where: Where }

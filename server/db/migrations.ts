@@ -102,6 +102,12 @@ const migrations: readonly Migration[] = [
       'ALTER TABLE originals ADD COLUMN received_at timestamptz NOT NULL DEFAULT now()',
     ],
   },
+  {
+    name: '0009-instruments',
+    sql: [
+      'CREATE TABLE instruments (id uuid PRIMARY KEY, name text NOT NULL, definition jsonb NOT NULL, removed_at timestamptz, created_at timestamptz NOT NULL, updated_at timestamptz NOT NULL)',
+    ],
+  },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */

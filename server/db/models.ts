@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Report } from '#core/operations/operation.ts';
+import type { InstrumentDefinition } from '#core/instruments/definition.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { Scope } from '#core/song/scope.ts';
 import type { Moves } from '#core/timing/time-map.ts';
@@ -127,6 +128,18 @@ export class RecipeRecord extends Model<
   declare updatedAt: CreationOptional<Date>;
 }
 
+export class InstrumentRecord extends Model<
+  InferAttributes<InstrumentRecord>,
+  InferCreationAttributes<InstrumentRecord>
+> {
+  declare id: string;
+  declare name: string;
+  declare definition: InstrumentDefinition;
+  declare removedAt: Date | null;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
 // Sequelize writes into what it is given: each column needs a description of its own.
 const column = <T>(type: T) => ({ type, allowNull: false }) as const;
 const text = (name: string) => ({
@@ -219,18 +232,7 @@ export function defineModels(sequelize: Sequelize): void {
     { songId: { ...uuid(), primaryKey: true }, key: { ...text('key'), primaryKey: true } },
     { ...options, tableName: 'left_alone' },
   );
-  RecipeRecord.init(
-    {
-      id: { ...uuid(), primaryKey: true },
-      name: text('name'),
-      about: text('about'),
-      steps: jsonb('steps'),
-      removedAt: { type: DataTypes.DATE, allowNull: true },
-      createdAt: when(),
-      updatedAt: when(),
-    },
-    { ...options, timestamps: true, tableName: 'recipes' },
-  );
+  defineOnesOwn(sequelize);
   HandoffRecord.init(
     {
       id: { ...uuid(), primaryKey: true },
@@ -244,5 +246,33 @@ export function defineModels(sequelize: Sequelize): void {
       createdAt: when(),
     },
     { ...options, timestamps: true, updatedAt: false, tableName: 'handoffs' },
+  );
+}
+
+/** What belongs to no song: recipes and instruments of one's own. */
+function defineOnesOwn(sequelize: Sequelize): void {
+  const options = { sequelize, underscored: true, timestamps: true } as const;
+  RecipeRecord.init(
+    {
+      id: { ...uuid(), primaryKey: true },
+      name: text('name'),
+      about: text('about'),
+      steps: jsonb('steps'),
+      removedAt: { type: DataTypes.DATE, allowNull: true },
+      createdAt: when(),
+      updatedAt: when(),
+    },
+    { ...options, tableName: 'recipes' },
+  );
+  InstrumentRecord.init(
+    {
+      id: { ...uuid(), primaryKey: true },
+      name: text('name'),
+      definition: jsonb('definition'),
+      removedAt: { type: DataTypes.DATE, allowNull: true },
+      createdAt: when(),
+      updatedAt: when(),
+    },
+    { ...options, tableName: 'instruments' },
   );
 }

@@ -62,7 +62,7 @@ export function contentHandlers({ config, songs, facts, pool }: Services): Conte
         response,
         fileName(`${manifest.title} map`, '.mid'),
         need(await pool.run('mapFile', await stored(manifest))),
-        'now',
+        { kept: 'now' },
       );
     },
 

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { guessesOf, type GuessedTrack } from '#core/guessing/guess.ts';
 import { mapAlone } from '#core/handoff/map-alone.ts';
 import { ok, type Result } from '#core/problems/problems.ts';
+import * as definitions from '#core/instruments/read-file.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import * as handing from '#core/work/hand-off.ts';
 import * as holding from '#core/work/contents.ts';
@@ -70,6 +71,9 @@ export function tempos({
 /** What may play the tracks of a revision. */
 export const guesses = ({ manifest, blobs, known }: Stored): Result<GuessedTrack[]> =>
   ok(guessesOf(fromManifest(manifest, { blobs, known }, ports).song));
+
+/** Instruments of a file of definitions. */
+export const readInstruments = (bytes: Uint8Array) => definitions.readInstruments(bytes);
 
 /** The map of a revision as a MIDI file without notes. */
 export const mapFile = ({ manifest, blobs }: Stored): Result<Uint8Array> =>

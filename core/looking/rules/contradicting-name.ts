@@ -14,6 +14,9 @@ const vague: ReadonlySet<string> = new Set(
   ),
 );
 
+/** Short forms may mean anything. */
+const leastLetters = 4;
+
 /** Sounds that stand for any other: what they are called is what they imitate. */
 const anything: ReadonlySet<SoundKind> = new Set(['synthesiser', 'effect', 'other']);
 
@@ -49,7 +52,7 @@ function difference({
   const drums = channel === percussionChannel;
   const plays = kindOf(program, drums);
   const names = namesIn(name);
-  const named = names.find((n) => !vague.has(n.fragment));
+  const named = names.find((n) => n.fragment.length >= leastLetters && !vague.has(n.fragment));
   if (!named || anything.has(plays)) return undefined;
   if (names.some((n) => goesWith(kindOf(n.program, n.drums), plays))) return undefined;
   return { named, called: soundName({ program, bank: null }, drums) };
