@@ -10,6 +10,7 @@ import {
   fetchScreens,
   handoffScreen,
   historyScreen,
+  instrumentsScreen,
   intakeScreen,
   lanesScreen,
   noteScreen,
@@ -54,6 +55,7 @@ export function App() {
             <Route path="history" element={historyScreen} />
           </Route>
           <Route path="/recipes" element={recipesScreen} />
+          <Route path="/instruments" element={instrumentsScreen} />
           <Route path="*" element={<PageProblem problem={nowhere} />} />
         </Routes>
       </BrowserRouter>

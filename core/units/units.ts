@@ -26,3 +26,14 @@ const pitchClasses = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', '
 export function keyName(value: number, middleC = 4): string {
   return `${pitchClasses[value % 12]}${Math.floor(value / 12) - 5 + middleC}`;
 }
+
+const naturals: Readonly<Record<string, number>> = { C: 0, D: 2, E: 4, F: 5, G: 7, A: 9, B: 11 };
+
+/** The key of a name, sharps and flats as signs or as # and b; undefined where it is none. "F#3" → 54. */
+export function parseKeyName(text: string, middleC = 4): number | undefined {
+  const [, letter, sign = '', octave] = /^\s*([A-G])([♯#♭b]?)(-?\d+)\s*$/i.exec(text) ?? [];
+  if (letter === undefined) return undefined;
+  const by = sign === '' ? 0 : /[♯#]/.test(sign) ? 1 : -1;
+  const key = naturals[letter.toUpperCase()]! + by + (Number(octave) + 5 - middleC) * 12;
+  return key >= 0 && key <= 127 ? key : undefined;
+}

@@ -1,5 +1,5 @@
 import { Tooltip } from 'radix-ui';
-import type { ComponentProps, ReactNode } from 'react';
+import { useState, type ComponentProps, type ReactNode } from 'react';
 
 type Kind = 'plain' | 'next' | 'quiet' | 'harm';
 
@@ -39,16 +39,19 @@ export function Button({
   );
 }
 
-const Hint = ({ says, never, children }: { says: string; never: boolean; children: ReactNode }) => (
-  <Tooltip.Root {...(never ? { open: false } : {})}>
-    <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
-    <Tooltip.Portal>
-      <Tooltip.Content
-        sideOffset={4}
-        className="z-50 max-w-[320px] rounded border border-line bg-sheet px-2 py-1 text-[12.5px] text-ink shadow"
-      >
-        {says}
-      </Tooltip.Content>
-    </Tooltip.Portal>
-  </Tooltip.Root>
-);
+function Hint({ says, never, children }: { says: string; never: boolean; children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Tooltip.Root open={open && !never} onOpenChange={setOpen}>
+      <Tooltip.Trigger asChild>{children}</Tooltip.Trigger>
+      <Tooltip.Portal>
+        <Tooltip.Content
+          sideOffset={4}
+          className="z-50 max-w-[320px] rounded border border-line bg-sheet px-2 py-1 text-[12.5px] text-ink shadow"
+        >
+          {says}
+        </Tooltip.Content>
+      </Tooltip.Portal>
+    </Tooltip.Root>
+  );
+}

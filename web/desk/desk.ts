@@ -14,6 +14,7 @@ import { summarise } from '#core/song/summary.ts';
 import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import type { InstrumentDefinition } from '#core/instruments/definition.ts';
+import { asHeard } from '#core/playing/as-heard.ts';
 import { songsOfFile } from '#core/work/sources.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
 import { TrackStore } from './track-store.ts';
@@ -116,14 +117,14 @@ export class Desk {
 
   /** What is heard of each track: without what is parked or stays. */
   async played(outline: SongOutline): Promise<Events[]> {
-    return sentSong(await this.open(outline)).tracks.map((t) => t.events);
+    return sentSong(await this.open(outline)).tracks.map(asHeard);
   }
 
   /** The same as it would be with a step; as it is where that cannot be taken. */
   async playedWith(outline: SongOutline, request: StepRequest): Promise<Events[]> {
     const song = await this.open(outline);
     const result = runStep(song, request);
-    return sentSong(result.ok ? result.value.song : song).tracks.map((t) => t.events);
+    return sentSong(result.ok ? result.value.song : song).tracks.map(asHeard);
   }
 
   /** The song with its events. */

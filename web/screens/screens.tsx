@@ -27,6 +27,11 @@ export const handoffScreen = later(() => import('./handoff/handoff-screen.tsx'),
 export const historyScreen = later(() => import('./history/history-screen.tsx'), 'HistoryScreen');
 export const recipesScreen = later(() => import('./recipes/recipes-screen.tsx'), 'RecipesScreen');
 
+export const instrumentsScreen = later(
+  () => import('./instruments/instruments-screen.tsx'),
+  'InstrumentsScreen',
+);
+
 /** Fetches the screens that are not here yet, so that going to one is at once; what fails is fetched again when it is gone to. */
 export const fetchScreens = (): void =>
   void setTimeout(() => loads.forEach((load) => void load().catch(() => undefined)), 1500);

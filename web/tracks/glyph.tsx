@@ -16,7 +16,7 @@ import {
 import type { TrackView } from '#contracts/songs.ts';
 
 /** What of a track says what plays it. */
-type Played = Pick<TrackView, 'channel' | 'programs' | 'notes'>;
+type Played = Pick<TrackView, 'channel' | 'programs' | 'notes' | 'instrument'>;
 
 const families: readonly LucideIcon[] = [
   Piano,
@@ -53,8 +53,10 @@ export function FamilyGlyph({ track, map }: { track: Played; map: boolean }) {
 /** What the part plays on, in words. */
 export function instrumentText(track: Played, map: boolean): string {
   if (map) return 'tempo and meters';
-  if (track.channel === 10) return 'drums';
-  const names = [...new Set(track.programs.map((p) => p.name))];
+  const defined = track.instrument?.name;
+  if (track.channel === 10) return defined ?? 'drums';
+  const [first, ...more] = track.programs.map((p) => p.name);
+  const names = [...new Set(first === undefined ? [] : [defined ?? first, ...more])];
   if (names.length === 0) return track.notes > 0 ? 'no program' : 'no notes';
   return names.length > 2 ? `${names[0]} and ${names.length - 1} more` : names.join(', then ');
 }

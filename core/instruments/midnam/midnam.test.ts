@@ -1,4 +1,4 @@
-import { JSDOM } from 'jsdom';
+// @vitest-environment jsdom
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { definitionSchema, type InstrumentDefinition } from '../definition.ts';
@@ -183,9 +183,10 @@ describe('documents out and in', () => {
       drums: true,
       keys: [{ key: 36, name: 'Pot & pan' }],
     });
-    const document = new JSDOM(writeMidnam([kit, definitionSchema.parse({ name: 'Whistle' })]), {
-      contentType: 'application/xml',
-    }).window.document;
+    const document = new DOMParser().parseFromString(
+      writeMidnam([kit, definitionSchema.parse({ name: 'Whistle' })]),
+      'application/xml',
+    );
     expect(document.documentElement.tagName).toBe('MIDINameDocument');
     expect([...document.querySelectorAll('Patch')].map((p) => p.getAttribute('Name'))).toEqual([
       'Whistle',

@@ -22,6 +22,12 @@ export function SongsScreen() {
           >
             Recipes
           </Link>
+          <Link
+            to="/instruments"
+            className="mx-2 underline decoration-line underline-offset-4 hover:decoration-amber"
+          >
+            Instruments
+          </Link>
           <PageTools />
         </div>
       </header>

@@ -1,4 +1,6 @@
-import { familyNames, programNames } from '#core/instruments/general-midi.ts';
+import type { InstrumentView } from '#contracts/instruments.ts';
+import type { InstrumentDefinition } from '#core/instruments/definition.ts';
+import { familyNames, familyOf, programNames } from '#core/instruments/general-midi.ts';
 import { kitNames } from '#core/instruments/sounds.ts';
 
 /** Something that may play a part. */
@@ -10,6 +12,8 @@ export interface Candidate {
   readonly program: number;
   readonly name: string;
   readonly family: string;
+  /** Of one that is defined by what it can do. */
+  readonly definition?: InstrumentDefinition;
 }
 
 const drumKits = 'Drum kits';
@@ -35,6 +39,17 @@ export const families: readonly string[] = [...familyNames, drumKits];
 
 export const candidateOf = (key: string): Candidate | undefined =>
   candidates.find((c) => c.key === key);
+
+/** Instruments that are defined, as candidates. */
+export const definedOnes = (instruments: readonly InstrumentView[]): Candidate[] =>
+  instruments.map(({ id, definition }) => ({
+    key: `defined ${id}`,
+    drums: definition.drums,
+    program: definition.program,
+    name: definition.name,
+    family: definition.drums ? drumKits : familyOf(definition.program - 1),
+    definition,
+  }));
 
 /**
  * How well a candidate answers what is typed, 0 to 1: its number; the beginning of its name, or of a word of it; all that is typed anywhere in

@@ -3,12 +3,14 @@ import { Dialog } from 'radix-ui';
 import { useMemo, useState, type KeyboardEvent } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { usePreview } from '../../../api/preview.ts';
+import { useInstruments } from '../../../api/instruments.ts';
 import { useStep, type StepAsked } from '../../../api/queries.ts';
 import { count } from '../../../components/text.ts';
-import { rememberSound, useRecentSounds } from '../../../state/recent-sounds.ts';
+import { rememberSound } from '../../../state/recent-sounds.ts';
 import { useDebounced } from '../../../step/use-debounced.ts';
 import { instrumentText } from '../../../tracks/glyph.tsx';
-import { answers, candidateOf, candidates, families, type Candidate } from './candidates.ts';
+import { answers, candidateOf, definedOnes, type Candidate } from './candidates.ts';
+import { Groups } from './groups.tsx';
 import { Guesses, useGuessed } from './guessed.tsx';
 import { How, usual, type HowGiven } from './how.tsx';
 import { useAudition } from './use-audition.ts';
@@ -33,7 +35,11 @@ export function ChooseInstrument({
   const [how, setHow] = useState<HowGiven>(usual);
   const [hearing, setHearing] = useState(true);
   const step = useStep(song.id, song.revision);
-  const candidate = candidateOf(keyOf(at));
+  const { data: instruments } = useInstruments();
+  const defined = useMemo(() => definedOnes(instruments ?? []), [instruments]);
+  const find = (key: string): Candidate | undefined =>
+    candidateOf(key) ?? defined.find((c) => c.key === key);
+  const candidate = find(keyOf(at));
   const asked = useMemo(
     () => (candidate ? stepOf(candidate, how, ids) : undefined),
     [candidate, how, ids],
@@ -80,7 +86,7 @@ export function ChooseInstrument({
             point(to);
           }}
           filter={(value, search) => {
-            const one = candidateOf(keyOf(value));
+            const one = find(keyOf(value));
             return one ? answers(one, search) : 0;
           }}
         >
@@ -92,19 +98,12 @@ export function ChooseInstrument({
             placeholder="Three letters, a number, a family …"
             className="rounded border border-line bg-paper px-2 py-1 placeholder:text-faint"
           />
-          <Command.List className="mt-2 min-h-[320px] overflow-auto [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-faint">
+          <Command.List
+            className={`mt-2 min-h-[320px] overflow-auto ${typed === '' && guessed.guesses.length > 0 ? 'scroll-pt-[150px]' : ''} [&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[11.5px] [&_[cmdk-group-heading]]:text-faint`}
+          >
             <Command.Empty className="px-2 py-3 text-faint">Nothing of that name.</Command.Empty>
             {typed === '' && <Guesses {...guessed} take={give} />}
-            <Lately typed={typed} take={take} />
-            {families.map((family) => (
-              <Command.Group key={family} heading={family}>
-                {candidates
-                  .filter((c) => c.family === family)
-                  .map((c) => (
-                    <Item key={c.key} value={c.key} candidate={c} take={take} />
-                  ))}
-              </Command.Group>
-            ))}
+            <Groups typed={typed} defined={defined} find={find} take={take} />
           </Command.List>
         </Command>
         <div className="flex min-h-0 flex-col overflow-auto">
@@ -122,12 +121,12 @@ export function ChooseInstrument({
 }
 
 const stepOf = (
-  { program, drums }: Candidate,
+  { program, drums, definition }: Candidate,
   how: HowGiven,
   ids: readonly string[],
 ): StepAsked => ({
   operation: 'tracks.instrument',
-  settings: { program, drums, ...how },
+  settings: { ...(definition ? { definition } : { program, drums }), ...how },
   scope: { tracks: [...ids] },
 });
 
@@ -139,36 +138,3 @@ function playedBy(track: SongView['tracks'][number] | undefined): string {
   if (track?.channel === 10) return `kit ${(track.programs[0]?.program ?? 1) - 1}`;
   return `program ${(track?.programs[0]?.program ?? 1) - 1}`;
 }
-
-/** What was given lately stands first, as long as nothing is typed. */
-function Lately({ typed, take }: { typed: string; take: () => void }) {
-  const recent = useRecentSounds((s) => s.recent);
-  if (typed !== '' || recent.length === 0) return null;
-  return (
-    <Command.Group heading="Lately">
-      {recent.flatMap((key) => {
-        const c = candidateOf(key);
-        return c ? [<Item key={key} value={`lately ${key}`} candidate={c} take={take} />] : [];
-      })}
-    </Command.Group>
-  );
-}
-
-const Item = ({
-  value,
-  candidate: { name, program },
-  take,
-}: {
-  value: string;
-  candidate: Candidate;
-  take: () => void;
-}) => (
-  <Command.Item
-    value={value}
-    onSelect={take}
-    className="flex gap-3 rounded px-2 py-0.5 data-[selected=true]:bg-amber-soft"
-  >
-    <span className="num w-[26px] text-right text-faint">{program}</span>
-    {name}
-  </Command.Item>
-);

@@ -45,6 +45,7 @@ export function Guesses({
     );
   return (
     <Command.Group
+      className="sticky top-0 z-10 border-b border-line bg-sheet pb-1"
       heading={`What may play it, by its notes ${role}: ${guesses.map((_, n) => n + 1).join(', ')} to take`}
     >
       {guesses.map(({ candidate, sure, why }, n) => (
