@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { definitionSchema } from '#core/instruments/definition.ts';
 import { textEncodings } from '#core/smf/text.ts';
 import { frameRateNames } from '#core/timing/timecode.ts';
+import { guessesSchema } from './guesses.ts';
 import { errorSchema } from './errors.ts';
 import type { Shown } from '#core/units/shown.ts';
 
@@ -282,6 +283,7 @@ export const originalSchema = z.object({
         mapTrack: z.boolean(),
         timing: timingSchema,
         tracks: z.array(trackSchema.omit({ sha256: true })),
+        guesses: guessesSchema.shape.tracks.meta({ description: 'What may play its tracks.' }),
       }),
     )
     .meta({ description: 'Several where it holds several patterns, or several files.' }),

@@ -1,8 +1,10 @@
 import { say } from '#core/problems/sentences.ts';
+import type { GuessedTrack } from '#core/guessing/guess.ts';
 import type { Contents } from '#core/work/contents.ts';
 import { divisionText } from '#core/smf/division.ts';
 import type { OriginalView, SongRow, SongView, TrackView } from '#contracts/songs.ts';
 import { trackView } from '#contracts/track-view.ts';
+import type { GuessesView } from '#contracts/guesses.ts';
 import type { StepView } from '#contracts/steps.ts';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { HandoffRecord, Step } from './db/models.ts';
@@ -118,6 +120,14 @@ export function handoffView(h: HandoffRecord): HandoffView {
   };
 }
 
+/** What may play tracks, programs from 1. */
+export const guessesView = (tracks: readonly GuessedTrack[]): GuessesView['tracks'] =>
+  tracks.map(({ id, role, guesses }) => ({
+    id,
+    role: role ?? null,
+    guesses: guesses.map((g) => ({ ...g, program: g.drums ? null : g.program + 1 })),
+  }));
+
 /** What a file holds. Its tracks are in no song, so no blob names their events. */
 export function originalView(
   { sha256, parts, problems }: Contents,
@@ -128,11 +138,12 @@ export function originalView(
     sha256,
     bytes,
     ...(fileName ? { fileName } : {}),
-    parts: parts.map(({ tracks, ...part }, n) => ({
+    parts: parts.map(({ tracks, guesses, ...part }, n) => ({
       part: n + 1,
       ...part,
       divisionText: divisionText(part.division),
       tracks: tracks.map((t) => withoutHash(trackView(t, ''))),
+      guesses: guessesView(guesses),
     })),
     problems: problems.map((p) =>
       say(fileName ? { ...p, where: { file: fileName, ...p.where } } : p),

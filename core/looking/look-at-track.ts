@@ -5,6 +5,7 @@ import { lastEventOf } from './rules/late-end.ts';
 import { besideGrid } from './rules/off-the-grid.ts';
 import { whatItSets } from './rules/set-up-only.ts';
 import { channelUse } from './rules/several-channels.ts';
+import { outsideOf } from './rules/out-of-range.ts';
 import { astrayIn, windowsOf } from './rules/strays.ts';
 import { timingIn } from './rules/untidy-timing.ts';
 import type { TrackLook } from './track-look.ts';
@@ -39,6 +40,7 @@ export function lookAtTrack(
     timing: timingIn(events),
     beside: besideGrid(song, t),
     astray: astrayIn(song, t),
+    outside: outsideOf(song, t),
     windows: windowsOf(t, song.quarter),
     line: lineSketch(song, t),
   };

@@ -88,7 +88,6 @@ const rules: readonly Listed[] = [
   {
     id: 'out-of-range',
     heading: 'Notes out of the instrument’s range',
-    ofTrack: true,
     look: outOfRange,
   },
   { id: 'kit-keys', heading: 'Keys without a drum', ofTrack: true, look: kitKeys },

@@ -1,4 +1,4 @@
-import type { Noticed } from './finding.ts';
+import type { Noticed, Settling } from './finding.ts';
 
 /** What the look at one track gives: what its own rules notice, and what the song's rules need to know of it. Plain JSON, kept as long as all it depends on is the same (`LookedOn`). */
 export interface TrackLook {
@@ -17,6 +17,13 @@ export interface TrackLook {
   readonly astray: readonly Astray[];
   readonly windows: Windows;
   readonly line: LineSketch | null;
+  readonly outside: Outside | null;
+}
+
+/** Notes that what plays the part cannot sound, and what of its kind could. */
+export interface Outside {
+  readonly noticed: Noticed;
+  readonly give?: Settling;
 }
 
 /** Channels of a track, bit n for channel n (from 0). */

@@ -1,3 +1,4 @@
+import { guessesOf, type GuessedTrack } from '../guessing/guess.ts';
 import { ok, type ReadingProblem, type Result } from '../problems/problems.ts';
 import type { Division } from '../smf/division.ts';
 import { summariseSong, type SongSummary } from '../song/song-summary.ts';
@@ -9,6 +10,7 @@ export interface PartContents extends SongSummary {
   readonly title: string;
   readonly format: 0 | 1 | 2;
   readonly division: Division;
+  readonly guesses: readonly GuessedTrack[];
 }
 
 export interface Contents {
@@ -24,7 +26,7 @@ export function contents(file: FileBytes, { sha256 }: Pick<Ports, 'sha256'>): Re
   const { songs, problems } = read.value;
   const parts = songs.map((song): PartContents => {
     const { title, format, division } = song;
-    return { title, format, division, ...summariseSong(song) };
+    return { title, format, division, ...summariseSong(song), guesses: guessesOf(song) };
   });
   return ok({ sha256: sha256(file.bytes), parts, problems });
 }

@@ -6,6 +6,7 @@ import type { Handlers } from '../answering.ts';
 import { Refusal, need } from '../refusal.ts';
 import { fileName } from '../file-name.ts';
 import { sendFile } from '../send-file.ts';
+import { guessesView } from '../views.ts';
 import type { Services } from '../services.ts';
 
 type ContentHandlers = Pick<
@@ -46,14 +47,7 @@ export function contentHandlers({ config, songs, facts, pool }: Services): Conte
     async listGuesses({ params }) {
       const { record, revision } = await songs.find(params.id);
       const tracks = need(await pool.run('guesses', await stored(revision.manifest)));
-      return {
-        revision: record.head,
-        tracks: tracks.map(({ id, role, guesses }) => ({
-          id,
-          role: role ?? null,
-          guesses: guesses.map((g) => ({ ...g, program: g.drums ? null : g.program + 1 })),
-        })),
-      };
+      return { revision: record.head, tracks: guessesView(tracks) };
     },
 
     async getMap({ params, response }) {

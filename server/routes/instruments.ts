@@ -75,8 +75,8 @@ export function instrumentHandlers({
         return found;
       });
       const definitions = (asked ?? known.filter((k) => !k.along)).map((k) => k.definition);
-      const { name, bytes, type } = fileOf(definitions, format);
-      return sendFile(response, name, bytes, { kept: 'now', type });
+      const { name, bytes } = fileOf(definitions, format);
+      return sendFile(response, name, bytes, { kept: 'now', type: 'application/octet-stream' });
     },
 
     changeInstrument: async ({ params, body }) => view(await instruments.change(params.id, body)),
@@ -106,17 +106,16 @@ function over(
 function fileOf(
   definitions: readonly InstrumentDefinition[],
   format: 'json' | 'midnam',
-): { name: string; bytes: Uint8Array; type: string } {
+): { name: string; bytes: Uint8Array } {
   const encoded = (text: string): Uint8Array => new TextEncoder().encode(text);
   if (format === 'json') {
     const text = JSON.stringify({ instruments: definitions }, null, 2);
-    return { name: 'instruments.json', bytes: encoded(`${text}\n`), type: 'application/json' };
+    return { name: 'instruments.json', bytes: encoded(`${text}\n`) };
   }
   const devices = [...new Set(definitions.map(deviceOf))];
   if (devices.length > 1) throw new Refusal({ code: 'instruments-of-several', where: {}, devices });
   return {
     name: 'instruments.midnam',
     bytes: encoded(writeMidnam(definitions)),
-    type: 'application/xml',
   };
 }

@@ -3,7 +3,9 @@ import { channelEvent, meta, metaEvent, type EventValue } from '#core/smf/events
 import { writeSmf } from '#core/smf/write.ts';
 import type { GuessesView } from '#contracts/guesses.ts';
 import { readIndependently } from '../support/independent.ts';
-import { demo, expect, expectAccessible, row, test } from './fixture.ts';
+import { sounds } from '../../tools/setup.mjs';
+import { brightnessOf, ear } from './ear.ts';
+import { demo, downloaded, expect, expectAccessible, row, test } from './fixture.ts';
 
 const note = (tick: number, length: number, key: number, channel: number): EventValue[] => [
   channelEvent(tick, 0x90 | channel, key, 90),
@@ -127,4 +129,106 @@ test('an instrument is changed while the song plays, and heard', async ({ page, 
   await expect(row(page, 'Double Bass').first()).toBeFocused();
   expect((await api.song(id)).revision).toBe(0);
   await page.keyboard.press('p');
+});
+
+/** One part, a flute that repeats one key for two minutes. */
+function oneLine(): Uint8Array {
+  const notes = Array.from({ length: 120 }, (_, n) => note(n * 192, 180, 69, 0)).flat();
+  return writeSmf({
+    format: 0,
+    division: { kind: 'ppq', ticksPerQuarter: 96 },
+    headerExtra: new Uint8Array(0),
+    tracks: [{ events: eventsFrom([channelEvent(0, 0xc0, 73), ...notes]) }],
+    alienChunks: [],
+  });
+}
+
+test('what is chosen is heard at once, brighter or darker as it is, and as before when it is left', async ({
+  page,
+  api,
+}) => {
+  test.skip(!sounds(), 'no sounds are installed');
+  await page.addInitScript(ear);
+  const { id } = await api.bring('line.mid', oneLine());
+  await page.goto(`/songs/${id}`);
+  await page.locator('tr[data-track]').first().focus();
+  await page.keyboard.press('p');
+  const flute = { hertz: 0 };
+  await expect
+    .poll(async () => (flute.hertz = await brightnessOf(page)), { timeout: 90_000 })
+    .toBeGreaterThan(100);
+  await page.locator('tr[data-track]').first().focus();
+  await page.keyboard.press('i');
+  await page.getByRole('combobox', { name: 'Instrument' }).fill('harpsi');
+  await expect(page.getByRole('region', { name: 'What would come of it' })).toContainText(
+    'Harpsichord',
+  );
+  // A plucked string has many more partials than a flute.
+  await expect
+    .poll(() => brightnessOf(page), { timeout: 90_000 })
+    .toBeGreaterThan(flute.hertz * 1.5);
+  await page.keyboard.press('Escape');
+  await expect.poll(() => brightnessOf(page), { timeout: 90_000 }).toBeLessThan(flute.hertz * 1.25);
+  expect((await api.song(id)).revision).toBe(0);
+});
+
+test('an instrument of one’s own is made, given to a part by keys, and kept by the song when it is removed', async ({
+  page,
+  api,
+}) => {
+  await page.goto('/instruments?open=along-bass-clarinet');
+  await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('Bass clarinet');
+  await page.getByRole('textbox', { name: 'Name' }).fill('Reed of mine');
+  await page.getByRole('textbox', { name: 'Highest key' }).fill('what');
+  await expect(page.getByText('two keys by their names')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Highest key' }).fill('F6');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Save as your own' }).click();
+  await expect(page.getByRole('button', { name: 'Remove' })).toBeVisible();
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}`);
+  await row(page, 'Bass Clarinet').first().focus();
+  await page.keyboard.press('i');
+  await page.getByRole('combobox', { name: 'Instrument' }).fill('reed of');
+  await expect(page.getByRole('region', { name: 'What would come of it' })).toContainText(
+    'Reed of mine',
+  );
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await expect(row(page, 'Reed of mine')).toBeFocused();
+  await page.goto('/instruments');
+  await page.getByRole('button', { name: /Reed of mine/ }).click();
+  await page.getByRole('button', { name: 'Remove' }).click();
+  await expect(page.getByText('Songs that play it keep their copy.')).toBeVisible();
+  await page.goto(`/songs/${id}`);
+  await expect(row(page, 'Reed of mine')).toBeVisible();
+});
+
+test('a file of instruments is seen before it is taken, and written again with what is lost said before', async ({
+  page,
+}) => {
+  const patches = ['Low reed', 'High reed']
+    .map((name, n) => `<Patch Number="A${n}" Name="${name}" ProgramChange="${n}"/>`)
+    .join('');
+  const document = `<MIDINameDocument><MasterDeviceNames><Manufacturer>Lumen</Manufacturer><Model>Reeds</Model><ChannelNameSet Name="s"><PatchBank Name="b"><PatchNameList>${patches}</PatchNameList></PatchBank></ChannelNameSet></MasterDeviceNames></MIDINameDocument>`;
+  const asFile = (text: string) => ({
+    name: 'reeds.midnam',
+    mimeType: 'application/xml',
+    buffer: Buffer.from(text),
+  });
+  await page.goto('/instruments');
+  await page.getByTestId('instrument-file').setInputFiles(asFile('<score/>'));
+  await expect(page.getByText('The file holds no instruments')).toBeVisible();
+  await page.getByTestId('instrument-file').setInputFiles(asFile(document));
+  await expect(page.getByRole('heading', { name: 'reeds.midnam' })).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Take 2 instruments' }).click();
+  await expect(page.getByRole('button', { name: /Low reed/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Write …' }).click();
+  await expect(page.getByText('The program it is heard with of 2 instruments.')).toBeVisible();
+  const { name, bytes } = await downloaded(page, () =>
+    page.getByRole('link', { name: 'Save 2 as MIDNAM' }).click(),
+  );
+  expect(name).toBe('instruments.midnam');
+  expect(Buffer.from(bytes).toString()).toContain('<Patch Number="A1" Name="High reed"');
 });

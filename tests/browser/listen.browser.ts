@@ -2,26 +2,8 @@ import { sounds } from '../../tools/setup.mjs';
 import { eventsFrom } from '#core/smf/event-builder.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { note } from '../support/songs.ts';
+import { ear } from './ear.ts';
 import { demo, expect, test } from './fixture.ts';
-
-/** The page as it is, with an ear at what goes to the loudspeakers. */
-const ear = (): void => {
-  const connect = AudioNode.prototype.connect as (this: AudioNode, to: AudioNode) => AudioNode;
-  AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode) {
-    if (to === this.context.destination) {
-      const analyser = new AnalyserNode(this.context as AudioContext, { fftSize: 2048 });
-      connect.call(this, analyser);
-      Object.assign(globalThis, {
-        loudness: () =>
-          ((samples) => (
-            analyser.getFloatTimeDomainData(samples),
-            Math.max(...samples.map(Math.abs))
-          ))(new Float32Array(2048)),
-      });
-    }
-    return connect.call(this, to);
-  } as typeof AudioNode.prototype.connect;
-};
 
 /** Keeps the first time that is shown as heard: a test that looks late still learns where playing began. */
 const witness = (): void => {

@@ -1,3 +1,4 @@
+import type { GuessesView } from '#contracts/guesses.ts';
 import type { OriginalView, SongView } from '#contracts/songs.ts';
 import type { BringIn, MapKind } from '#core/operations/tracks/bring-in/settings.ts';
 import type { NamedSource } from '#core/operations/sources.ts';
@@ -13,7 +14,10 @@ import { noHabits, type Habits } from '../state/habits.ts';
 export type Held = Pick<
   OriginalView['parts'][number],
   'title' | 'division' | 'divisionText' | 'notes' | 'mapTrack' | 'timing' | 'tracks'
->;
+> & {
+  /** What may play its tracks, where that is known. */
+  readonly guesses?: GuessesView['tracks'];
+};
 type Into = Pick<SongView, 'division' | 'timing' | 'tracks' | 'notes'>;
 
 /** The tracks of a song that parts can be laid onto, by id and name. */

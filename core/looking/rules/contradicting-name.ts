@@ -6,6 +6,7 @@ import { soundName } from '../../instruments/sounds.ts';
 import { channelsIn } from '../../units/channel-bits.ts';
 import { onTracks, type Noticed, type Settling } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
+import { sharesChannel } from './shared-channel.ts';
 
 /** Words that say how or what a part plays rather than on what: they are true of many instruments. */
 const vague: ReadonlySet<string> = new Set(
@@ -57,9 +58,6 @@ function difference({
   if (names.some((n) => goesWith(kindOf(n.program, n.drums), plays))) return undefined;
   return { named, called: soundName({ program, bank: null }, drums) };
 }
-
-const sharesChannel = ({ tracks }: LookedSong, t: LookedTrack): boolean =>
-  tracks.some((other) => other !== t && (other.look.channels.all & t.look.channels.all) !== 0);
 
 /** Whether a name of one kind may well stand for another. */
 const goesWith = (named: SoundKind, plays: SoundKind): boolean =>

@@ -3,6 +3,10 @@ import { listed, onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 import { channelsIn } from '../../units/channel-bits.ts';
 
+/** Whether another track sends anything on a channel of a part. */
+export const sharesChannel = ({ tracks }: LookedSong, t: LookedTrack): boolean =>
+  tracks.some((other) => other !== t && (other.look.channels.all & t.look.channels.all) !== 0);
+
 /** Parts that share a channel though their programs differ, or all parts on one channel without any program. */
 export function sharedChannel({ parts }: LookedSong): Noticed[] {
   const byChannel = new Map<number, LookedTrack[]>();

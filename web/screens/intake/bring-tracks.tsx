@@ -115,6 +115,7 @@ export function BringTracks({ song, source: { name, held, wanted }, set }: Props
                     {track.name || <i className="text-faint">{called}</i>}
                     <span className="ml-1.5 text-[11.5px] text-faint">
                       {instrumentText(track, false)}
+                      {perhaps(held, track)}
                     </span>
                   </span>
                 </span>
@@ -158,4 +159,14 @@ export function BringTracks({ song, source: { name, held, wanted }, set }: Props
       </tbody>
     </table>
   );
+}
+
+/** What is less sure than this is not said. */
+const leastSure = 0.5;
+
+/** What may play a part that has no name, or says no program. */
+function perhaps({ guesses }: Held, { id, name, programs }: Held['tracks'][number]): string {
+  const [best] = guesses?.find((g) => g.id === id)?.guesses ?? [];
+  const told = name !== '' && programs.length > 0;
+  return best && best.sure >= leastSure && !told ? `, perhaps ${best.name}` : '';
 }
