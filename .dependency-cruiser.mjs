@@ -19,7 +19,7 @@ const beside = {
   lists: layers.slice(0, -1),
   playing: layers.slice(0, -2),
   looking: layers.slice(0, -1),
-  work: [...layers, 'handoff'],
+  work: [...layers, 'handoff', 'guessing'],
 };
 const known = Object.fromEntries(layers.map((layer, n) => [layer, layers.slice(0, n)]));
 

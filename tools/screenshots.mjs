@@ -84,6 +84,7 @@ await picture('instrument', `/songs/${id('The Lantern Ferry')}`, {
     await page.getByText(/^Gave Clarinet/).waitFor();
   },
 });
+await picture('instruments', '/instruments?open=along-clarinet-in-b-flat');
 await picture('sheet-night', `/songs/${id('The Lantern Ferry')}`, { night: true });
 await picture('findings', `/songs/${id('instrument capture')}`);
 await picture('step', `/songs/${id('instrument capture')}`, {

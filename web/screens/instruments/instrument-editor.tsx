@@ -8,7 +8,7 @@ import { asSaid, type Option } from '../../fields/choice.tsx';
 import { input } from '../../fields/field.ts';
 import { FormCheck, FormChoice } from '../../fields/form-parts.tsx';
 import { usePreferences } from '../../state/preferences.ts';
-import { candidates } from '../sheet/instrument/candidates.ts';
+import { candidates } from '../../tracks/candidates.ts';
 import { definitionOf, formOf, formSchema, type InstrumentForm } from './form.ts';
 import { RangeBar } from './range-bar.tsx';
 

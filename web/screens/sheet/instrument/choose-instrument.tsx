@@ -9,7 +9,7 @@ import { count } from '../../../components/text.ts';
 import { rememberSound } from '../../../state/recent-sounds.ts';
 import { useDebounced } from '../../../step/use-debounced.ts';
 import { instrumentText } from '../../../tracks/glyph.tsx';
-import { answers, candidateOf, definedOnes, type Candidate } from './candidates.ts';
+import { answers, candidateOf, definedOnes, type Candidate } from '../../../tracks/candidates.ts';
 import { Groups } from './groups.tsx';
 import { Guesses, useGuessed } from './guessed.tsx';
 import { How, usual, type HowGiven } from './how.tsx';

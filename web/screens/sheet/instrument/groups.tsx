@@ -2,7 +2,7 @@ import { Command } from 'cmdk';
 import { keyName } from '#core/units/units.ts';
 import { usePreferences } from '../../../state/preferences.ts';
 import { useRecentSounds } from '../../../state/recent-sounds.ts';
-import { candidates, families, type Candidate } from './candidates.ts';
+import { candidates, families, type Candidate } from '../../../tracks/candidates.ts';
 
 interface Props {
   readonly typed: string;

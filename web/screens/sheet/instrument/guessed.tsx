@@ -1,7 +1,7 @@
 import { Command } from 'cmdk';
 import type { SongView } from '#contracts/songs.ts';
 import { useGuesses } from '../../../api/guesses.ts';
-import { candidateOf, type Candidate } from './candidates.ts';
+import { candidateOf, type Candidate } from '../../../tracks/candidates.ts';
 
 /** A candidate that is guessed: how sure, and why. */
 export interface Guessed {
@@ -46,7 +46,7 @@ export function Guesses({
   return (
     <Command.Group
       className="sticky top-0 z-10 border-b border-line bg-sheet pb-1"
-      heading={`What may play it, by its notes ${role}: ${guesses.map((_, n) => n + 1).join(', ')} to take`}
+      heading={`What may play it, by its notes (${role}): ${guesses.map((_, n) => n + 1).join(', ')} to take`}
     >
       {guesses.map(({ candidate, sure, why }, n) => (
         <Command.Item
