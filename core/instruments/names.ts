@@ -83,8 +83,21 @@ const plain = (name: string): string =>
     .replace(/[^a-z]+/g, ' ')
     .trim()} `;
 
+/** Names that were read lately: a song's are read again after every step. */
+const known = new Map<string, readonly Named[]>();
+const mostKnown = 5_000;
+
 /** All instruments that a name may say, what most of it says first. */
-export function namesIn(name: string): Named[] {
+export function namesIn(name: string): readonly Named[] {
+  const had = known.get(name);
+  if (had) return had;
+  const names = read(name);
+  if (known.size >= mostKnown) known.clear();
+  known.set(name, names);
+  return names;
+}
+
+function read(name: string): Named[] {
   const said = plain(name);
   const words = new Set(said.split(' '));
   const found = [

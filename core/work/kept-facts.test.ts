@@ -82,10 +82,10 @@ function holdsAgainstFresh(store: Store, manifest: Manifest): void {
     .filter(({ blob }) => store.get('activity', blob)?.depends !== shown.view.grid)
     .map(({ blob }) => [blob, store.blobs.get(blob)!] as const);
   store.keep(activity({ blobs: new Map(stale), starts: shown.view.timing.cellTicks }, testPorts()));
-  const tracks = manifest.tracks.map(({ id, blob, parked }) => {
+  const tracks = manifest.tracks.map(({ id, blob, parked, instrument }) => {
     const { facts, content } = store.get('track', blob)!.value;
     return summaryOf(
-      { id, facts, ...(parked ? { parked } : {}) },
+      { id, facts, ...(parked ? { parked } : {}), ...(instrument ? { instrument } : {}) },
       manifest.encoding,
       content,
       store.get('activity', blob)!.value,

@@ -1,12 +1,12 @@
 import { FileInput, FileOutput, Plus } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import type { InstrumentsRead, InstrumentView } from '#contracts/instruments.ts';
 import { definitionSchema } from '#core/instruments/definition.ts';
 import { problemOf } from '../../api/client.ts';
 import { useInstruments, useReadInstruments } from '../../api/instruments.ts';
 import { Button } from '../../components/button.tsx';
-import { PageTools } from '../../components/page-tools.tsx';
+import { PageHead } from '../../components/page-head.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { InstrumentEditor } from './instrument-editor.tsx';
 import { InstrumentList } from './instrument-list.tsx';
@@ -42,15 +42,7 @@ export function InstrumentsScreen() {
     });
   return (
     <div className="flex h-full flex-col">
-      <header className="flex items-center gap-3 border-b border-line px-3 py-1.5">
-        <Link to="/" className="flex items-center gap-2" title="All songs" aria-label="All songs">
-          <img src="/mark.svg" alt="" width={26} height={26} />
-        </Link>
-        <h1 className="text-[17px] font-semibold">Instruments</h1>
-        <div className="ml-auto">
-          <PageTools />
-        </div>
-      </header>
+      <PageHead title="Instruments" />
       <div className="grid min-h-0 flex-1 grid-cols-[290px_minmax(0,1fr)]">
         <nav
           aria-label="Instruments"
@@ -81,7 +73,11 @@ export function InstrumentsScreen() {
             />
           </div>
           {error && <ProblemNote problem={problemOf(error)} harm />}
-          <InstrumentList list={list} open={open?.id} choose={choose} />
+          <InstrumentList
+            list={list}
+            open={shown.what === 'one' ? open?.id : undefined}
+            choose={choose}
+          />
         </nav>
         <main aria-label="Instrument" className="min-h-0 overflow-auto px-7 py-5">
           {shown.what === 'read' ? (

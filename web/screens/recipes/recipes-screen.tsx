@@ -1,12 +1,12 @@
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import { Link, useSearchParams } from 'react-router';
+import { useSearchParams } from 'react-router';
 import type { RecipeView } from '#contracts/recipes.ts';
 import { problemOf } from '../../api/client.ts';
 import { useOperations } from '../../api/queries.ts';
 import { useRecipes } from '../../api/recipes.ts';
 import { Button } from '../../components/button.tsx';
-import { PageTools } from '../../components/page-tools.tsx';
+import { PageHead } from '../../components/page-head.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
 import { RecipeEditor } from './recipe-editor.tsx';
@@ -27,15 +27,7 @@ export function RecipesScreen() {
   };
   return (
     <div className="flex h-full flex-col">
-      <header className="flex items-center gap-3 border-b border-line px-3 py-1.5">
-        <Link to="/" className="flex items-center gap-2" title="All songs" aria-label="All songs">
-          <img src="/mark.svg" alt="" width={26} height={26} />
-        </Link>
-        <h1 className="text-[17px] font-semibold">Recipes</h1>
-        <div className="ml-auto">
-          <PageTools />
-        </div>
-      </header>
+      <PageHead title="Recipes" />
       <div className="grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)]">
         <nav aria-label="Recipes" className="min-h-0 overflow-auto border-r border-line p-3">
           <Button className="mb-3 w-full" onClick={() => setFresh(true)}>

@@ -22,6 +22,7 @@ import { withTrackName } from '../../../song/track-name.ts';
 import type { Change } from '../../operation.ts';
 import { replaced, skip, type Given } from './given.ts';
 import { handedOver } from './handed-over.ts';
+import { intoRange } from './into-range.ts';
 import { noneFree, type Group } from './parts.ts';
 import { freeChannel, roomOf } from './room.ts';
 import type { InstrumentSettings } from './settings.ts';
@@ -155,22 +156,23 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
   const { definition } = settings;
   const called = definition?.name ?? soundName(sound, drums);
   const nameless = settings.named && trackName(track, song.encoding) === '';
-  const same = sameDefinition(track.instrument, definition);
-  if (
+  const limits = definition ? limitsOfDefinition(definition) : limitsOfSound(sound.program, drums);
+  const range = settings.octaves && whole && !drums ? limits.playable : undefined;
+  const asBefore =
     was === to &&
     whole &&
-    same &&
+    sameDefinition(track.instrument, definition) &&
     plays(track.events, to, sound) &&
-    !settings.settle &&
-    !nameless
-  )
+    !(range && intoRange(track.events, to, range).octaves !== 0);
+  if (asBefore && !settings.settle && !nameless)
     return skip(given, track, name, 'It plays that already.');
   const theirs = how.joined && settings.shared !== 'all on the channel';
   const arrived = how.joined && was !== to ? withoutModes(track.events, to) : track.events;
   const at = whole ? startOf(song, track, to) : span.from;
-  const { events, gone } = theirs
+  const { events: said, gone } = theirs
     ? { events: arrived, gone: 0 }
     : withSound(arrived, to, { at, span, sound, behind });
+  const { events, octaves } = range ? intoRange(said, to, range) : { events: said, octaves: 0 };
   const parked = parkedNow(withEvents(track, events), to, how);
   const detail = [
     theirs ? 'plays the kit of those that are there' : `plays ${called}`,
@@ -180,10 +182,8 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
     was === to ? '' : `on channel ${to + 1}, was ${was + 1}`,
     gone > 0 ? `${counted(gone, 'program or bank message')} taken out` : '',
     nameless ? 'named so' : '',
-    ...writtenFor(events, to, {
-      was,
-      limits: definition ? limitsOfDefinition(definition) : limitsOfSound(sound.program, drums),
-    }),
+    octavesWords(octaves),
+    ...writtenFor(events, to, { was, limits, span }),
   ].filter((words) => words !== '');
   const change: Change = {
     track: id,
@@ -206,6 +206,11 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
       : [...given.changes, change],
   };
 }
+
+const octavesWords = (octaves: number): string =>
+  octaves === 0
+    ? ''
+    : `${Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`} ${octaves > 0 ? 'up' : 'down'}, into its range`;
 
 /** Keys of the lanes of a part that are parked from now on: no longer those that say its sound; of others what is wished. */
 function parkedNow(track: Track, channel: number, { settings, joined, was }: Saying): string[] {

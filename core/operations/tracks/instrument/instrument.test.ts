@@ -8,6 +8,7 @@ import { writeSmf } from '../../../smf/write.ts';
 import { channelEvent, meta, metaEvent, type EventValue } from '../../../smf/events.ts';
 import { encodeText } from '../../../smf/text.ts';
 import { trackName, type Song } from '../../../song/song.ts';
+import { lookOver } from '../../../looking/look-over.ts';
 import { runStep } from '../../run.ts';
 
 const name = (says: string): EventValue => metaEvent(0, meta.trackName, encodeText(says));
@@ -62,6 +63,60 @@ describe('giving a part its instrument', () => {
     );
     expect(song.tracks[1]!.parked).toEqual(['0:71']);
     expect(sent(song, 1).some((l) => l.includes('b047'))).toBe(false);
+  });
+
+  it('moves the part by octaves into its range where that is wished: all of it, or nothing', () => {
+    // Flute from G3 of the alto flute (55): 36 and 40 come in two octaves up; 100 would leave it there.
+    const low = songOf([name('Map')], [program(0, 60), ...note(0, 90, 36), ...note(96, 90, 40)]);
+    const asked = { program: 74, octaves: true };
+    const { song, report } = take(low, 'tracks.instrument', asked, { tracks: ['t2'] });
+    expect(sent(song, 1)).toEqual(['0 c049', '0 903c50', '90 803c40', '96 904050', '186 804040']);
+    expect(report.changes[0]!.detail).toContain('2 octaves up, into its range');
+    const fits = take(song, 'tracks.instrument', asked, { tracks: ['t2'] });
+    expect(fits.song).toBe(song);
+    // It plays that already, and goes up none the less.
+    const plain = take(low, 'tracks.instrument', { program: 74 }, { tracks: ['t2'] }).song;
+    expect(sent(take(plain, 'tracks.instrument', asked, { tracks: ['t2'] }).song, 1)).toEqual(
+      sent(song, 1),
+    );
+    const wide = songOf([name('Map')], [program(0, 60), ...note(0, 90, 0), ...note(96, 90, 127)]);
+    expect(
+      sent(take(wide, 'tracks.instrument', asked, { tracks: ['t2'] }).song, 1).slice(1, 2),
+    ).toEqual(['0 900050']);
+  });
+
+  it.each([
+    [{ program: 74, settle: true, octaves: true }],
+    [{ program: 1, settle: true }],
+    [
+      {
+        definition: { name: 'Pipe', program: 74, playable: { lowest: 40, highest: 90 } },
+        settle: true,
+      },
+    ],
+  ])('leaves no finding that it was written for another (%j)', (settings) => {
+    const written = songOf(
+      [name('Map')],
+      [
+        name('Horn'),
+        program(0, 60),
+        ...[0, 1, 2, 3, 4, 5, 6, 7].flatMap((n) => note(n * 96, 80, 48 + n, 60 + n)),
+        program(300, 61),
+        controller(0, 71, 100),
+        controller(0, 91, 90),
+        controller(500, 74, 20),
+      ],
+    );
+    const rules = (song: Song): string[] => lookOver(song).map((f) => f.rule);
+    expect(rules(written)).toEqual(
+      expect.arrayContaining(['programs-inside', 'foreign-controllers']),
+    );
+    const after = take(written, 'tracks.instrument', settings, { tracks: ['t2'] }).song;
+    expect(rules(after)).not.toEqual(
+      expect.arrayContaining([
+        expect.stringMatching(/programs-inside|foreign|out-of-range|bank-alone|too-many/),
+      ]),
+    );
   });
 
   it('says that it plays that already, and changes nothing', () => {

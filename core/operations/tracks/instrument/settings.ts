@@ -40,6 +40,11 @@ export const instrumentSettings = z.strictObject({
     title: 'Park what was written for the sound before',
     description: 'Filters, envelopes and sends are kept, but not played and not sent.',
   }),
+  octaves: z.boolean().default(false).meta({
+    title: 'By octaves into its range',
+    description:
+      'The whole part moves by the octaves that bring the most of its notes to where the instrument has them. Not within bars, and not of drums.',
+  }),
   named: z.boolean().default(false).meta({
     title: 'Name parts that have no name',
     description: 'After what plays them.',

@@ -7,6 +7,7 @@ import { useInstruments } from '../../../api/instruments.ts';
 import { useStep, type StepAsked } from '../../../api/queries.ts';
 import { count } from '../../../components/text.ts';
 import { rememberSound } from '../../../state/recent-sounds.ts';
+import { useScope } from '../../../state/scope.ts';
 import { useDebounced } from '../../../step/use-debounced.ts';
 import { instrumentText } from '../../../tracks/glyph.tsx';
 import { answers, candidateOf, definedOnes, type Candidate } from '../../../tracks/candidates.ts';
@@ -34,6 +35,12 @@ export function ChooseInstrument({
   const [at, point] = useState(() => playedBy(tracks[0]));
   const [how, setHow] = useState<HowGiven>(usual);
   const [hearing, setHearing] = useState(true);
+  const bars = useScope((s) => s.bars);
+  const [within, setWithin] = useState(true);
+  const meant = useMemo(
+    () => ({ tracks: [...ids], ...(bars && within ? { bars } : {}) }),
+    [ids, bars, within],
+  );
   const step = useStep(song.id, song.revision);
   const { data: instruments } = useInstruments();
   const defined = useMemo(() => definedOnes(instruments ?? []), [instruments]);
@@ -41,8 +48,8 @@ export function ChooseInstrument({
     candidateOf(key) ?? defined.find((c) => c.key === key);
   const candidate = find(keyOf(at));
   const asked = useMemo(
-    () => (candidate ? stepOf(candidate, how, ids) : undefined),
-    [candidate, how, ids],
+    () => (candidate ? stepOf(candidate, how, meant) : undefined),
+    [candidate, how, meant],
   );
   const rested = useDebounced(asked, restMs);
   const preview = usePreview(song, rested);
@@ -57,7 +64,7 @@ export function ChooseInstrument({
   const give = (one: Candidate | undefined): void => {
     if (!one || step.isPending) return;
     rememberSound(one.key);
-    step.mutate(stepOf(one, how, ids), { onSuccess: close });
+    step.mutate(stepOf(one, how, meant), { onSuccess: close });
   };
   const take = (): void => give(candidate);
   /** Wherever in the dialog the focus is; a list of choices that lies over it keeps its keys. */
@@ -107,7 +114,16 @@ export function ChooseInstrument({
           </Command.List>
         </Command>
         <div className="flex min-h-0 flex-col overflow-auto">
-          <How how={how} set={setHow} hearing={hearing} setHearing={setHearing} />
+          <How
+            how={how}
+            set={setHow}
+            hearing={hearing}
+            setHearing={setHearing}
+            channels={tracks.length === 1 ? tracks[0]!.channels : []}
+            bars={bars}
+            within={within}
+            setWithin={setWithin}
+          />
           <WhatComes
             preview={preview}
             pending={step.isPending || !asked}
@@ -123,11 +139,11 @@ export function ChooseInstrument({
 const stepOf = (
   { program, drums, definition }: Candidate,
   how: HowGiven,
-  ids: readonly string[],
+  scope: NonNullable<StepAsked['scope']>,
 ): StepAsked => ({
   operation: 'tracks.instrument',
   settings: { ...(definition ? { definition } : { program, drums }), ...how },
-  scope: { tracks: [...ids] },
+  scope,
 });
 
 /** A candidate may stand among the guesses and those of lately, too. */
