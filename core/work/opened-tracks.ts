@@ -32,7 +32,12 @@ export function opened(
 }
 
 /** All that is stored of a track names what is at hand of it, so that none is taken for another. One opened again is the same object: what was worked out of it is still known. */
-const keyOf = (stored: StoredTrack): string => JSON.stringify(stored);
+function keyOf(stored: StoredTrack): string {
+  // Most tracks carry nothing beside their events; songs may have thousands of them.
+  const { id, blob, received, ...more } = stored;
+  for (const _ in more) return JSON.stringify(stored);
+  return `${id} ${blob} ${received}`;
+}
 
 /** What opening tracks asks of whoever runs it. */
 export type OpeningPorts = Pick<Ports, 'opened' | 'decoded'>;
