@@ -1,25 +1,12 @@
-import { namesIn, type Named } from '../../instruments/names.ts';
+import { contradiction } from '../../instruments/contradiction.ts';
+import type { Named } from '../../instruments/names.ts';
 import { percussionChannel } from '../../instruments/general-midi.ts';
-import { kindOf, type SoundKind } from '../../instruments/kinds.ts';
 import { limitsOfSound } from '../../instruments/limits.ts';
 import { soundName } from '../../instruments/sounds.ts';
 import { channelsIn } from '../../units/channel-bits.ts';
 import { onTracks, type Noticed, type Settling } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 import { sharesChannel } from './shared-channel.ts';
-
-/** Words that say how or what a part plays rather than on what: they are true of many instruments. */
-const vague: ReadonlySet<string> = new Set(
-  'grand keys keyboard chord akkorde tasten clean dist overdr beat ride crash clap tom kit lead synth saw squ pad arp fx sweep upright nylon trem voice vocal vox voc sing stimme voix voz voce zang sopran tenor ooh aah str record cor corda coro bell chime bas blas orch orchestra clar harmonica basso bass voice'.split(
-    ' ',
-  ),
-);
-
-/** Short forms may mean anything. */
-const leastLetters = 4;
-
-/** Sounds that stand for any other: what they are called is what they imitate. */
-const anything: ReadonlySet<SoundKind> = new Set(['synthesiser', 'effect', 'other']);
 
 /** Parts that are called one thing and play another. Names and what plays are known of each part; only of those that differ are the events looked at. */
 export function contradictingName(song: LookedSong): Noticed[] {
@@ -51,31 +38,10 @@ function difference({
   if (channel === undefined || others.length > 0 || program === undefined || track.instrument)
     return undefined;
   const drums = channel === percussionChannel;
-  const plays = kindOf(program, drums);
-  const names = namesIn(name);
-  const named = names.find((n) => n.fragment.length >= leastLetters && !vague.has(n.fragment));
-  if (!named || anything.has(plays)) return undefined;
-  if (names.some((n) => goesWith(kindOf(n.program, n.drums), plays))) return undefined;
+  const named = contradiction(name, program, drums);
+  if (!named) return undefined;
   return { named, called: soundName({ program, bank: null }, drums) };
 }
-
-/** Whether a name of one kind may well stand for another. */
-const goesWith = (named: SoundKind, plays: SoundKind): boolean =>
-  named === plays ||
-  anything.has(named) ||
-  near.some((kinds) => kinds.includes(named) && kinds.includes(plays));
-
-/** Kinds that stand in for each other: a double bass is bowed and a bass, bells are struck and a kit's, keyboards play all that is plucked or struck. */
-const near: readonly (readonly SoundKind[])[] = [
-  ['bass', 'bowed'],
-  ['drums', 'struck'],
-  ['keys', 'organ', 'struck'],
-  ['keys', 'plucked', 'struck'],
-  ['reed', 'pipe'],
-  ['bowed', 'voice'],
-  ['organ', 'voice'],
-  ['organ', 'reed'],
-];
 
 /** Programs and channels of several kinds: no name is true of all of them. */
 function severalSounds({ track: { events } }: LookedTrack): boolean {

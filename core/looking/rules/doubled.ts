@@ -228,10 +228,15 @@ function share(
   return within(sampleOf(notes)) < sampledShare ? 0 : within(notes);
 }
 
+/** The first program of a part; undefined where it says none. */
+const soundOf = ({ look: { channels } }: LookedTrack): number | undefined =>
+  Object.values(channels.programs)[0];
+
 /** What makes two parts that play the same sound as one wide or beating one; undefined where nothing does. */
 function effectOf(a: LookedTrack, b: LookedTrack, late: number): string | undefined {
   if (late > 0) return `${counted(late, 'tick')} later`;
   const [one, two] = [a.look.line!, b.look.line!];
+  if (soundOf(a) !== soundOf(b)) return 'on another instrument';
   if (Math.abs(one.pan - two.pan) >= 16) return 'panned apart';
   return one.bend === two.bend ? undefined : 'detuned';
 }

@@ -10,10 +10,11 @@ import { takingAlong } from './handed-over.ts';
 import { noneFree } from './parts.ts';
 import { freeChannel, roomOf } from './room.ts';
 
-/** Copies of parts, each behind its own, on channels that are free, with what they were heard with. */
+/** Copies of parts, each behind its own and called after what plays it, too, on channels that are free, with what they were heard with. */
 export function withCopies(
   start: Given,
   parts: readonly Track[],
+  sound: string,
 ): { given: Given; ids: readonly string[] } {
   const ids: string[] = [];
   const taken = new Set<number>();
@@ -47,7 +48,7 @@ export function withCopies(
       channel,
     );
     const called = uniqueName(
-      name,
+      `${name} · ${sound}`,
       song.tracks.map((t) => trackName(t, song.encoding)),
     );
     const copy = withTrackName(
@@ -74,6 +75,7 @@ export function withCopies(
 }
 
 function uniqueName(name: string, taken: readonly string[]): string {
+  if (!taken.includes(name)) return name;
   let n = 2;
   while (taken.includes(`${name} ${n}`)) n++;
   return `${name} ${n}`;

@@ -3,6 +3,7 @@ import { onOtherChannels } from '../../../edit/other-channels.ts';
 import { counted, without } from '../../../edit/rewrite.ts';
 import { sameDefinition } from '../../../instruments/definition.ts';
 import { percussionChannel } from '../../../instruments/general-midi.ts';
+import { contradiction } from '../../../instruments/contradiction.ts';
 import { limitsOfDefinition, limitsOfSound } from '../../../instruments/limits.ts';
 import { soundName, type Sound } from '../../../instruments/sounds.ts';
 import { laneKey, parseLaneKey, playedLanes } from '../../../song/lanes.ts';
@@ -183,7 +184,14 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
     gone > 0 ? `${counted(gone, 'program or bank message')} taken out` : '',
     nameless ? 'named so' : '',
     octavesWords(octaves),
-    ...writtenFor(events, to, { was, limits, span }),
+    ...writtenFor(events, to, {
+      was,
+      limits,
+      span,
+      contradicted: definition
+        ? undefined
+        : contradiction(trackName(track, song.encoding), sound.program, drums)?.fragment,
+    }),
   ].filter((words) => words !== '');
   const change: Change = {
     track: id,

@@ -189,7 +189,7 @@ describe('giving a part its instrument', () => {
     expect(song.tracks[1]).toBe(horn.tracks[1]);
     expect(sent(song, 2)[0]).toBe('0 c130');
     expect(report.changes.map((c) => c.did)).toEqual(['added']);
-    expect(described).toBe('Put String Ensemble 1 beside, as Horn 2');
+    expect(described).toBe('Put String Ensemble 1 beside, as Horn · String Ensemble 1');
   });
 
   it('says where it cannot: parts of several channels, no free channel', () => {

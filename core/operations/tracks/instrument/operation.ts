@@ -42,6 +42,7 @@ export const tracksInstrument = defineOperation({
         ? withCopies(
             now,
             ids.map((id) => findTrack(now.song, id)!),
+            calledAs(its),
           )
         : { given: now, ids };
       const { given, groups } = partsOf(begun.given, begun.ids, its);
@@ -55,9 +56,9 @@ export const tracksInstrument = defineOperation({
     return ok({ song: done.changes.length === 0 ? song : done.song, report });
   },
   describe: (asked, { changes }) => {
-    const { program, drums, beside, each, definition } = bySound(asked);
+    const { drums, beside, each, ...its } = bySound(asked);
     if (each.length > 0) return `Gave ${counted(playing(changes).length, 'track')} what plays them`;
-    const called = definition?.name ?? soundName({ program: program - 1, bank: null }, drums);
+    const called = calledAs({ drums, ...its });
     const given = playing(changes);
     const who = given.length === 1 ? given[0]!.name : `${given.length} tracks`;
     return beside ? `Put ${called} beside, as ${who}` : `Gave ${who} ${called}`;
@@ -89,6 +90,13 @@ export const tracksInstrument = defineOperation({
     },
   ],
 });
+
+const calledAs = ({
+  program,
+  drums,
+  definition,
+}: Pick<InstrumentSettings, 'program' | 'drums' | 'definition'>): string =>
+  definition?.name ?? soundName({ program: program - 1, bank: null }, drums);
 
 /** A definition says itself which program, bank and channel choose it; what is said by track counts for itself. */
 function bySound(settings: InstrumentSettings): InstrumentSettings {

@@ -13,7 +13,18 @@ import { notesOf } from '../../../song/notes.ts';
 export function writtenFor(
   events: Events,
   channel: number,
-  { was, limits, span }: { was: number; limits: Limits; span: TickSpan },
+  {
+    was,
+    limits,
+    span,
+    contradicted,
+  }: {
+    was: number;
+    limits: Limits;
+    span: TickSpan;
+    /** What its name says that does not play it. */
+    contradicted: string | undefined;
+  },
 ): string[] {
   const foreign = foreignTo(events);
   const toDrums = channel === percussionChannel;
@@ -23,6 +34,7 @@ export function writtenFor(
     statesBendRange(events, channel) && 'it states a bend range of its own (Set bend range)',
     toDrums !== (was === percussionChannel) &&
       (toDrums ? 'its keys are drums now' : 'its keys were drums: they are pitches now'),
+    contradicted !== undefined && `its name says “${contradicted}” (Rename)`,
     keysWords(events, keysOn(events, channel, span), limits),
     !toDrums && chordsWords(events, channel, { limits, span }),
   ].filter((words) => typeof words === 'string');
