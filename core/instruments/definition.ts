@@ -114,15 +114,6 @@ export const definitionFileSchema = z.strictObject({
   instruments: z.array(definitionSchema).min(1).max(2_000),
 });
 
-/** Program from 0 and bank that choose it. */
-export const sentBy = ({
-  program: heard,
-  sends,
-}: Pick<InstrumentDefinition, 'program' | 'sends'>): { program: number; bank: number | null } => ({
-  program: (sends?.program ?? heard) - 1,
-  bank: sends?.bank ?? null,
-});
-
 /** Whether two say the same; stores do not keep the order of what stands in them. */
 export const sameDefinition = (
   a: InstrumentDefinition | null | undefined,

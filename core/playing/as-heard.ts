@@ -1,4 +1,4 @@
-import { sentBy } from '../instruments/definition.ts';
+import { sentBy } from '../instruments/sent-by.ts';
 import { pickEvents } from '../smf/event-builder.ts';
 import type { Events } from '../smf/events.ts';
 import type { Track } from '../song/song.ts';

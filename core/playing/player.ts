@@ -1,4 +1,5 @@
 import { META, meta, isMeta, type Events } from '../smf/events.ts';
+import { usualValue } from '../instruments/usual-values.ts';
 import { secondsToExactTicks, ticksToSeconds, type TempoMap } from '../timing/tempo-map.ts';
 
 /** Where messages go: `port` from 0, the status byte with its channel, its data; or the bytes of a system exclusive message. */
@@ -18,11 +19,18 @@ const inOrder: ReadonlySet<number> = new Set([6, 38, 96, 97, 98, 99, 100, 101]);
  */
 export class Player {
   private readonly tracks: readonly Events[];
-  private readonly ports: readonly number[];
+  readonly ports: readonly number[];
   private readonly map: TempoMap;
   private readonly to: Instrument;
   private readonly next: Uint32Array;
   private silent: ReadonlySet<number> = new Set();
+  /** Notes that sound, by track: how many of each channel and key. */
+  private readonly sounding: Map<number, number>[];
+  /** Messages but notes that were said since the last reset: port, status, and of controllers the number. */
+  private readonly said = new Map<
+    number,
+    { readonly port: number; readonly status: number; readonly data1: number }
+  >();
   /** First tick that has not been played. */
   private atTick = 0;
 
@@ -32,16 +40,40 @@ export class Player {
     this.map = map;
     this.to = to;
     this.next = new Uint32Array(tracks.length);
+    this.sounding = tracks.map(() => new Map());
   }
 
-  /** Numbers of tracks whose notes are left out from now on. */
+  /** Numbers of tracks whose notes are left out from now on; those of them that sound end, unless another track sounds them, too. */
   leaveOut(tracks: ReadonlySet<number>): void {
+    for (const n of tracks) if (!this.silent.has(n)) this.endNotes(n);
     this.silent = tracks;
   }
 
   /** Goes to a time: all notes end, and programs, controllers, bend and pressure are as they would be had it been played until there. */
   seek(seconds: number): void {
     this.to.reset();
+    this.said.clear();
+    for (const notes of this.sounding) notes.clear();
+    for (const { send } of this.goTo(seconds).values()) send();
+  }
+
+  /**
+   * Goes to a time without a break: notes end and ring on as they would, and only what differs there is said: what was said since and is not
+   * said before that time goes to where an instrument starts from. What means something in its order only (bend ranges and their like) stays as it
+   * is where it is not said before that time.
+   */
+  jump(seconds: number): void {
+    for (let n = 0; n < this.tracks.length; n++) this.endNotes(n);
+    const there = this.goTo(seconds);
+    for (const [key, { port, status, data1 }] of this.said)
+      if (!there.has(key) && !(status >> 4 === 0xb && inOrder.has(data1)))
+        this.sayUsual(port, status, data1);
+    this.said.clear();
+    for (const { send } of there.values()) send();
+  }
+
+  /** Where it goes on from a time, and what is in force there, in the order in which it was said. */
+  private goTo(seconds: number): Remembered {
     this.atTick = Math.ceil(secondsToExactTicks(this.map, seconds) - 1e-6);
     const last: Remembered = new Map();
     this.tracks.forEach((events, n) => {
@@ -50,7 +82,26 @@ export class Player {
         this.remember(last, events, n, i);
       this.next[n] = i;
     });
-    for (const { send } of [...last.values()].sort((a, b) => a.tick - b.tick)) send();
+    return new Map([...last].sort(([, a], [, b]) => a.tick - b.tick));
+  }
+
+  /** Ends what sounds of a track, unless another track of its port sounds the same. */
+  private endNotes(n: number): void {
+    for (const note of this.sounding[n]!.keys()) {
+      const held = this.sounding.some(
+        (notes, other) => other !== n && this.ports[other] === this.ports[n] && notes.has(note),
+      );
+      if (!held) this.to.message(this.ports[n]!, 0x80 | (note >> 7), note & 127, 0);
+    }
+    this.sounding[n]!.clear();
+  }
+
+  /** What an instrument starts from (General MIDI), of what a message sets. */
+  private sayUsual(port: number, status: number, data1: number): void {
+    const kind = status >> 4;
+    if (kind === 0xb && data1 < 120) this.to.message(port, status, data1, usualValue(data1) ?? 0);
+    else if (kind === 0xc || kind === 0xd) this.to.message(port, status, 0, 0);
+    else if (kind === 0xe) this.to.message(port, status, 0, 64);
   }
 
   /** Plays everything before a time that has not been played. */
@@ -89,10 +140,27 @@ export class Player {
       const status = events.status[i]!;
       if (status === META) continue;
       if (status >= 0xf0) this.to.systemExclusive(this.ports[n]!, systemExclusiveAt(events, i));
-      else if (status >> 4 !== 9 || events.data2[i] === 0 || !this.silent.has(n))
-        this.to.message(this.ports[n]!, status, events.data1[i]!, events.data2[i]!);
+      else this.say(n, status, events.data1[i]!, events.data2[i]!);
     }
     this.next[n] = i;
+  }
+
+  private say(n: number, status: number, data1: number, data2: number): void {
+    const kind = status >> 4;
+    const port = this.ports[n]!;
+    if (kind === 8 || kind === 9) {
+      const notes = this.sounding[n]!;
+      const note = ((status & 15) << 7) | data1;
+      const begins = kind === 9 && data2 > 0;
+      if (begins && this.silent.has(n)) return;
+      const count = (notes.get(note) ?? 0) + (begins ? 1 : -1);
+      if (count > 0) notes.set(note, count);
+      else notes.delete(note);
+    } else if (kind >= 0xb) {
+      const key = keyOf(port, status, data1);
+      if (!this.said.has(key)) this.said.set(key, { port, status, data1 });
+    }
+    this.to.message(port, status, data1, data2);
   }
 
   /** Keeps what has to be said again after a jump: the last of each kind, and all of what means something in its order only. */
@@ -112,10 +180,7 @@ export class Player {
         send: () => this.to.systemExclusive(port, systemExclusiveAt(events, i)),
       });
     if (kind === 0xb && data1 > 121) return;
-    const key =
-      kind === 0xb && inOrder.has(data1)
-        ? Symbol('said')
-        : `${port} ${status} ${kind === 0xb ? data1 : ''}`;
+    const key = kind === 0xb && inOrder.has(data1) ? Symbol('said') : keyOf(port, status, data1);
     const before = last.get(key);
     if (before && before.tick > tick) return;
     last.delete(key);
@@ -124,7 +189,11 @@ export class Player {
 }
 
 /** What has to be said again, by what it replaces. */
-type Remembered = Map<string | symbol, { readonly tick: number; readonly send: () => void }>;
+type Remembered = Map<number | symbol, { readonly tick: number; readonly send: () => void }>;
+
+/** What a message sets, as one number: of controllers each by itself. */
+const keyOf = (port: number, status: number, data1: number): number =>
+  ((port << 8) | status) * 128 + (status >> 4 === 0xb ? data1 : 0);
 
 function portOf(events: Events): number {
   for (let i = 0; i < events.count && i < 64; i++)

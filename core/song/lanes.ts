@@ -1,3 +1,4 @@
+import { usualValue } from '../instruments/usual-values.ts';
 import { pickEvents } from '../smf/event-builder.ts';
 import type { Events } from '../smf/events.ts';
 import { stays } from '../smf/own-events.ts';
@@ -48,13 +49,7 @@ export function lanesOf(events: Events): readonly Lane[] {
 
 /** What a General MIDI module starts from (GM recommendations); undefined where there is no common value. */
 export const laneDefault = (what: Lane['what']): number | undefined =>
-  what === 'bend'
-    ? 8192
-    : what === 'pressure'
-      ? 0
-      : ({ 1: 0, 7: 100, 10: 64, 11: 127, 64: 0, 65: 0, 66: 0, 67: 0 } as Record<number, number>)[
-          what
-        ];
+  what === 'bend' ? 8192 : what === 'pressure' ? 0 : usualValue(what);
 
 /** Switches: on from 64. Anything between would change nothing, so they are thinned to their changes only. */
 export const isSwitch = (what: Lane['what']): boolean =>

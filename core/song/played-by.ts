@@ -1,5 +1,5 @@
 import type { InstrumentDefinition } from '../instruments/definition.ts';
-import { sentBy } from '../instruments/definition.ts';
+import { sentBy } from '../instruments/sent-by.ts';
 import { percussionChannel } from '../instruments/general-midi.ts';
 import { limitsOfDefinition, limitsOfSound, type Limits } from '../instruments/limits.ts';
 import type { Events } from '../smf/events.ts';

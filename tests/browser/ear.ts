@@ -49,3 +49,16 @@ export async function brightnessOf(page: Page): Promise<number> {
   }
   return heard.sort((a, b) => a - b)[heard.length >> 1] ?? 0;
 }
+
+/** The loudest of what is heard within a second, 0 to 1. */
+export async function loudnessOf(page: Page): Promise<number> {
+  let most = 0;
+  for (let i = 0; i < 20; i++) {
+    most = Math.max(
+      most,
+      await page.evaluate(() => (globalThis as unknown as Ear).loudness?.() ?? 0),
+    );
+    await page.waitForTimeout(50);
+  }
+  return most;
+}

@@ -2,7 +2,7 @@ import { sounds } from '../../tools/setup.mjs';
 import { eventsFrom } from '#core/smf/event-builder.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { note } from '../support/songs.ts';
-import { ear } from './ear.ts';
+import { ear, loudnessOf } from './ear.ts';
 import { demo, expect, test } from './fixture.ts';
 
 /** Keeps the first time that is shown as heard: a test that looks late still learns where playing began. */
@@ -23,19 +23,7 @@ test('a song is played from the bars of the scope, heard, followed on the strip,
   await page.addInitScript(witness);
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}`);
-  const loudest = async (): Promise<number> => {
-    let most = 0;
-    for (let i = 0; i < 20; i++) {
-      most = Math.max(
-        most,
-        await page.evaluate(
-          () => (globalThis as unknown as { loudness?: () => number }).loudness?.() ?? 0,
-        ),
-      );
-      await page.waitForTimeout(50);
-    }
-    return most;
-  };
+  const loudest = (): Promise<number> => loudnessOf(page);
   const strip = page.getByRole('slider', { name: 'Place in the bars' });
   const box = (await strip.boundingBox())!;
   // Bars 16 to 20 of 120; bar 16 begins after 14 bars at 66 BPM and one at 88: 50.91 + 2.73 s.

@@ -2,6 +2,8 @@ import type { SongView } from '#contracts/songs.ts';
 import { toast } from 'sonner';
 import { problemOf, problemFrom } from '../api/client.ts';
 import { urlOf } from '#contracts/addresses.ts';
+import { beatsOf } from '#core/playing/beats.ts';
+import { asWritten, type Beat, type Ways } from '#core/playing/transport.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { playedTracks } from '../desk/the-desk.ts';
 import { usePlaying } from '../state/playing.ts';
@@ -65,12 +67,32 @@ export interface Heard {
 }
 
 /** A song as it is heard. */
-const heardSong = (song: SongView, { tempos }: Maps): Heard => ({
+const heardSong = (song: SongView, { tempos, tempo }: Maps): Heard => ({
   key: song.id,
   // A long tempo map comes in two parts.
   version: `${song.id} ${song.revision} ${tempos.length}`,
-  load: async () => ({ tracks: await playedTracks(song), tempos, division: song.division }),
+  load: async () => ({
+    tracks: await playedTracks(song),
+    tempos,
+    division: song.division,
+    beats: beatsIn(song, tempo),
+  }),
 });
+
+/** The beats of a song, to be counted along. */
+export const beatsIn = ({ timing, division }: SongView, tempo: Maps['tempo']): Beat[] =>
+  beatsOf(timing.meters, tempo, { division, endTick: timing.endTick });
+
+/** How the song that is open is listened to, also before anybody listens. */
+let told: { readonly ways: Ways; readonly silent: readonly number[] } = {
+  ways: asWritten,
+  silent: [],
+};
+
+export function tellWays(ways: Ways, silent: readonly number[]): void {
+  told = { ways, silent };
+  void synth?.then(({ post }) => post({ kind: 'ways', ...told }));
+}
 
 async function bring(to: Synth, heard: Heard): Promise<void> {
   if (loaded === heard.version) return;
@@ -78,19 +100,28 @@ async function bring(to: Synth, heard: Heard): Promise<void> {
   loaded = heard.version;
 }
 
-/** Plays a song from a time on. */
-export const listen = (song: SongView, maps: Maps, seconds: number): Promise<void> =>
-  listenTo(heardSong(song, maps), seconds);
+/** Plays a song from a time on, as it is listened to. */
+export const listen = (
+  song: SongView,
+  maps: Maps,
+  seconds: number,
+  countIn = false,
+): Promise<void> => listenTo(heardSong(song, maps), seconds, { ...told, countIn });
 
-/** Plays anything from a time on, in the place of what is heard: nothing of the one sounds in the other. */
-export async function listenTo(heard: Heard, seconds: number): Promise<void> {
+/** Plays anything from a time on, in the place of what is heard: nothing of the one sounds in the other. As it is written, unless it is said otherwise. */
+export async function listenTo(
+  heard: Heard,
+  seconds: number,
+  { ways, silent, countIn } = { ways: asWritten, silent: [] as readonly number[], countIn: false },
+): Promise<void> {
   usePlaying.setState({ song: heard.key, state: 'loading', seconds });
   try {
     const made = await (synth ??= makeSynth());
     await Promise.all([made.context.resume(), bring(made, heard)]);
     const { state, song } = usePlaying.getState();
     if (state !== 'loading' || song !== heard.key) return;
-    made.post({ kind: 'play', seconds });
+    made.post({ kind: 'ways', ways, silent });
+    made.post({ kind: 'play', seconds, countIn });
     usePlaying.setState({ state: 'playing' });
   } catch (error) {
     synth = undefined;
@@ -104,7 +135,7 @@ export async function listenTo(heard: Heard, seconds: number): Promise<void> {
 export async function audition(heard: Heard, seconds: number): Promise<void> {
   const { song, state } = usePlaying.getState();
   if (song === heard.key && state === 'playing' && synth) await bring(await synth, heard);
-  else await listenTo(heard, seconds);
+  else await listenTo(heard, seconds, { ...told, countIn: false });
 }
 
 export function hush(): void {

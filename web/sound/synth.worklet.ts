@@ -1,7 +1,8 @@
 import { BasicSoundBank, SoundBankLoader, SpessaSynthProcessor } from 'spessasynth_core';
 import { Player, type Instrument } from '#core/playing/player.ts';
+import { asWritten, Transport, type Ways } from '#core/playing/transport.ts';
 import { tempoMap } from '#core/timing/tempo-map.ts';
-import type { FromSynth, ToSynth } from './messages.ts';
+import type { FromSynth, PlayedSong, ToSynth } from './messages.ts';
 
 /** What the scope of an AudioWorklet has; the compiler knows the page's only. */
 declare const sampleRate: number;
@@ -15,13 +16,18 @@ const grid = 64;
 /** Sound goes on for this long after the last event. */
 const tail = 2;
 const reportEvery = 0.04;
+/** Wood blocks of General MIDI. */
+const highClick = 76;
+const lowClick = 77;
 
 /** The synthesizer, and the player that tells it what to play, in the thread that makes the sound. */
 class Synth extends AudioWorkletProcessor {
   private readonly synth = new SpessaSynthProcessor(sampleRate, { eventsEnabled: false });
   private player: Player | undefined;
+  private transport: Transport | undefined;
+  private ways: Ways = asWritten;
+  private silent: ReadonlySet<number> = new Set();
   private playing = false;
-  private seconds = 0;
   private reported = -1;
 
   constructor() {
@@ -53,16 +59,21 @@ class Synth extends AudioWorkletProcessor {
         }
         break;
       case 'song': {
-        const { tracks, tempos, division } = message.song;
-        this.player = new Player(tracks, tempoMap(tempos, division), instrumentOf(this.synth));
-        if (this.playing) this.player.seek(this.seconds);
+        const here = this.transport?.seconds ?? 0;
+        this.load(message.song);
+        if (this.playing) this.transport!.begin(here);
         break;
       }
       case 'play':
-        this.seconds = message.seconds;
-        this.player?.seek(message.seconds);
-        this.playing = this.player !== undefined;
+        this.transport?.begin(message.seconds, message.countIn);
+        this.playing = this.transport !== undefined;
         this.reported = -1;
+        break;
+      case 'ways':
+        this.ways = message.ways;
+        this.silent = new Set(message.silent);
+        this.transport?.set(this.ways);
+        this.player?.leaveOut(this.silent);
         break;
       case 'pause':
         this.playing = false;
@@ -73,24 +84,37 @@ class Synth extends AudioWorkletProcessor {
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
     const [left, right] = outputs[0]!;
     if (!left || !right) return true;
-    for (let at = 0; at < left.length; at += grid) {
-      if (this.playing) {
-        this.player!.advance(this.seconds + grid / sampleRate);
-        this.seconds += grid / sampleRate;
-      }
-      this.synth.process(left, right, at, Math.min(grid, left.length - at));
+    for (let at = 0, n; at < left.length; at += n) {
+      n = Math.min(grid, left.length - at);
+      if (this.playing) n = this.transport!.next(n);
+      this.synth.process(left, right, at, n);
     }
     if (this.playing) this.report();
     return true;
   }
 
+  /** A song with its beats, played as is chosen. */
+  private load({ tracks, tempos, division, beats = [] }: PlayedSong): void {
+    const to = instrumentOf(this.synth);
+    this.player = new Player(tracks, tempoMap(tempos, division), to);
+    this.player.leaveOut(this.silent);
+    // Clicks have a port of their own: nothing of the song changes how they sound.
+    const port = Math.max(-1, ...this.player.ports) + 1;
+    this.transport = new Transport(this.player, sampleRate, beats, (first) => {
+      to.message(port, 0x99, first ? highClick : lowClick, first ? 120 : 90);
+      to.message(port, 0x89, first ? highClick : lowClick, 0);
+    });
+    this.transport.set(this.ways);
+  }
+
   private report(): void {
-    if (this.seconds > this.player!.end + tail) {
+    const { seconds } = this.transport!;
+    if (seconds > this.player!.end + tail) {
       this.playing = false;
       this.post({ kind: 'ended' });
-    } else if (this.seconds - this.reported >= reportEvery || this.seconds < this.reported) {
-      this.reported = this.seconds;
-      this.post({ kind: 'at', seconds: this.seconds });
+    } else if (seconds - this.reported >= reportEvery || seconds < this.reported) {
+      this.reported = seconds;
+      this.post({ kind: 'at', seconds });
     }
   }
 }

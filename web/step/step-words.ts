@@ -1,4 +1,4 @@
-import { meaningText } from '#core/operations/recipe/run/meaning.ts';
+import { meaningText } from '#core/operations/recipe/run/meaning-text.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import { isBlank } from '#core/operations/sources.ts';
 import type { OperationView } from '#contracts/steps.ts';

@@ -1,4 +1,5 @@
-import { sentBy, type InstrumentDefinition } from '../definition.ts';
+import type { InstrumentDefinition } from '../definition.ts';
+import { sentBy } from '../sent-by.ts';
 import { percussionChannel } from '../general-midi.ts';
 
 /** The device that a definition is of, as one text. */

@@ -1,6 +1,6 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { GripVertical } from 'lucide-react';
+import { Ear, EarOff, GripVertical } from 'lucide-react';
 import { memo, useMemo } from 'react';
 import type { TrackView } from '#contracts/songs.ts';
 import { keyName } from '#core/units/units.ts';
@@ -19,6 +19,8 @@ export interface RowActions {
   renamed(id: string, name: string | undefined): void;
   /** Chooses what plays it. */
   choose(id: string): void;
+  /** Has it heard as all others again. */
+  hearAgain(id: string): void;
 }
 
 interface Props {
@@ -32,6 +34,8 @@ interface Props {
   readonly focusable: boolean;
   readonly editing: boolean;
   readonly movable: boolean;
+  /** Whether it is heard; `alone` where it is one of those that are heard alone. */
+  readonly heard: 'heard' | 'silent' | 'alone';
   /** Findings about the track that are open. */
   readonly findings: number;
   readonly actions: RowActions;
@@ -50,6 +54,7 @@ export const Row = memo(function Row(props: Props) {
     focusable,
     editing,
     movable,
+    heard,
     findings,
     actions,
   } = props;
@@ -100,6 +105,7 @@ export const Row = memo(function Row(props: Props) {
           map={map}
           editing={editing}
           called={called}
+          heard={heard}
           findings={findings}
           actions={actions}
         />
@@ -134,9 +140,12 @@ function NameCell({
   map,
   editing,
   called,
+  heard,
   findings,
   actions,
-}: Pick<Props, 'track' | 'map' | 'editing' | 'findings' | 'actions'> & { called: string }) {
+}: Pick<Props, 'track' | 'map' | 'editing' | 'heard' | 'findings' | 'actions'> & {
+  called: string;
+}) {
   if (editing)
     return (
       <NameField
@@ -158,6 +167,9 @@ function NameCell({
         </div>
         <Instrument track={track} map={map} called={called} choose={actions.choose} />
       </div>
+      {heard !== 'heard' && (
+        <HeardMark heard={heard} called={called} press={() => actions.hearAgain(track.id)} />
+      )}
       {findings > 0 && (
         <span
           className="num ml-auto rounded-full border border-ochre-fill px-1.5 text-[11px] text-ochre"
@@ -169,6 +181,35 @@ function NameCell({
         </span>
       )}
     </div>
+  );
+}
+
+/** That a track is silent, or heard alone: pressed, it is heard as all others. */
+function HeardMark({
+  heard,
+  called,
+  press,
+}: {
+  heard: 'silent' | 'alone';
+  called: string;
+  press: () => void;
+}) {
+  const says = heard === 'silent' ? `${called} is not heard` : `${called} is heard alone`;
+  const Mark = heard === 'silent' ? EarOff : Ear;
+  return (
+    <button
+      type="button"
+      tabIndex={-1}
+      className={`ml-auto shrink-0 rounded p-0.5 ${heard === 'silent' ? 'text-faint' : 'text-ochre'}`}
+      aria-label={`${says}: hear it as the others`}
+      title={`${says} (${heard === 'silent' ? 'M' : 'O'})`}
+      onClick={(e) => {
+        e.stopPropagation();
+        press();
+      }}
+    >
+      <Mark size={14} aria-hidden />
+    </button>
   );
 }
 

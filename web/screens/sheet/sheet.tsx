@@ -20,6 +20,7 @@ import { Row, rowHeight, type RowActions } from './row.tsx';
 import { sorted, type Sorting } from './sorting.ts';
 import { useSheetKeys } from './use-sheet-keys.ts';
 import { useWidth } from './use-width.ts';
+import { heardTracksOf, howHeard, useHearing } from '../../state/hearing.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
 /** Room that everything but the lanes takes, and each lane. */
@@ -50,6 +51,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
     virtual.scrollToIndex(index),
   );
   const findings = useFindingCounts(song);
+  const heard = useHearing((s) => heardTracksOf(s.songs, song.id));
   const rowActions = useRowActions(tracks, actions, setFocused);
   const shown = virtual.getVirtualItems();
   const above = shown[0]?.start ?? 0;
@@ -109,6 +111,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
                       focusable={index === Math.min(focused, tracks.length - 1)}
                       editing={actions.editing === track.id}
                       movable={inPlace && !map}
+                      heard={map ? 'heard' : howHeard(heard, track.id)}
                       findings={findings.get(track.id) ?? 0}
                       actions={rowActions}
                     />
@@ -150,6 +153,7 @@ function useRowActions(
       },
       rename: actions.edit,
       choose: actions.choose,
+      hearAgain: actions.hearAgain,
       renamed: (id, name) =>
         name === undefined ? actions.edit(undefined) : actions.rename([id], name),
     }),

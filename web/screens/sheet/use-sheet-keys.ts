@@ -4,7 +4,9 @@ import type { TrackView } from '#contracts/songs.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
-/** The sheet by keys: arrows go, Space selects, Enter or F2 renames, I chooses what plays it, Alt with arrows moves, Delete removes. */
+const hears: Readonly<Record<string, 'silent' | 'alone'>> = { m: 'silent', o: 'alone' };
+
+/** The sheet by keys: arrows go, Space selects, Enter or F2 renames, I chooses what plays it, M silences it and O has it heard alone, Alt with arrows moves, Delete removes. */
 export function useSheetKeys(
   tracks: readonly TrackView[],
   actions: TrackActions,
@@ -72,6 +74,8 @@ export function useSheetKeys(
     else if (e.key === ' ') actions.pick(track.id, { extend: e.shiftKey, add: true });
     else if (e.key === 'Enter' || e.key === 'F2') actions.edit(track.id);
     else if (e.key.toLowerCase() === 'i' && !e.ctrlKey && !e.metaKey) actions.choose(track.id);
+    else if (e.key.toLowerCase() in hears && !e.ctrlKey && !e.metaKey)
+      actions.hear(hears[e.key.toLowerCase()]!, track.id);
     else if (e.key === 'Delete') actions.remove();
     else if (e.key === 'Escape') actions.selectNone();
     else if (e.key.toLowerCase() === 'a' && (e.ctrlKey || e.metaKey)) actions.selectAll();

@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import { useStep } from '../../api/queries.ts';
+import { hearAgain, toggleHeard } from '../../state/hearing.ts';
 import { useScope } from '../../state/scope.ts';
 import { useOffer } from '../../state/commands.ts';
 
@@ -21,6 +22,9 @@ export interface TrackActions {
   remove(): void;
   /** Chooses what plays a track, or with it all that are selected; undefined ends that. */
   choose(id: string | undefined): void;
+  /** Silences a track, or has it heard alone; with it all that are selected. */
+  hear(what: 'silent' | 'alone', id: string): void;
+  hearAgain(id: string): void;
   /** Looks at what may play all parts. */
   guess(): void;
   /** Moves the selected tracks one place up or down. */
@@ -82,6 +86,11 @@ export function useTrackActions(song: SongView): TrackActions {
         if (ids.length > 0) setChoosing(ids);
         else toast('The map plays nothing: choose a part.');
       },
+      hear(what, id) {
+        const ids = (selected.has(id) ? chosen : [id]).filter((one) => movable.includes(one));
+        if (ids.length > 0) toggleHeard(song.id, what, ids);
+      },
+      hearAgain: (id) => hearAgain(song.id, [id]),
       guess: () => setChoosing([]),
       nudge(by) {
         const places = chosen.map((id) => movable.indexOf(id));
@@ -92,7 +101,18 @@ export function useTrackActions(song: SongView): TrackActions {
       },
       moveBefore,
     };
-  }, [song.tracks, song.mapTrack, selected, anchor, select, editing, choosing, mutate, isPending]);
+  }, [
+    song.id,
+    song.tracks,
+    song.mapTrack,
+    selected,
+    anchor,
+    select,
+    editing,
+    choosing,
+    mutate,
+    isPending,
+  ]);
   useOffer('tracks', useOffered(actions));
   return actions;
 }
@@ -112,6 +132,16 @@ function useOffered(actions: TrackActions) {
         ? [{ title: 'Rename the track', keys: 'F2', run: () => actions.edit(first) }]
         : []),
       { title: `Choose what plays the ${many}`, keys: 'I', run: () => actions.choose(first) },
+      {
+        title: `Silence the ${many}, or hear ${selected.size === 1 ? 'it' : 'them'} again`,
+        keys: 'M',
+        run: () => actions.hear('silent', first!),
+      },
+      {
+        title: `Hear only the ${many}, or all again`,
+        keys: 'O',
+        run: () => actions.hear('alone', first!),
+      },
       { title: `Move the ${many} up`, keys: 'Alt ↑', run: () => actions.nudge(-1) },
       { title: `Move the ${many} down`, keys: 'Alt ↓', run: () => actions.nudge(1) },
       { title: `Remove the ${many}`, keys: 'Delete', run: actions.remove },

@@ -42,35 +42,37 @@ export function BarStrip({ song }: { song: SongView }) {
           song={song}
         />
       )}
-      <div
-        className="relative cursor-text touch-none"
-        style={{ height: stripHeight(straps) }}
-        tabIndex={0}
-        role="slider"
-        aria-label="Place in the bars"
-        aria-valuemin={1}
-        aria-valuemax={timing.bars}
-        aria-valuenow={place === undefined ? 1 : positionAt(maps.meters, place).bar}
-        aria-valuetext={
-          place === undefined
-            ? `${count(timing.bars, 'bar')}, ${count(timing.markers.length, 'marker')}, ${count(timing.sections.length, 'section')}`
-            : positionText(positionAt(maps.meters, place))
-        }
-        {...hand}
-      >
-        {bars && (
-          <div
-            className="absolute inset-y-0 border-x-2 border-amber bg-amber-soft"
-            style={{
-              left: `${scale.bar(bars.from) * 100}%`,
-              width: `${((bars.to - bars.from + 1) / timing.bars) * 100}%`,
-            }}
-          />
-        )}
-        <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
-        <Playhead song={song} maps={maps} scale={scale} />
+      <div className="relative">
+        <div
+          className="relative cursor-text touch-none"
+          style={{ height: stripHeight(straps) }}
+          tabIndex={0}
+          role="slider"
+          aria-label="Place in the bars"
+          aria-valuemin={1}
+          aria-valuemax={timing.bars}
+          aria-valuenow={place === undefined ? 1 : positionAt(maps.meters, place).bar}
+          aria-valuetext={
+            place === undefined
+              ? `${count(timing.bars, 'bar')}, ${count(timing.markers.length, 'marker')}, ${count(timing.sections.length, 'section')}`
+              : positionText(positionAt(maps.meters, place))
+          }
+          {...hand}
+        >
+          {bars && (
+            <div
+              className="absolute inset-y-0 border-x-2 border-amber bg-amber-soft"
+              style={{
+                left: `${scale.bar(bars.from) * 100}%`,
+                width: `${((bars.to - bars.from + 1) / timing.bars) * 100}%`,
+              }}
+            />
+          )}
+          <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
+          <Playhead song={song} maps={maps} scale={scale} />
+          {at !== undefined && <Pointed song={song} maps={maps} at={at} tick={scale.tickAt(at)} />}
+        </div>
         {bars && <ScopeChip song={song} bars={bars} />}
-        {at !== undefined && <Pointed song={song} maps={maps} at={at} tick={scale.tickAt(at)} />}
       </div>
     </section>
   );

@@ -8,10 +8,17 @@ import { Button } from '../../components/button.tsx';
 import { duration } from '../../components/text.ts';
 import { followSteps, hush, listen } from '../../sound/listen.ts';
 import { usePlaying } from '../../state/playing.ts';
+import { useHearing } from '../../state/hearing.ts';
 import { useScope } from '../../state/scope.ts';
 import { isTyping } from '../../components/is-typing.ts';
+import { HearingButton } from './hearing-button.tsx';
+import { useWays } from './use-ways.ts';
 
-/** Plays the song from the bars of the scope, or from where it was last, and pauses it; P does the same. */
+/** Whether the space bar does something where the focus is: presses, selects, opens. */
+const takesSpace = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest('button, a, tr, summary, [role]') !== null;
+
+/** Plays the song from the bars of the scope, or from where it was last, and pauses it; P does the same, and the space bar where it does nothing else. */
 export function ListenButton({ song }: { song: SongView }) {
   const maps = useMaps(song);
   const heard = usePlaying((s) => (s.song === song.id ? s.state : 'silent'));
@@ -27,25 +34,30 @@ export function ListenButton({ song }: { song: SongView }) {
         : last === song.id && seconds < song.timing.seconds
           ? seconds
           : 0,
+      useHearing.getState().countIn,
     );
   };
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
-    if (e.key.toLowerCase() !== 'p' || e.ctrlKey || e.metaKey || e.altKey || isTyping(e.target))
-      return;
+    if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || isTyping(e.target)) return;
+    const key = e.key.toLowerCase();
+    if (key === 'l') useHearing.setState(({ loops }) => ({ loops: !loops }));
+    else if (key === 'p' || (key === ' ' && !takesSpace(e.target))) press();
+    else return;
     e.preventDefault();
-    press();
   });
   useEffect(() => {
     const listener = (e: KeyboardEvent): void => onKey(e);
     addEventListener('keydown', listener);
     return () => removeEventListener('keydown', listener);
   }, []);
+  useWays(song, maps);
   useEffect(() => void followSteps(song, maps), [song, maps]);
   // Another song, or the list of songs, is another room.
   useEffect(() => hush, [song.id]);
   return (
     <>
       <Heard song={song} />
+      <HearingButton />
       <Button
         kind="quiet"
         onClick={press}

@@ -59,16 +59,6 @@ export function tracksMeant(
   return ok(among.filter((t) => wanted.has(names.get(t.id)!)));
 }
 
-/** "all tracks", "drums", "Violin and Viola", "Strings". */
-export function meaningText(meaning: Meaning): string {
-  if (meaning === 'all') return 'all tracks';
-  if (meaning === 'drums') return 'drums';
-  if (meaning === 'pitched') return 'all but the drums';
-  return (
-    'named' in meaning ? meaning.named : meaning.families.map((f) => `${f.toLowerCase()} family`)
-  ).join(', ');
-}
-
 /** The meaning that fits tracks of a song: what a step was taken on, said for other songs. */
 export function meaningOf(
   song: { readonly tracks: readonly { readonly id: string; readonly name: string }[] },

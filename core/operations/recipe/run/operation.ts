@@ -11,15 +11,11 @@ import {
   type Report,
 } from '../../operation.ts';
 import { namedSources, runWith } from '../../run-with.ts';
-import {
-  filled,
-  sourceSchema,
-  type NamedSource,
-  type SourceName,
-  type Sources,
-} from '../../sources.ts';
+import { filled, type NamedSource, type SourceName, type Sources } from '../../sources.ts';
+import { sourceSchema } from '../../source-schema.ts';
 import { plainName } from '../../../edit/plain-text.ts';
-import { meaningText, tracksMeant } from './meaning.ts';
+import { meaningText } from './meaning-text.ts';
+import { tracksMeant } from './meaning.ts';
 import { recipeStepSchema, type RecipeStep } from './recipe.ts';
 
 /** A recipe run as one step, over what the other operations can do. Either all of it is done or nothing. */

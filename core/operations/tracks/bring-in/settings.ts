@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { musicSetting } from '../../../edit/edit-map.ts';
 import { rowsSetting } from '../../../edit/named-rows.ts';
 import { barsSchema } from '../../../song/scope.ts';
-import { sourceSchema } from '../../sources.ts';
+import { sourceSchema } from '../../source-schema.ts';
 
 const trackId = z.string().max(40);
 const most = 70_000;

@@ -1,5 +1,5 @@
 import { ok } from '../../../problems/problems.ts';
-import { sentBy } from '../../../instruments/definition.ts';
+import { sentBy } from '../../../instruments/sent-by.ts';
 import { soundName } from '../../../instruments/sounds.ts';
 import { spanOf, tracksIn } from '../../../song/scope.ts';
 import { tracksFault } from '../../../edit/named-rows.ts';

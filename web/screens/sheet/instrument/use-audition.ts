@@ -4,7 +4,7 @@ import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { useMaps } from '../../../api/maps.ts';
 import type { StepAsked } from '../../../api/queries.ts';
 import { outlineOf, theDesk } from '../../../desk/the-desk.ts';
-import { audition, followSteps, hush } from '../../../sound/listen.ts';
+import { audition, beatsIn, followSteps, hush } from '../../../sound/listen.ts';
 import { usePlaying } from '../../../state/playing.ts';
 
 /** Seconds before the first note of a part from which on it is heard. */
@@ -33,6 +33,7 @@ export function useAudition(
           tracks: await theDesk().playedWith(outlineOf(song), step),
           tempos: maps.tempos,
           division: song.division,
+          beats: beatsIn(song, maps.tempo),
         }),
       },
       plays ? seconds : Math.max(0, ticksToSeconds(maps.tempo, firstTick ?? 0) - before),

@@ -1,0 +1,156 @@
+import type { Player } from './player.ts';
+
+/** A beat of the metronome: when, in seconds of the song, and whether a bar begins with it. */
+export interface Beat {
+  readonly seconds: number;
+  readonly first: boolean;
+}
+
+/** Bars that are played again and again, in seconds. */
+export interface Loop {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** How a song is played; each may change while it plays. */
+export interface Ways {
+  /** How fast: 1 as written. */
+  readonly rate: number;
+  readonly loop: Loop | undefined;
+  /** Whether beats are heard. */
+  readonly metronome: boolean;
+}
+
+export const asWritten: Ways = { rate: 1, loop: undefined, metronome: false };
+
+/** A loop no longer than this would be a tone. */
+const leastLoop = 0.02;
+
+/**
+ * Where a song is played and how fast, counted in samples: places are worked out from how many samples have gone since the last jump, so that
+ * nothing adds up however long it plays. It tells the player what is due, and cuts time where a loop ends and where beats are, to the sample.
+ */
+export class Transport {
+  private readonly player: Player;
+  private readonly sampleRate: number;
+  private readonly beats: readonly Beat[];
+  private readonly click: (first: boolean) => void;
+  private ways: Ways = asWritten;
+  /** Seconds of the song at the last jump, and samples since. */
+  private base = 0;
+  private samples = 0;
+  /** The next beat. */
+  private beat = 0;
+  /** Beats that are counted in, in samples from now on, and when the song begins. */
+  private lead:
+    | {
+        readonly beats: readonly { at: number; first: boolean }[];
+        readonly length: number;
+        gone: number;
+      }
+    | undefined;
+
+  constructor(
+    player: Player,
+    sampleRate: number,
+    beats: readonly Beat[],
+    click: (first: boolean) => void,
+  ) {
+    this.player = player;
+    this.sampleRate = sampleRate;
+    this.beats = beats;
+    this.click = click;
+  }
+
+  /** Where it is, in seconds of the song. */
+  get seconds(): number {
+    return this.base + (this.samples * this.ways.rate) / this.sampleRate;
+  }
+
+  /** Begins at a time, after so many beats of what is there, if wished. */
+  begin(seconds: number, countIn = false): void {
+    this.player.seek(seconds);
+    this.place(seconds);
+    this.lead = countIn ? this.countIn(seconds) : undefined;
+  }
+
+  /** Plays otherwise from now on; the place stays. */
+  set(ways: Ways): void {
+    const here = this.seconds;
+    this.ways = ways;
+    this.base = here;
+    this.samples = 0;
+  }
+
+  /** Says all that is due within the samples that come next, at most so many, and how many they are: at least one. */
+  next(most: number): number {
+    if (this.lead) return this.counting(this.lead, most);
+    const { rate, loop, metronome } = this.ways;
+    const loops = loop !== undefined && loop.to - loop.from >= leastLoop;
+    if (loops && this.seconds >= loop.to - 1e-9) {
+      this.player.jump(loop.from);
+      this.place(loop.from);
+    }
+    const here = this.seconds;
+    let n = most;
+    if (loops && here < loop.to) n = Math.min(n, this.samplesTo(loop.to));
+    const beat = this.beats[this.beat];
+    if (beat && beat.seconds <= here + 0.5 / this.sampleRate) {
+      if (metronome) this.click(beat.first);
+      this.beat++;
+      return this.next(n);
+    }
+    if (metronome && beat) n = Math.min(n, this.samplesTo(beat.seconds));
+    this.player.advance(here + (n * rate) / this.sampleRate);
+    this.samples += n;
+    return n;
+  }
+
+  /** Samples from here to a time that is ahead: it is reached with the last of them. */
+  private samplesTo(seconds: number): number {
+    const all = Math.ceil(((seconds - this.base) * this.sampleRate) / this.ways.rate - 1e-6);
+    return Math.max(1, all - this.samples);
+  }
+
+  private place(seconds: number): void {
+    this.base = seconds;
+    this.samples = 0;
+    this.beat = firstFrom(this.beats, seconds - 1e-9);
+  }
+
+  /** A bar of beats as they are where it begins. */
+  private countIn(seconds: number): Transport['lead'] {
+    const first = firstFrom(this.beats, seconds - 1e-9);
+    const next = this.beats.findIndex((b, n) => n > first && b.first);
+    const bar = this.beats.findLastIndex((b, n) => n <= first && b.first);
+    const count = next === -1 || bar === -1 ? 4 : next - bar;
+    const length = (this.beats[first + 1]?.seconds ?? 0.5) - (this.beats[first]?.seconds ?? 0);
+    const samples = ((length > 0 ? length : 0.5) * this.sampleRate) / this.ways.rate;
+    const beats = Array.from({ length: count }, (_, n) => ({
+      at: Math.round(n * samples),
+      first: n === 0,
+    }));
+    return { beats, length: Math.round(count * samples), gone: 0 };
+  }
+
+  private counting(lead: NonNullable<Transport['lead']>, most: number): number {
+    const due = lead.beats.find((b) => b.at === lead.gone);
+    if (due) this.click(due.first);
+    const next = lead.beats.find((b) => b.at > lead.gone)?.at ?? lead.length;
+    const n = Math.max(1, Math.min(most, next - lead.gone));
+    lead.gone += n;
+    if (lead.gone >= lead.length) this.lead = undefined;
+    return n;
+  }
+}
+
+/** Place of the first beat at a time or behind it. */
+function firstFrom(beats: readonly Beat[], seconds: number): number {
+  let [low, high] = [0, beats.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (beats[middle]!.seconds < seconds) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
