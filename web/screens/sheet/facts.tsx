@@ -100,8 +100,8 @@ export function SongFacts({ song }: { song: SongView }) {
         />
       </div>
       <p className="mt-4 text-[12px] text-faint">
-        Select tracks to rename, move or remove them. Arrow keys go, Space selects, F2 renames, Alt
-        with an arrow moves.
+        Select tracks to rename, move or remove them. Arrow keys go, Space selects, F2 renames, I
+        chooses what plays, M silences, O has it heard alone, Alt with an arrow moves.
       </p>
     </>
   );

@@ -1,4 +1,4 @@
-import { AudioLines } from 'lucide-react';
+import { Ear } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { lazy, Suspense } from 'react';
 import { Button } from '../../components/button.tsx';
@@ -20,7 +20,7 @@ export function HearingButton() {
           aria-label="How it is heard"
           title="How it is heard: speed, beats, loop"
         >
-          <AudioLines size={16} aria-hidden />
+          <Ear size={16} aria-hidden />
           {percent !== 100 && <span className="num text-[12.5px]">{percent} %</span>}
         </Button>
       </Popover.Trigger>
