@@ -4,7 +4,12 @@ import type { Shown } from '../units/shown.ts';
 const key = z.int().min(0).max(127);
 const program = z.int().min(1).max(128);
 const bank = z.int().min(0).max(16_383);
-const shortText = z.string().trim().max(100);
+/** No control characters: name documents are XML, which has none. */
+const shortText = z
+  .string()
+  .trim()
+  .max(100)
+  .regex(/^\P{Cc}*$/u, 'It holds a control character.');
 
 const range = z
   .strictObject({ lowest: key, highest: key })

@@ -152,7 +152,8 @@ export class Player {
       const notes = this.sounding[n]!;
       const note = ((status & 15) << 7) | data1;
       const begins = kind === 9 && data2 > 0;
-      if (begins && this.silent.has(n)) return;
+      // A silent track ends nothing that another one sounds.
+      if (this.silent.has(n) && (begins || !notes.has(note))) return;
       const count = (notes.get(note) ?? 0) + (begins ? 1 : -1);
       if (count > 0) notes.set(note, count);
       else notes.delete(note);

@@ -1,3 +1,5 @@
+import { useMemo } from 'react';
+import type { SongView } from '#contracts/songs.ts';
 import { create } from 'zustand';
 
 /** Which tracks of a song are heard: views, not edits. Where some are heard alone, all others are silent. */
@@ -39,8 +41,17 @@ function kept(): Hearing {
 export const useHearing = create<Hearing>(() => kept());
 
 const all: HeardTracks = { silent: [], alone: [] };
-export const heardTracksOf = (songs: Hearing['songs'], song: string): HeardTracks =>
-  songs[song] ?? all;
+const heardTracksOf = (songs: Hearing['songs'], song: string): HeardTracks => songs[song] ?? all;
+
+/** The same of the tracks that a song has: those that were removed since count no more, and do when they are back. */
+export function useHeardTracks({ id, tracks }: Pick<SongView, 'id' | 'tracks'>): HeardTracks {
+  const heard = useHearing((s) => heardTracksOf(s.songs, id));
+  return useMemo(() => {
+    const there = new Set(tracks.map((t) => t.id));
+    const among = (list: readonly string[]): string[] => list.filter((t) => there.has(t));
+    return { silent: among(heard.silent), alone: among(heard.alone) };
+  }, [heard, tracks]);
+}
 
 /** How a track is heard beside the others. */
 export const howHeard = (

@@ -20,7 +20,7 @@ import { Row, rowHeight, type RowActions } from './row.tsx';
 import { sorted, type Sorting } from './sorting.ts';
 import { useSheetKeys } from './use-sheet-keys.ts';
 import { useWidth } from './use-width.ts';
-import { heardTracksOf, howHeard, useHearing } from '../../state/hearing.ts';
+import { howHeard, useHeardTracks } from '../../state/hearing.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
 /** Room that everything but the lanes takes, and each lane. */
@@ -51,7 +51,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
     virtual.scrollToIndex(index),
   );
   const findings = useFindingCounts(song);
-  const heard = useHearing((s) => heardTracksOf(s.songs, song.id));
+  const heard = useHeardTracks(song);
   const rowActions = useRowActions(tracks, actions, setFocused);
   const shown = virtual.getVirtualItems();
   const above = shown[0]?.start ?? 0;

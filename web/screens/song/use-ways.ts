@@ -5,13 +5,13 @@ import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import type { Maps } from '#core/song/maps.ts';
 import type { Ways } from '#core/playing/transport.ts';
 import { tellWays } from '../../sound/listen.ts';
-import { heardTracksOf, isHeard, useHearing } from '../../state/hearing.ts';
+import { isHeard, useHearing, useHeardTracks } from '../../state/hearing.ts';
 import { useScope } from '../../state/scope.ts';
 
 /** Tells the synthesizer how the open song is listened to, now and whenever that changes. */
 export function useWays(song: SongView, { tempo, meters }: Maps): void {
   const { percent, metronome, loops } = useHearing();
-  const heard = useHearing((s) => heardTracksOf(s.songs, song.id));
+  const heard = useHeardTracks(song);
   const bars = useScope((s) => s.bars);
   const ways = useMemo((): Ways => {
     const at = (bar: number): number => ticksToSeconds(tempo, barTick(meters, bar));
