@@ -55,7 +55,7 @@ export function How({
       {channels.length > 1 && (
         <Choice
           label="It plays on several channels: meant is"
-          value={how.channel ?? 0}
+          value={how.channel ?? undefined}
           options={channels.map((c) => [c, `channel ${c}`] as const)}
           placeholder="which?"
           set={(channel) => set({ ...how, channel })}
