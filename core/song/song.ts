@@ -73,6 +73,19 @@ export function trackPlaces(song: Song): ReadonlyMap<string, number> {
   return places;
 }
 
+/** The song with some of its tracks as they are now, by their ids, each in its place: as dear as there are tracks to replace. */
+export function withReplaced(song: Song, tracks: ReadonlyMap<string, Track>): Song {
+  const places = trackPlaces(song);
+  const now = song.tracks.slice();
+  for (const [id, track] of tracks) {
+    const place = places.get(id);
+    if (place !== undefined) now[place] = track;
+  }
+  const made = { ...song, tracks: now };
+  placesOfSong.set(made, places);
+  return made;
+}
+
 export const findTrack = (song: Song, id: string): Track | undefined =>
   song.tracks[trackPlaces(song).get(id) ?? -1];
 

@@ -15,13 +15,14 @@ import {
   withEvents,
   withInstrument,
   withParked,
+  withReplaced,
   type Song,
   type Track,
 } from '../../../song/song.ts';
 import { factsOf } from '../../../song/track-facts.ts';
 import { withTrackName } from '../../../song/track-name.ts';
 import type { Change } from '../../operation.ts';
-import { replaced, skip, type Given } from './given.ts';
+import { skip, type Given } from './given.ts';
 import { handedOver } from './handed-over.ts';
 import { intoRange } from './into-range.ts';
 import { noneFree, type Group } from './parts.ts';
@@ -33,6 +34,8 @@ import { writtenFor } from './written-for.ts';
 interface Asked {
   readonly settings: InstrumentSettings;
   readonly span: TickSpan;
+  /** Where instruments are set up anew, see `resetsIn`. */
+  readonly resets: readonly number[];
   /** Ids of all tracks that the step is about. */
   readonly inside: ReadonlySet<string>;
 }
@@ -132,7 +135,7 @@ function movedTo(
   );
   return {
     ...given,
-    song: replaced(song, new Map([...handed, ...parts])),
+    song: withReplaced(song, new Map([...handed, ...parts])),
     changes: [...given.changes, ...changes],
   };
 }
@@ -148,7 +151,7 @@ interface Saying extends Asked {
 /** One part with its sound said, and what was written for the one before parked if that is wished. */
 function sayingIts(given: Given, id: string, how: Saying): Given {
   const { song } = given;
-  const { settings, span, was, to, behind } = how;
+  const { settings, span, resets, was, to, behind } = how;
   const track = findTrack(song, id)!;
   const name = trackLabel(song, track);
   const sound = { program: settings.program - 1, bank: settings.bank };
@@ -169,7 +172,7 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
     return skip(given, track, name, 'It plays that already.');
   const theirs = how.joined && settings.shared !== 'all on the channel';
   const arrived = how.joined && was !== to ? withoutModes(track.events, to) : track.events;
-  const at = whole ? startOf(song, track, to) : span.from;
+  const at = whole ? startOf(resets, track, to) : span.from;
   const { events: said, gone } = theirs
     ? { events: arrived, gone: 0 }
     : withSound(arrived, to, { at, span, sound, behind });
@@ -208,7 +211,7 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
   const added = given.changes.find((c) => c.track === id && c.did === 'added');
   return {
     ...given,
-    song: replaced(song, new Map([[id, named]])),
+    song: withReplaced(song, new Map([[id, named]])),
     changes: added
       ? given.changes.map((c) => (c === added ? { ...c, detail: change.detail! } : c))
       : [...given.changes, change],
@@ -258,7 +261,7 @@ function silenced(given: Given, id: string, channel: number, { from, to }: TickS
   if (!left) return given;
   return {
     ...given,
-    song: replaced(given.song, new Map([[id, withEvents(track, left)]])),
+    song: withReplaced(given.song, new Map([[id, withEvents(track, left)]])),
     changes: [...given.changes, change],
   };
 }

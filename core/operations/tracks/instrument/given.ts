@@ -12,9 +12,3 @@ export const skip = (given: Given, track: Track, name: string, why: string): Giv
   ...given,
   skipped: [...given.skipped, { track: track.id, name, why }],
 });
-
-/** The song with some of its tracks as they are now, by their ids. */
-export const replaced = (song: Song, tracks: ReadonlyMap<string, Track>): Song => ({
-  ...song,
-  tracks: song.tracks.map((t) => tracks.get(t.id) ?? t),
-});

@@ -10,6 +10,7 @@ import { withCopies } from './copies.ts';
 import { give } from './give.ts';
 import type { Given } from './given.ts';
 import { partsOf } from './parts.ts';
+import { resetsIn } from './sound-of.ts';
 import { instrumentSettings, type InstrumentSettings } from './settings.ts';
 
 export const tracksInstrument = defineOperation({
@@ -35,6 +36,7 @@ export const tracksInstrument = defineOperation({
         'settings.each',
       );
     if (unknown) return unknown;
+    const resets = resetsIn(song);
     const start = { song, changes: [], skipped: [] };
     const done = soundsFor(inScope.value, settings).reduce<Given>((now, { ids, ...sound }) => {
       const its = { ...settings, ...sound };
@@ -48,7 +50,7 @@ export const tracksInstrument = defineOperation({
       const { given, groups } = partsOf(begun.given, begun.ids, its);
       const inside = new Set(begun.ids);
       return groups.reduce(
-        (so, group) => give(so, group, { settings: its, span: span.value, inside }),
+        (so, group) => give(so, group, { settings: its, span: span.value, resets, inside }),
         given,
       );
     }, start);

@@ -12,6 +12,7 @@ import {
 } from '../../../smf/events.ts';
 import type { TickSpan } from '../../../song/scope.ts';
 import type { Song, Track } from '../../../song/song.ts';
+import { factsOf } from '../../../song/track-facts.ts';
 import type { Sound } from '../../../instruments/sounds.ts';
 
 /** Programs and banks of a channel. */
@@ -59,17 +60,23 @@ export function soundAt(heard: readonly Track[], channel: number, tick: number):
 }
 
 /** Where a part is told what it plays with: the beginning, or behind a reset that comes before its first note. */
-export function startOf(song: Song, { events }: Track, channel: number): number {
+export function startOf(resets: readonly number[], { events }: Track, channel: number): number {
   let first = Infinity;
   for (let i = 0; i < events.count && first === Infinity; i++)
     if (events.status[i] === (0x90 | channel) && events.data2[i]! > 0) first = events.atTick[i]!;
-  let start = 0;
-  for (const { events: other } of song.tracks)
-    for (let i = 0; i < other.count && other.atTick[i]! <= first; i++)
-      if (other.status[i] === SYSEX && setsUpAnew(payloadOf(other, i)))
-        start = Math.max(start, other.atTick[i]!);
-  return start;
+  return resets.findLast((tick) => tick <= first) ?? 0;
 }
+
+/** Ticks of the messages of a song that set an instrument up anew, ascending. */
+export const resetsIn = (song: Song): number[] =>
+  song.tracks
+    .filter((t) => factsOf(t).exclusive)
+    .flatMap(({ events }) =>
+      [...events.atTick].filter(
+        (_, i) => events.status[i] === SYSEX && setsUpAnew(payloadOf(events, i)),
+      ),
+    )
+    .sort((a, b) => a - b);
 
 /**
  * The events with a sound said at `at` and no other of the channel within a span; `behind` said where the span ends. It stands behind names and
