@@ -113,10 +113,13 @@ export const definitionSchema = z
 
 export type InstrumentDefinition = Shown<z.infer<typeof definitionSchema>>;
 
+/** More than any device has. */
+export const mostInstruments = 5_000;
+
 /** A file of definitions: `{"instruments": […]}`. */
 export const definitionFileSchema = z.strictObject({
   $schema: z.string().max(500).optional(),
-  instruments: z.array(definitionSchema).min(1).max(2_000),
+  instruments: z.array(definitionSchema).min(1).max(mostInstruments),
 });
 
 /** Whether two say the same; stores do not keep the order of what stands in them. */

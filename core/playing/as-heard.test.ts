@@ -29,6 +29,16 @@ describe('a part as it is listened to', () => {
     expect(said(events)).toContain('c0 4');
   });
 
+  it('is as it is where another program stands in the place of the one that chooses it', () => {
+    const other = eventsFrom([
+      channelEvent(0, 0xb0, 0, 8),
+      channelEvent(0, 0xc0, 30),
+      channelEvent(0, 0x90, 60, 90),
+      channelEvent(96, 0x80, 60, 0),
+    ]);
+    expect(asHeard({ id: 't1', events: other, instrument: whistle })).toBe(other);
+  });
+
   it('is its own events where there is no definition, or one that sends what it is heard with', () => {
     expect(asHeard({ id: 't1', events })).toBe(events);
     expect(asHeard({ id: 't1', events, instrument: { ...whistle, sends: null } })).toBe(events);

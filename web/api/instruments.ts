@@ -76,19 +76,25 @@ export const useReadInstruments = () =>
     onError: showProblem,
   });
 
+/** Instruments of one request: each may have hundreds of names. */
+const atOnce = 200;
+
 /** Keeps what was read: over those that are there, or as new ones. */
 export function useTakeInstruments() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async (read: InstrumentsRead['instruments']) => {
       const fresh = read.filter((r) => r.over === null).map((r) => r.definition);
-      if (fresh.length > 0) await call('addInstruments', { body: { instruments: fresh } as never });
+      for (let at = 0; at < fresh.length; at += atOnce)
+        await call('addInstruments', {
+          body: { instruments: fresh.slice(at, at + atOnce) } as never,
+        });
       for (const { over, definition } of read)
         if (over !== null)
           await call('changeInstrument', { params: { id: over }, body: bodyOf(definition) });
     },
-    onSuccess: async (_, read) => {
-      await client.invalidateQueries({ queryKey: key });
+    onSettled: () => client.invalidateQueries({ queryKey: key }),
+    onSuccess: (_, read) => {
       toast(`Took ${read.length === 1 ? read[0]!.definition.name : `${read.length} instruments`}`);
     },
     onError: showProblem,

@@ -91,7 +91,8 @@ let told: { readonly ways: Ways; readonly silent: readonly number[] } = {
 
 export function tellWays(ways: Ways, silent: readonly number[]): void {
   told = { ways, silent };
-  void synth?.then(({ post }) => post({ kind: 'ways', ...told }));
+  // Where it cannot be had, whoever wanted to listen is told.
+  void synth?.then(({ post }) => post({ kind: 'ways', ...told })).catch(() => undefined);
 }
 
 async function bring(to: Synth, heard: Heard): Promise<void> {

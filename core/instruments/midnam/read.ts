@@ -1,5 +1,5 @@
 import { ok, refused, type Problem, type Result } from '../../problems/problems.ts';
-import { definitionSchema, type InstrumentDefinition } from '../definition.ts';
+import { definitionSchema, mostInstruments, type InstrumentDefinition } from '../definition.ts';
 import { percussionChannel } from '../general-midi.ts';
 import { namedIn } from '../names.ts';
 import { childrenOf, readXml, within, type XmlElement } from './xml.ts';
@@ -33,12 +33,26 @@ export function readMidnam(bytes: Uint8Array): Result<MidnamRead, Problem> {
       where: {},
       why: `its first element is ${root.name.slice(0, 60)}`,
     });
+  const count = [...within(root)].filter((e) => e.name === 'Patch').length;
+  if (count > mostInstruments)
+    return tooMany(`it names ${count} patches; at most ${mostInstruments} are taken at once`);
   const told: string[] = [];
-  const instruments = childrenOf(root, ...devices).flatMap((device) => ofDevice(device, told));
+  const budget = { names: mostNames };
+  const instruments = childrenOf(root, ...devices).flatMap((device) =>
+    ofDevice(device, told, budget),
+  );
+  if (budget.names < 0)
+    return tooMany(`its patches have more than ${mostNames} names of keys, controllers and values`);
   if (instruments.length === 0)
     return refused({ code: 'instruments-unreadable', where: {}, why: 'it names no patch' });
   return ok({ instruments, told: [...told, ...leftOut(root)] });
 }
+
+/** Lists are written once and used by many patches, each of which gets its own copy: together no more than this. */
+const mostNames = 500_000;
+
+const tooMany = (why: string): Result<MidnamRead, Problem> =>
+  refused({ code: 'instruments-unreadable', where: {}, why });
 
 /** What is not understood, by its name. */
 function leftOut(root: XmlElement): string[] {
@@ -73,7 +87,11 @@ function listsOf(device: XmlElement): Lists {
   };
 }
 
-function ofDevice(device: XmlElement, told: string[]): InstrumentDefinition[] {
+function ofDevice(
+  device: XmlElement,
+  told: string[],
+  budget: { names: number },
+): InstrumentDefinition[] {
   const text = (name: string): string => childrenOf(device, name)[0]?.text.trim() ?? '';
   const models = childrenOf(device, 'Model').map((m) => m.text.trim());
   if (models.length > 1)
@@ -84,14 +102,21 @@ function ofDevice(device: XmlElement, told: string[]): InstrumentDefinition[] {
     const drums = isForDrums(set, device);
     return childrenOf(set, 'PatchBank').flatMap((bank) =>
       patchesOf(bank, lists).flatMap((patch) => {
+        if (budget.names < 0) return [];
         const made = ofPatch({ patch, bank, set, device, lists }, { ...at, drums });
-        if (typeof made !== 'string') return [made];
+        if (typeof made !== 'string') {
+          budget.names -= namesOf(made);
+          return [made];
+        }
         told.push(made);
         return [];
       }),
     );
   });
 }
+
+const namesOf = ({ keys, controllers }: InstrumentDefinition): number =>
+  controllers.reduce((sum, c) => sum + 1 + c.values.length, keys.length);
 
 /** Patches that stand in a bank, or in the lists it uses. */
 function patchesOf(bank: XmlElement, { patches }: Lists): XmlElement[] {

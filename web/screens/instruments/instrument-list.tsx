@@ -3,6 +3,9 @@ import type { InstrumentView } from '#contracts/instruments.ts';
 import { familyOf } from '#core/instruments/general-midi.ts';
 import { input } from '../../fields/field.ts';
 
+/** More are found by searching. */
+const most = 400;
+
 const familyIn = ({ drums, program }: InstrumentView['definition']): string =>
   drums ? 'Drums' : familyOf(program - 1);
 
@@ -73,7 +76,7 @@ function Group({
       <h2 className="seam mb-1 pb-1 text-[12px] text-faint">{title}</h2>
       {list.length === 0 && none && <p className="text-[12.5px] text-faint">{none}</p>}
       <ul>
-        {list.map(({ id, definition }) => (
+        {list.slice(0, most).map(({ id, definition }) => (
           <li key={id}>
             <button
               type="button"
@@ -88,6 +91,11 @@ function Group({
             </button>
           </li>
         ))}
+        {list.length > most && (
+          <li className="px-2 text-[12.5px] text-faint">
+            and {list.length - most} more: search for them
+          </li>
+        )}
       </ul>
     </section>
   );

@@ -5,6 +5,11 @@ import { deviceOf, lostInMidnam } from '#core/instruments/midnam/write.ts';
 import { buttonLook } from '../../components/button.tsx';
 import { Check } from '../../fields/check.tsx';
 
+/** An address holds the names of so many. */
+const mostNamed = 300;
+/** More are not drawn. */
+const mostShown = 600;
+
 /** Instruments to be written to a file, and what a MIDI name document cannot hold of them, said before. */
 export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
   const own = list.filter((i) => !i.along);
@@ -14,9 +19,16 @@ export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
   const lost = lostInMidnam(chosen.map((i) => i.definition));
   const toggle = (id: string, on: boolean): void =>
     setIds(new Set(on ? [...ids, id] : [...ids].filter((other) => other !== id)));
+  // All of one's own need no names; of some there are as many as an address holds.
+  const allOwn = chosen.length === own.length && own.every((i) => ids.has(i.id));
   const link = (format: 'json' | 'midnam'): string =>
-    urlOf('writeInstruments', {}, { ids: [...ids].join(','), format });
-  const none = chosen.length === 0;
+    urlOf('writeInstruments', {}, { ids: allOwn ? undefined : [...ids].join(','), format });
+  const fault =
+    chosen.length === 0
+      ? 'Tick at least one.'
+      : !allOwn && chosen.length > mostNamed
+        ? `Tick at most ${mostNamed}, or all of your own.`
+        : undefined;
   return (
     <section aria-label="Write a file" className="mx-auto max-w-[860px]">
       <h2 className="text-[19px] font-semibold">Write a file</h2>
@@ -26,7 +38,7 @@ export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
           <p className="mt-1 text-[13px] text-faint">
             All there is of them, for another installation.
           </p>
-          <Save href={link('json')} off={none}>
+          <Save href={link('json')} fault={fault}>
             Save {chosen.length} as JSON
           </Save>
         </div>
@@ -48,7 +60,7 @@ export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
                   <li key={line}>{line}</li>
                 ))}
               </ul>
-              <Save href={link('midnam')} off={none}>
+              <Save href={link('midnam')} fault={fault}>
                 Save {chosen.length} as MIDNAM
               </Save>
             </>
@@ -58,7 +70,7 @@ export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
       <fieldset className="mt-5">
         <legend className="seam mb-2 w-full pb-1 text-[12px] text-faint">Which</legend>
         <div className="columns-3 gap-6 text-[13px]">
-          {list.map(({ id, definition }) => (
+          {list.slice(0, mostShown).map(({ id, definition }) => (
             <Check key={id} checked={ids.has(id)} set={(on) => toggle(id, on)}>
               {definition.name}
             </Check>
@@ -71,15 +83,15 @@ export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
 
 const Save = ({
   href,
-  off,
+  fault,
   children,
 }: {
   href: string;
-  off: boolean;
+  fault: string | undefined;
   children: React.ReactNode;
 }) =>
-  off ? (
-    <p className="mt-2 text-[13px] text-faint">Tick at least one.</p>
+  fault ? (
+    <p className="mt-2 text-[13px] text-faint">{fault}</p>
   ) : (
     <a className={`${buttonLook('next')} mt-2`} href={href} download>
       {children}

@@ -1,5 +1,6 @@
 import { Pause, Play } from 'lucide-react';
 import { useEffect, useEffectEvent } from 'react';
+import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import { barTick } from '#core/timing/meter-map.ts';
 import { ticksToSeconds } from '#core/timing/tempo-map.ts';
@@ -13,6 +14,19 @@ import { useScope } from '../../state/scope.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { HearingButton } from './hearing-button.tsx';
 import { useWays } from './use-ways.ts';
+
+/** Says what it did: where no bars are chosen nothing is seen of it. */
+function toggleLoop(): void {
+  const loops = !useHearing.getState().loops;
+  useHearing.setState({ loops });
+  toast(loops ? 'The chosen bars are heard again and again' : 'Heard through to the end', {
+    id: 'loop',
+    description:
+      loops && !useScope.getState().bars
+        ? 'No bars are chosen yet: drag over the strip.'
+        : undefined,
+  });
+}
 
 /** Whether the space bar does something where the focus is: presses, selects, opens. */
 const takesSpace = (target: EventTarget | null): boolean =>
@@ -40,7 +54,7 @@ export function ListenButton({ song }: { song: SongView }) {
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
     if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || isTyping(e.target)) return;
     const key = e.key.toLowerCase();
-    if (key === 'l') useHearing.setState(({ loops }) => ({ loops: !loops }));
+    if (key === 'l') toggleLoop();
     else if (key === 'p' || (key === ' ' && !takesSpace(e.target))) press();
     else return;
     e.preventDefault();

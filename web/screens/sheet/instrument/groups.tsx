@@ -2,7 +2,9 @@ import { Command } from 'cmdk';
 import { keyName } from '#core/units/units.ts';
 import { usePreferences } from '../../../state/preferences.ts';
 import { useRecentSounds } from '../../../state/recent-sounds.ts';
-import { candidates, families, type Candidate } from '../../../tracks/candidates.ts';
+import { answers, candidates, families, type Candidate } from '../../../tracks/candidates.ts';
+
+const mostOwn = 100;
 
 interface Props {
   readonly typed: string;
@@ -16,10 +18,12 @@ export function Groups({ typed, defined, find, take }: Props) {
   const recent = useRecentSounds((s) => s.recent);
   const lately = typed === '' ? recent.flatMap((key) => find(key) ?? []) : [];
   const along = (c: Candidate): boolean => c.key.startsWith('defined along-');
+  // A device may have thousands: those that answer what is typed are drawn, and no more than can be looked through.
+  const own = defined.filter((c) => !along(c) && answers(c, typed) > 0).slice(0, mostOwn);
   return (
     <>
       <Group heading="Lately" list={lately} take={take} mark="lately " />
-      <Group heading="Your own" list={defined.filter((c) => !along(c))} take={take} />
+      <Group heading="Your own" list={own} take={take} />
       {families.map((family) => (
         <Group
           key={family}
