@@ -1,3 +1,4 @@
+import { bankListSchema, bankViewSchema } from './banks.ts';
 import { z } from 'zod';
 import { beginSchema } from '#core/work/begin.ts';
 import { definitionSchema } from '#core/instruments/definition.ts';
@@ -248,6 +249,36 @@ export const routes = {
     summary: 'The sound bank that songs are heard with, SF2 or SF3',
     status: 200,
     answer: 'application/octet-stream',
+    errors: [404],
+  },
+  listBanks: {
+    tag: 'program',
+    summary: 'Sound banks of one’s own, the one that was added last first',
+    status: 200,
+    answer: bankListSchema,
+    errors: [],
+  },
+  addBank: {
+    tag: 'program',
+    summary:
+      'Keep a sound bank, SF2 or SF3, of any size there is room for: its structure is checked',
+    body: 'files',
+    status: 201,
+    answer: bankViewSchema,
+    errors: [422],
+  },
+  getBank: {
+    tag: 'program',
+    summary: 'A sound bank of one’s own, by the SHA-256 of its bytes',
+    status: 200,
+    answer: 'application/octet-stream',
+    errors: [404],
+  },
+  removeBank: {
+    tag: 'program',
+    summary:
+      'Remove a sound bank for good; songs that were heard with it are heard with the sounds that come along',
+    status: 204,
     errors: [404],
   },
   listRecipes: {

@@ -14,6 +14,7 @@ import { guard } from './guard.ts';
 import { quietError, quietUrl } from './quiet-log.ts';
 import { Refusal } from './refusal.ts';
 import { hasRoom, isNoRoom, needRoom } from './room.ts';
+import { bankHandlers } from './routes/banks.ts';
 import { contentHandlers } from './routes/contents.ts';
 import { findingHandlers } from './routes/findings.ts';
 import { handoffHandlers } from './routes/handoffs.ts';
@@ -81,6 +82,7 @@ export function makeApp(services: Services, logger: Logger): Express {
 
 const allHandlers = (services: Services): Handlers => ({
   ...songHandlers(services),
+  ...bankHandlers(services),
   ...contentHandlers(services),
   ...stepHandlers(services),
   ...findingHandlers(services),

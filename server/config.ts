@@ -58,7 +58,7 @@ export interface Config {
   readonly logLevel: string;
 }
 
-const bytesOf = (megabytes: number): number => megabytes * 1048576;
+const bytesOf = (megabytes: number): number => Math.round(megabytes * 1048576);
 
 /** @throws where the environment says what cannot be, by the name of the variable */
 export function configFrom(said: Readonly<Record<string, string | undefined>>): Config {

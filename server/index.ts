@@ -10,6 +10,7 @@ import { draining } from './draining.ts';
 import { quietError } from './quiet-log.ts';
 import { BlobStore } from './store/blob-store.ts';
 import { purgeNowAndThen } from './purging.ts';
+import { BankStore } from './store/bank-store.ts';
 import { InstrumentStore } from './store/instrument-store.ts';
 import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
@@ -41,6 +42,7 @@ const app = makeApp(
     handoffs: new HandoffStore(sequelize, blobs),
     recipes: new RecipeStore(),
     instruments: new InstrumentStore(),
+    banks: new BankStore(config.dataFolder),
     pool,
   },
   logger,

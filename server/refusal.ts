@@ -12,6 +12,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'blob-unknown': 404,
   'original-unknown': 404,
   'sounds-missing': 404,
+  'bank-unknown': 404,
   'route-unknown': 404,
   'revision-stale': 409,
   'nothing-to-undo': 409,

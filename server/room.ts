@@ -31,13 +31,15 @@ export async function hasRoom(
 
 /** What arrives is put aside, kept whole and kept as events. */
 const timesKept = 3;
+/** A sound bank is moved to where it is kept. */
+const banks = '/banks';
 
 /** Refuses what would write where there is no room for it, before anything is begun. Reading goes on. */
 export function needRoom(config: Config): RequestHandler {
   return async (request, _response, next) => {
     const writes = request.method !== 'GET' && request.method !== 'HEAD';
     const bytes = Number(request.headers['content-length'] ?? 0) || 0;
-    if (writes && !(await hasRoom(config, bytes * timesKept)))
+    if (writes && !(await hasRoom(config, bytes * (request.path === banks ? 1 : timesKept))))
       throw new Refusal({ code: 'no-room', where: {} });
     next();
   };

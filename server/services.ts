@@ -1,4 +1,5 @@
 import type { Config } from './config.ts';
+import type { BankStore } from './store/bank-store.ts';
 import type { InstrumentStore } from './store/instrument-store.ts';
 import type { RecipeStore } from './store/recipe-store.ts';
 import type { HandoffStore } from './store/handoff-store.ts';
@@ -16,6 +17,7 @@ export interface Services {
   readonly handoffs: HandoffStore;
   readonly recipes: RecipeStore;
   readonly instruments: InstrumentStore;
+  readonly banks: BankStore;
   readonly facts: FactStore;
   readonly views: SongViews;
   readonly pool: WorkPool;

@@ -11,6 +11,8 @@ import { isNoRoom } from './room.ts';
 
 export interface ReceivedFile {
   readonly name: string;
+  /** Where it was put aside by itself, until the request is done. */
+  readonly at?: string;
   /** The bytes, read from where the upload was put aside. */
   bytes(): Promise<Buffer>;
 }
@@ -54,7 +56,7 @@ export function uploads(
     try {
       const files: ReceivedFile[] = [];
       for (const { originalname: name, path: at } of stored) {
-        if (!(await isZip(at))) files.push({ name, bytes: () => readFile(at) });
+        if (!(await isZip(at))) files.push({ name, at, bytes: () => readFile(at) });
         else {
           const left = config.mostFilesInArchive - files.length;
           const archive = await openArchive(at, name, {

@@ -120,4 +120,24 @@ describe('playing', () => {
     player.advance(1);
     expect(told).toEqual(['1 f07e7f0901f7', '1 903e50', '1 803e40']);
   });
+
+  it('says system exclusive in packets as one message, with its last; escaped bytes of other kinds are none (SMF 1.0)', () => {
+    const packet = (atTick: number, status: number, ...payload: number[]) => ({
+      atTick,
+      status,
+      data1: 0,
+      data2: 0,
+      payload: Uint8Array.from(payload),
+    });
+    const song = songOf([
+      packet(0, 0xf0, 0x43, 0x12),
+      packet(10, 0xf7, 0x01),
+      packet(20, 0xf7, 0x02, 0xf7),
+      packet(30, 0xf7, 0xf0, 0x7d, 0x05, 0xf7),
+      packet(40, 0xf7, 0xf3, 0x01),
+    ]);
+    const { told, player } = listening(song);
+    player.advance(1);
+    expect(told).toEqual(['0 f043120102f7', '0 f07d05f7']);
+  });
 });

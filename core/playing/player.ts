@@ -1,17 +1,18 @@
-import { META, meta, isMeta, type Events } from '../smf/events.ts';
-import { usualValue } from '../instruments/usual-values.ts';
+import { META, type Events } from '../smf/events.ts';
+import { portsOf } from './ports.ts';
+import { isInOrder, keyOf, Told, type Said } from './told.ts';
 import { secondsToExactTicks, ticksToSeconds, type TempoMap } from '../timing/tempo-map.ts';
 
 /** Where messages go: `port` from 0, the status byte with its channel, its data; or the bytes of a system exclusive message. */
 export interface Instrument {
-  message(port: number, status: number, data1: number, data2: number): void;
+  /** `track` is there for what is about a note that this track sounds; all else is for the channel, whoever plays on it. */
+  message(port: number, status: number, data1: number, data2: number, track?: number): void;
   systemExclusive(port: number, bytes: Uint8Array): void;
+  /** Ends what still rings of a track, where it can be told from others. */
+  silence?(track: number): void;
   /** Everything off and as it is at the start. */
   reset(): void;
 }
-
-/** Parts of controller messages that mean something in their order only: data entry, RPN and NRPN. */
-const inOrder: ReadonlySet<number> = new Set([6, 38, 96, 97, 98, 99, 100, 101]);
 
 /**
  * Plays the tracks of a song into an instrument, as far as it is told to. Tracks share the channels of their port, as players of files have it.
@@ -19,24 +20,23 @@ const inOrder: ReadonlySet<number> = new Set([6, 38, 96, 97, 98, 99, 100, 101]);
  */
 export class Player {
   private readonly tracks: readonly Events[];
-  readonly ports: readonly number[];
+  private readonly ports: readonly number[];
   private readonly map: TempoMap;
   private readonly to: Instrument;
   private readonly next: Uint32Array;
   private silent: ReadonlySet<number> = new Set();
   /** Notes that sound, by track: how many of each channel and key. */
   private readonly sounding: Map<number, number>[];
-  /** Messages but notes that were said since the last reset: port, status, and of controllers the number. */
-  private readonly said = new Map<
-    number,
-    { readonly port: number; readonly status: number; readonly data1: number }
-  >();
+  /** What was said since the last reset, but notes. */
+  private told = new Told();
   /** First tick that has not been played. */
   private atTick = 0;
+  /** The tick whose events are being said; undefined where what was said before is said again. */
+  private saying: number | undefined;
 
   constructor(tracks: readonly Events[], map: TempoMap, to: Instrument) {
     this.tracks = tracks;
-    this.ports = tracks.map(portOf);
+    this.ports = portsOf(tracks);
     this.map = map;
     this.to = to;
     this.next = new Uint32Array(tracks.length);
@@ -45,35 +45,49 @@ export class Player {
 
   /** Numbers of tracks whose notes are left out from now on; those of them that sound end, unless another track sounds them, too. */
   leaveOut(tracks: ReadonlySet<number>): void {
-    for (const n of tracks) if (!this.silent.has(n)) this.endNotes(n);
+    for (const n of tracks)
+      if (!this.silent.has(n)) {
+        this.endNotes(n);
+        this.to.silence?.(n);
+      }
     this.silent = tracks;
   }
 
   /** Goes to a time: all notes end, and programs, controllers, bend and pressure are as they would be had it been played until there. */
   seek(seconds: number): void {
     this.to.reset();
-    this.said.clear();
+    this.told = new Told();
     for (const notes of this.sounding) notes.clear();
-    for (const { send } of this.goTo(seconds).values()) send();
+    for (const said of this.goTo(seconds)) this.tell(said);
   }
 
-  /**
-   * Goes to a time without a break: notes end and ring on as they would, and only what differs there is said: what was said since and is not
-   * said before that time goes to where an instrument starts from. What means something in its order only (bend ranges and their like) stays as it
-   * is where it is not said before that time.
-   */
+  /** Goes to a time without a break: notes end and ring on as they would, and only what differs there is said. */
   jump(seconds: number): void {
-    for (let n = 0; n < this.tracks.length; n++) this.endNotes(n);
+    this.endNotesOfAll();
     const there = this.goTo(seconds);
-    for (const [key, { port, status, data1 }] of this.said)
-      if (!there.has(key) && !(status >> 4 === 0xb && inOrder.has(data1)))
-        this.sayUsual(port, status, data1);
-    this.said.clear();
-    for (const { send } of there.values()) send();
+    const { reset, again } = this.told.differences(there);
+    for (const { port, status, data1, data2 } of reset) this.to.message(port, status, data1, data2);
+    this.told = new Told();
+    for (const said of there) {
+      if (again(said)) this.send(said);
+      this.told.add(said);
+    }
+  }
+
+  /** Goes on where another player was, in the same instrument: what of its song is in force there and differs in this one is said. */
+  takeOver(before: Player, seconds: number): void {
+    before.endNotesOfAll();
+    this.told = before.told;
+    this.jump(seconds);
+  }
+
+  /** Ends all notes; what rings on does. */
+  endNotesOfAll(): void {
+    for (let n = 0; n < this.tracks.length; n++) this.endNotes(n);
   }
 
   /** Where it goes on from a time, and what is in force there, in the order in which it was said. */
-  private goTo(seconds: number): Remembered {
+  private goTo(seconds: number): Said[] {
     this.atTick = Math.ceil(secondsToExactTicks(this.map, seconds) - 1e-6);
     const last: Remembered = new Map();
     this.tracks.forEach((events, n) => {
@@ -82,7 +96,7 @@ export class Player {
         this.remember(last, events, n, i);
       this.next[n] = i;
     });
-    return new Map([...last].sort(([, a], [, b]) => a.tick - b.tick));
+    return [...last.values()].sort((a, b) => a.tick - b.tick).map(({ said }) => said);
   }
 
   /** Ends what sounds of a track, unless another track of its port sounds the same. */
@@ -91,17 +105,9 @@ export class Player {
       const held = this.sounding.some(
         (notes, other) => other !== n && this.ports[other] === this.ports[n] && notes.has(note),
       );
-      if (!held) this.to.message(this.ports[n]!, 0x80 | (note >> 7), note & 127, 0);
+      if (!held) this.to.message(this.ports[n]!, 0x80 | (note >> 7), note & 127, 0, n);
     }
     this.sounding[n]!.clear();
-  }
-
-  /** What an instrument starts from (General MIDI), of what a message sets. */
-  private sayUsual(port: number, status: number, data1: number): void {
-    const kind = status >> 4;
-    if (kind === 0xb && data1 < 120) this.to.message(port, status, data1, usualValue(data1) ?? 0);
-    else if (kind === 0xc || kind === 0xd) this.to.message(port, status, 0, 0);
-    else if (kind === 0xe) this.to.message(port, status, 0, 64);
   }
 
   /** Plays everything before a time that has not been played. */
@@ -117,9 +123,26 @@ export class Player {
         if (i < count && atTick[i]! < earliest) earliest = atTick[i]!;
       }
       if (earliest >= until) break;
+      this.saying = earliest;
       for (let n = 0; n < this.tracks.length; n++) this.speak(n, earliest);
     }
+    this.saying = undefined;
     this.atTick = Math.ceil(until);
+  }
+
+  /** The notes of a track that sound. */
+  soundingOf(n: number): { readonly channel: number; readonly key: number }[] {
+    return [...(this.sounding[n]?.keys() ?? [])].map((note) => ({
+      channel: note >> 7,
+      key: note & 127,
+    }));
+  }
+
+  /** How far behind a time, in seconds, the events stand that are being said: 0 or more. */
+  ahead(seconds: number): number {
+    return this.saying === undefined
+      ? 0
+      : Math.max(0, ticksToSeconds(this.map, this.saying) - seconds);
   }
 
   /** Time at which the last event stands. */
@@ -139,68 +162,90 @@ export class Player {
     for (; i < events.count && events.atTick[i] === tick; i++) {
       const status = events.status[i]!;
       if (status === META) continue;
-      if (status >= 0xf0) this.to.systemExclusive(this.ports[n]!, systemExclusiveAt(events, i));
-      else this.say(n, status, events.data1[i]!, events.data2[i]!);
+      const [data1, data2] = [events.data1[i]!, events.data2[i]!];
+      const kind = status >> 4;
+      if (kind === 8 || kind === 9) this.sayNote(n, status, data1, data2);
+      else {
+        const said = this.saidAt(events, n, i);
+        if (said) this.tell(said);
+      }
     }
     this.next[n] = i;
   }
 
-  private say(n: number, status: number, data1: number, data2: number): void {
-    const kind = status >> 4;
-    const port = this.ports[n]!;
-    if (kind === 8 || kind === 9) {
-      const notes = this.sounding[n]!;
-      const note = ((status & 15) << 7) | data1;
-      const begins = kind === 9 && data2 > 0;
-      // A silent track ends nothing that another one sounds.
-      if (this.silent.has(n) && (begins || !notes.has(note))) return;
-      const count = (notes.get(note) ?? 0) + (begins ? 1 : -1);
-      if (count > 0) notes.set(note, count);
-      else notes.delete(note);
-    } else if (kind >= 0xb) {
-      const key = keyOf(port, status, data1);
-      if (!this.said.has(key)) this.said.set(key, { port, status, data1 });
-    }
-    this.to.message(port, status, data1, data2);
+  private sayNote(n: number, status: number, data1: number, data2: number): void {
+    const notes = this.sounding[n]!;
+    const note = ((status & 15) << 7) | data1;
+    const begins = status >> 4 === 9 && data2 > 0;
+    // A silent track ends nothing that another one sounds.
+    if (this.silent.has(n) && (begins || !notes.has(note))) return;
+    const own = begins || notes.has(note);
+    const count = (notes.get(note) ?? 0) + (begins ? 1 : -1);
+    if (count > 0) notes.set(note, count);
+    else notes.delete(note);
+    // What ends no note of its own ends those of others, as it does where the channel is one.
+    if (own) this.to.message(this.ports[n]!, status, data1, data2, n);
+    else this.to.message(this.ports[n]!, status, data1, data2);
+  }
+
+  private tell(said: Said): void {
+    this.send(said);
+    this.told.add(said);
+  }
+
+  private send({ port, status, data1, data2, bytes }: Said): void {
+    if (bytes) this.to.systemExclusive(port, bytes);
+    else this.to.message(port, status, data1, data2);
+  }
+
+  /** What an event says; undefined for a part of a system exclusive message, and for bytes of other kinds that a file has escaped. */
+  private saidAt(events: Events, n: number, i: number): Said | undefined {
+    const [port, status] = [this.ports[n]!, events.status[i]!];
+    if (status < 0xf0) return { port, status, data1: events.data1[i]!, data2: events.data2[i]! };
+    const bytes = wholeExclusive(events, i);
+    return bytes && { port, status: 0xf0, data1: 0, data2: 0, bytes };
   }
 
   /** Keeps what has to be said again after a jump: the last of each kind, and all of what means something in its order only. */
   private remember(last: Remembered, events: Events, n: number, i: number): void {
-    const [status, data1, data2, tick] = [
-      events.status[i]!,
-      events.data1[i]!,
-      events.data2[i]!,
-      events.atTick[i]!,
-    ];
+    const [status, tick] = [events.status[i]!, events.atTick[i]!];
     const kind = status >> 4;
+    // Pressure on a key means the note there.
     if (kind < 0xb || status === META) return;
-    const port = this.ports[n]!;
-    if (status >= 0xf0)
-      return void last.set(Symbol('said'), {
-        tick,
-        send: () => this.to.systemExclusive(port, systemExclusiveAt(events, i)),
-      });
-    if (kind === 0xb && data1 > 121) return;
-    const key = kind === 0xb && inOrder.has(data1) ? Symbol('said') : keyOf(port, status, data1);
+    const said = this.saidAt(events, n, i);
+    if (!said || (kind === 0xb && said.data1 > 121)) return;
+    const key = said.bytes || isInOrder(said) ? Symbol('said') : keyOf(said);
     const before = last.get(key);
     if (before && before.tick > tick) return;
     last.delete(key);
-    last.set(key, { tick, send: () => this.to.message(port, status, data1, data2) });
+    last.set(key, { tick, said });
   }
 }
 
 /** What has to be said again, by what it replaces. */
-type Remembered = Map<number | symbol, { readonly tick: number; readonly send: () => void }>;
+type Remembered = Map<number | symbol, { readonly tick: number; readonly said: Said }>;
 
-/** What a message sets, as one number: of controllers each by itself. */
-const keyOf = (port: number, status: number, data1: number): number =>
-  ((port << 8) | status) * 128 + (status >> 4 === 0xb ? data1 : 0);
+const endOfExclusive = 0xf7;
 
-function portOf(events: Events): number {
-  for (let i = 0; i < events.count && i < 64; i++)
-    if (isMeta(events, i, meta.port))
-      return events.pool.bytes[events.pool.start[events.payload[i]!]!] ?? 0;
-  return 0;
+/**
+ * A system exclusive message that is whole with an event, without its first byte (0xF0), with its last (0xF7): one that comes in packets with its last
+ * one, one that was escaped (0xF7 at the beginning of the event) as it is.
+ */
+function wholeExclusive(events: Events, i: number): Uint8Array | undefined {
+  const bytes = systemExclusiveAt(events, i);
+  if (bytes.at(-1) !== endOfExclusive) return undefined;
+  if (events.status[i] === 0xf0) return bytes;
+  if (bytes[0] === 0xf0) return bytes.subarray(1);
+  const packets = [bytes];
+  for (let before = i - 1; before >= 0; before--) {
+    const status = events.status[before]!;
+    if (status < 0xf0 || status === META) continue;
+    const packet = systemExclusiveAt(events, before);
+    if (packet.at(-1) === endOfExclusive) return undefined;
+    packets.unshift(packet);
+    if (status === 0xf0) return Uint8Array.from(packets.flatMap((p) => [...p]));
+  }
+  return undefined;
 }
 
 function systemExclusiveAt(events: Events, i: number): Uint8Array {

@@ -14,6 +14,7 @@ const rate = 48_000;
 /** A song that is played: what was said at which sample, clicks among it. 120 BPM and 96 PPQ: a quarter is 24,000 samples. */
 function playing(song: Song) {
   const told: string[] = [];
+  const exclusive: string[] = [];
   let at = 0;
   const hex = (n: number): string => n.toString(16).padStart(2, '0');
   const timing = timingOf(song);
@@ -24,7 +25,7 @@ function playing(song: Song) {
     {
       message: (_, status, data1, data2) =>
         told.push(`${at} ${hex(status)}${hex(data1)}${hex(data2)}`),
-      systemExclusive: () => undefined,
+      systemExclusive: (_, bytes) => exclusive.push(`${at} ${[...bytes].map(hex).join('')}`),
       reset: () => told.push(`${at} reset`),
     },
   );
@@ -35,7 +36,7 @@ function playing(song: Song) {
   const run = (samples: number, most = 64): void => {
     for (const end = at + samples; at < end;) at += transport.next(Math.min(most, end - at));
   };
-  return { told, transport, player, run };
+  return { told, exclusive, transport, player, run };
 }
 
 const line = songOf([], Array.from({ length: 32 }, (_, n) => note(n * 96, 48, 60 + n)).flat());
@@ -89,6 +90,63 @@ describe('loops', () => {
       '24000 903c50',
     ]);
     expect(told.filter((t) => t.endsWith('reset'))).toHaveLength(1);
+  });
+
+  it('give back bend ranges and other parameters that were turned inside, and say again what stood before, in order', () => {
+    const turned = (tick: number, number: number, value: number) =>
+      channelEvent(tick, 0xb0, number, value);
+    const song = songOf(
+      [],
+      [
+        ...[turned(0, 101, 0), turned(0, 100, 0), turned(0, 6, 12)],
+        ...note(96, 10, 60),
+        ...[turned(100, 101, 0), turned(100, 100, 0), turned(100, 6, 24)],
+        ...[turned(120, 99, 1), turned(120, 98, 33), turned(120, 6, 10)],
+      ],
+    );
+    const { told, transport, run } = playing(song);
+    transport.set({ ...asWritten, loop: { from: 0.5, to: 1 } });
+    transport.begin(0.5);
+    run(24_001);
+    const round = told.filter((t) => t.startsWith('24000 b')).map((t) => t.slice(6));
+    expect(round).toEqual([
+      // RPN 0 back to two semitones (General MIDI), NRPN 1/33 to its middle, then RPN 0 as it stood before the loop.
+      ...['b06500', 'b06400', 'b00602', 'b02600', 'b06301', 'b06221', 'b00640', 'b02600'],
+      ...['b06500', 'b06400', 'b0060c'],
+    ]);
+  });
+
+  it('say system exclusive again only where others were said inside', () => {
+    const reset = (tick: number, id: number) => ({
+      atTick: tick,
+      status: 0xf0,
+      data1: 0,
+      data2: 0,
+      payload: Uint8Array.of(0x7e, id, 9, 1, 0xf7),
+    });
+    const inside = songOf([], [reset(0, 1), reset(100, 2), ...note(96, 10, 60)]);
+    const before = songOf([], [reset(0, 1), ...note(96, 10, 60)]);
+    const exclusives = (song: Song): number => {
+      const { transport, run, exclusive } = playing(song);
+      transport.set({ ...asWritten, loop: { from: 0.5, to: 1 } });
+      transport.begin(0.5);
+      run(24_001);
+      return exclusive.length;
+    };
+    // Said when it begins; inside, and then what stood before it.
+    expect(exclusives(before)).toBe(1);
+    expect(exclusives(inside)).toBe(3);
+  });
+
+  it('begun behind their end they are played past; chosen while it plays behind them, they are gone back to', () => {
+    const { told, transport, run } = playing(line);
+    transport.set({ ...asWritten, loop: { from: 1, to: 2 } });
+    transport.begin(3);
+    run(48_000);
+    expect(begun(told).map((t) => t.split(' ')[1]!.slice(2, 4))).toEqual(['42', '43']);
+    transport.set({ ...asWritten, loop: { from: 1, to: 2.5 } });
+    run(64);
+    expect(transport.seconds).toBeLessThan(1.1);
   });
 
   it('shorter than 20 ms are none, and those behind the place are no longer reached', () => {
@@ -187,5 +245,52 @@ describe('parts that are left out', () => {
     // The first part ends its note as it is written; the silent one has nothing to end.
     expect(told.filter((t) => t.includes(' 803c'))).toHaveLength(2);
     expect(begun(told).at(-1)).toContain('903e');
+  });
+});
+
+describe('the end of what is played', () => {
+  it('is where it stops, to the sample; begun behind it, it plays on', () => {
+    const { told, transport, run } = playing(songOf([], note(96, 300, 61)));
+    transport.set({ ...asWritten, stop: 1 });
+    transport.begin(0.5);
+    run(23_999);
+    expect(transport.over).toBe(false);
+    run(1);
+    expect(transport.over).toBe(true);
+    expect(begun(told)).toHaveLength(1);
+    transport.finish();
+    expect(told.at(-1)).toBe('24000 803d00');
+    transport.begin(1.5);
+    run(48_000);
+    expect(transport.over).toBe(false);
+  });
+});
+
+describe('a song in the place of another', () => {
+  it('goes on from there: notes end, and only what differs is said', () => {
+    const told: string[] = [];
+    const to = {
+      message: (_: number, status: number, data1: number, data2: number) =>
+        told.push([status, data1, data2].map((b) => b.toString(16).padStart(2, '0')).join('')),
+      systemExclusive: () => undefined,
+      reset: () => told.push('reset'),
+    };
+    const player = (song: Song) =>
+      new Player(
+        song.tracks.map((t) => t.events),
+        tempoMap([], song.division),
+        to,
+      );
+    const volume = (value: number) => channelEvent(0, 0xb0, 7, value);
+    const pan = channelEvent(0, 0xb0, 10, 20);
+    const program = channelEvent(0, 0xc0, 5);
+    const before = player(songOf([volume(90), pan, program, ...note(0, 192, 60)]));
+    const after = player(songOf([volume(40), program, ...note(0, 192, 60), ...note(150, 20, 67)]));
+    before.seek(0);
+    before.advance(0.5);
+    told.length = 0;
+    after.takeOver(before, 0.5);
+    after.advance(0.9);
+    expect(told).toEqual(['803c00', 'b00a40', 'b00728', '904350', '804340']);
   });
 });

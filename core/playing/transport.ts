@@ -1,3 +1,4 @@
+import type { MidiClock } from './midi-clock.ts';
 import type { Player } from './player.ts';
 
 /** A beat of the metronome: when, in seconds of the song, and whether a bar begins with it. */
@@ -17,11 +18,18 @@ export interface Ways {
   /** How fast: 1 as written. */
   readonly rate: number;
   readonly loop: Loop | undefined;
+  /** Where it ends, in seconds; undefined for the end of the song. */
+  readonly stop: number | undefined;
   /** Whether beats are heard. */
   readonly metronome: boolean;
 }
 
-export const asWritten: Ways = { rate: 1, loop: undefined, metronome: false };
+export const asWritten: Ways = {
+  rate: 1,
+  loop: undefined,
+  stop: undefined,
+  metronome: false,
+};
 
 /** A loop no longer than this would be a tone. */
 const leastLoop = 0.02;
@@ -35,10 +43,14 @@ export class Transport {
   private readonly sampleRate: number;
   private readonly beats: readonly Beat[];
   private readonly click: (first: boolean) => void;
+  /** Of a device that keeps time with the song, if there is one. */
+  private readonly clock: MidiClock | undefined;
   private ways: Ways = asWritten;
   /** Seconds of the song at the last jump, and samples since. */
   private base = 0;
   private samples = 0;
+  /** It was begun behind the end of the loop, or behind where it stops: it plays on. */
+  private beyond = false;
   /** The next beat. */
   private beat = 0;
   /** Beats that are counted in, in samples from now on, and when the song begins. */
@@ -55,11 +67,13 @@ export class Transport {
     sampleRate: number,
     beats: readonly Beat[],
     click: (first: boolean) => void,
+    clock?: MidiClock,
   ) {
     this.player = player;
     this.sampleRate = sampleRate;
     this.beats = beats;
     this.click = click;
+    this.clock = clock;
   }
 
   /** Where it is, in seconds of the song. */
@@ -71,12 +85,46 @@ export class Transport {
   begin(seconds: number, countIn = false): void {
     this.player.seek(seconds);
     this.place(seconds);
+    const end = this.ways.stop ?? (this.loops ? this.loops.to : Infinity);
+    this.beyond = seconds >= end - 1e-9;
     this.lead = countIn ? this.countIn(seconds) : undefined;
+    if (!this.lead) this.clock?.begin(seconds);
+  }
+
+  /** Goes on in the place of another one, in the same instrument: at a time, without a break. */
+  takeOver(before: Transport, seconds: number): void {
+    this.player.takeOver(before.player, seconds);
+    this.place(seconds);
+    this.lead = before.lead;
+    this.beyond = before.beyond;
+    if (!this.lead) this.clock?.takeOver(before.clock, seconds);
+  }
+
+  /** Whether it has come to where it stops. */
+  get over(): boolean {
+    const { stop } = this.ways;
+    return (
+      stop !== undefined && !this.beyond && this.lead === undefined && this.seconds >= stop - 1e-9
+    );
+  }
+
+  /** Ends what sounds; what rings on does. */
+  finish(): void {
+    this.player.endNotesOfAll();
+    this.clock?.halt();
+  }
+
+  private get loops(): Loop | undefined {
+    const { loop } = this.ways;
+    return loop && loop.to - loop.from >= leastLoop ? loop : undefined;
   }
 
   /** Plays otherwise from now on; the place stays. */
   set(ways: Ways): void {
     const here = this.seconds;
+    const { loop, stop } = this.ways;
+    if (loop?.from !== ways.loop?.from || loop?.to !== ways.loop?.to || stop !== ways.stop)
+      this.beyond = ways.stop !== undefined && here >= ways.stop;
     this.ways = ways;
     this.base = here;
     this.samples = 0;
@@ -85,15 +133,17 @@ export class Transport {
   /** Says all that is due within the samples that come next, at most so many, and how many they are: at least one. */
   next(most: number): number {
     if (this.lead) return this.counting(this.lead, most);
-    const { rate, loop, metronome } = this.ways;
-    const loops = loop !== undefined && loop.to - loop.from >= leastLoop;
-    if (loops && this.seconds >= loop.to - 1e-9) {
+    const { rate, metronome } = this.ways;
+    const loop = this.beyond ? undefined : this.loops;
+    const end = this.beyond ? undefined : (loop?.to ?? this.ways.stop);
+    if (loop && this.seconds >= loop.to - 1e-9) {
       this.player.jump(loop.from);
       this.place(loop.from);
+      this.clock?.begin(loop.from);
     }
     const here = this.seconds;
     let n = most;
-    if (loops && here < loop.to) n = Math.min(n, this.samplesTo(loop.to));
+    if (end !== undefined && here < end) n = Math.min(n, this.samplesTo(end));
     const beat = this.beats[this.beat];
     if (beat && beat.seconds <= here + 0.5 / this.sampleRate) {
       if (metronome) this.click(beat.first);
@@ -101,7 +151,9 @@ export class Transport {
       return this.next(n);
     }
     if (metronome && beat) n = Math.min(n, this.samplesTo(beat.seconds));
-    this.player.advance(here + (n * rate) / this.sampleRate);
+    const until = here + (n * rate) / this.sampleRate;
+    this.clock?.advance(here, until);
+    this.player.advance(until);
     this.samples += n;
     return n;
   }
@@ -139,7 +191,11 @@ export class Transport {
     const next = lead.beats.find((b) => b.at > lead.gone)?.at ?? lead.length;
     const n = Math.max(1, Math.min(most, next - lead.gone));
     lead.gone += n;
-    if (lead.gone >= lead.length) this.lead = undefined;
+    if (lead.gone >= lead.length) {
+      this.lead = undefined;
+      // A block has at most so many samples: the clock starts with the next one.
+      this.clock?.begin(this.seconds);
+    }
     return n;
   }
 }

@@ -66,6 +66,8 @@ export type RequestProblem =
   | { code: 'blob-unknown'; where: Where }
   | { code: 'original-unknown'; where: Where }
   | { code: 'sounds-missing'; where: Where }
+  | { code: 'bank-unknown'; where: Where }
+  | { code: 'bank-unreadable'; where: Where; expected: string; found: string }
   | { code: 'route-unknown'; where: Where }
   | { code: 'operation-unknown'; where: Where; known: readonly string[] }
   | { code: 'settings-invalid'; where: Where; expected: string; found: string }

@@ -1,5 +1,4 @@
 import { once } from 'node:events';
-import { existsSync } from 'node:fs';
 import { trackHead } from '#core/smf/chunks.ts';
 import type { Manifest } from '#core/work/manifest.ts';
 import type { Handlers } from '../answering.ts';
@@ -11,11 +10,11 @@ import type { Services } from '../services.ts';
 
 type ContentHandlers = Pick<
   Handlers,
-  'getSounds' | 'getTempos' | 'listGuesses' | 'getMap' | 'getBlob' | 'getBlobs'
+  'getTempos' | 'listGuesses' | 'getMap' | 'getBlob' | 'getBlobs'
 >;
 
 /** What a song holds, beyond what it is listed with. */
-export function contentHandlers({ config, songs, facts, pool }: Services): ContentHandlers {
+export function contentHandlers({ songs, facts, pool }: Services): ContentHandlers {
   /** A revision as the threads work on it. */
   const stored = async (manifest: Manifest) => {
     const [blobs, known] = await Promise.all([
@@ -26,18 +25,6 @@ export function contentHandlers({ config, songs, facts, pool }: Services): Conte
   };
 
   return {
-    async getSounds({ response }) {
-      if (!existsSync(config.soundsFile))
-        throw new Refusal({ code: 'sounds-missing', where: { file: config.soundsFile } });
-      response.sendFile(config.soundsFile, {
-        headers: {
-          'Content-Type': 'application/octet-stream',
-          'Cache-Control': 'private, max-age=86400',
-        },
-      });
-      return 'file';
-    },
-
     async getTempos({ params }) {
       const { record, revision } = await songs.find(params.id);
       const list = need(await pool.run('tempos', await stored(revision.manifest)));

@@ -73,9 +73,9 @@ test('the chosen bars come round, slower, with the beats, all by keys and words'
   await page.mouse.up();
   await page.keyboard.press('l');
   await page.getByRole('button', { name: 'How it is heard' }).click();
-  await expect(page.getByRole('checkbox', { name: /again and again/ })).toBeChecked();
+  await expect(page.getByRole('radio', { name: /^again/ })).toBeChecked();
   await page.getByRole('spinbutton', { name: 'Speed, in percent' }).fill('200');
-  await page.getByRole('checkbox', { name: 'Beats are heard' }).click();
+  await page.getByRole('checkbox', { name: 'Beats' }).click();
   await expectAccessible(page);
   await page.keyboard.press('Escape');
   await expect(page.getByRole('button', { name: 'How it is heard' })).toBeFocused();

@@ -1,46 +1,9 @@
-import { readFileSync } from 'node:fs';
-import { BasicSoundBank, SoundBankLoader, SpessaSynthProcessor } from 'spessasynth_core';
 import { expect, it } from 'vitest';
-import { Player } from '#core/playing/player.ts';
 import { channelEvent, meta, metaEvent, type EventValue } from '#core/smf/events.ts';
 import type { Song } from '#core/song/song.ts';
-import { tempoMap } from '#core/timing/tempo-map.ts';
-import { timingOf } from '#core/song/timing-of.ts';
 import { sounds } from '../../tools/setup.mjs';
+import { rate, rendered } from '../support/rendering.ts';
 import { note, songOf } from '../support/songs.ts';
-
-const rate = 48_000;
-const bank = sounds();
-
-/** What is heard of a song in some seconds, as the page's synthesizer makes it: events every 64 samples. */
-async function heard(song: Song, seconds: number): Promise<Float32Array> {
-  const synth = new SpessaSynthProcessor(rate, { eventsEnabled: false, effectsEnabled: false });
-  await BasicSoundBank.isSF3DecoderReady;
-  await synth.processorInitialized;
-  const file = readFileSync(bank!);
-  synth.soundBankManager.addSoundBank(
-    SoundBankLoader.fromArrayBuffer(
-      file.buffer.slice(file.byteOffset, file.byteOffset + file.length),
-    ),
-    'main',
-  );
-  const player = new Player(
-    song.tracks.map((t) => t.events),
-    tempoMap(timingOf(song).tempos, song.division),
-    {
-      message: (_, status, data1, data2) => synth.processMessage([status, data1, data2], 0),
-      systemExclusive: () => undefined,
-      reset: () => synth.reset(),
-    },
-  );
-  const out = new Float32Array(Math.ceil((seconds * rate) / 64) * 64);
-  const right = new Float32Array(out.length);
-  for (let at = 0; at < out.length; at += 64) {
-    player.advance((at + 64) / rate);
-    synth.process(out.subarray(at, at + 64), right.subarray(at, at + 64), 0, 64);
-  }
-  return out;
-}
 
 /** Times at which sound begins after silence. */
 function onsets(samples: Float32Array): number[] {
@@ -55,7 +18,7 @@ function onsets(samples: Float32Array): number[] {
 }
 
 // The sounds are installed by the test command where it may install packages.
-it.skipIf(!bank)(
+it.skipIf(!sounds())(
   'songs are heard when they say: over a tempo change, and in files whose ticks are parts of frames',
   async () => {
     // Wood blocks, short and dry: key 76 of the drums.
@@ -75,7 +38,7 @@ it.skipIf(!bank)(
       [tempo, [0.5, 1.5, 2.5]],
       [frames, [0.7, 1.7, 2.5]],
     ] as const) {
-      const found = onsets(await heard(song, 3));
+      const found = onsets(await rendered(song, 3));
       expect(found).toHaveLength(3);
       // A grid of 64 samples is 1.3 ms, and the sample itself may begin softly.
       found.forEach((at, i) => expect(Math.abs(at - times[i]!)).toBeLessThan(0.012));

@@ -11,7 +11,7 @@ interface OnTheWay {
 }
 
 /** Sends files with a request that takes them. fetch() cannot say yet how much has gone. */
-export function sendFiles<N extends 'bringIn' | 'addOriginals'>(
+export function sendFiles<N extends 'bringIn' | 'addOriginals' | 'addBank'>(
   name: N,
   files: readonly File[],
   { progress, signal }: OnTheWay = {},

@@ -9,15 +9,15 @@ import type { Events } from '#core/smf/events.ts';
 import type { TextEncodingName } from '#core/smf/text.ts';
 import { barCells } from '#core/song/cells.ts';
 import type { Song, Track } from '#core/song/song.ts';
-import { sentSong } from '#core/song/lanes.ts';
 import { summarise } from '#core/song/summary.ts';
 import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import type { InstrumentDefinition } from '#core/instruments/definition.ts';
-import { asHeard } from '#core/playing/as-heard.ts';
 import { songsOfFile } from '#core/work/sources.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
 import { TrackStore } from './track-store.ts';
+import { playedSong } from './played-song.ts';
+import type { PlayedSong } from '../sound/messages.ts';
 import { pictureOf, type Picture } from './picture.ts';
 
 /** A song as the page knows it, without its events: enough to try steps on. */
@@ -62,24 +62,12 @@ export class Desk {
     return this.tracks.events(hashes);
   }
 
-  /** What is heard of one of the songs in a file: each of its tracks by its id. */
-  async playedFile(
-    bytes: Uint8Array,
-    part: number,
-  ): Promise<{
-    tracks: Record<string, Events>;
-    tempos: readonly TempoPoint[];
-    division: Division;
-  }> {
+  /** What is heard of one of the songs in a file, or of one track of it. */
+  playedFile(bytes: Uint8Array, part: number, track?: string): PlayedSong {
     const read = songsOfFile({ bytes, fileName: '' });
     const song = read.ok ? read.value.songs[part - 1] : undefined;
     if (!song) throw new Error('A file that was read before cannot be read');
-    const tracks = sentSong(song).tracks.map((t) => [t.id, t.events] as const);
-    return {
-      tracks: Object.fromEntries(tracks),
-      tempos: timingOf(song).tempos,
-      division: song.division,
-    };
+    return playedSong(song, track);
   }
 
   async tryStep(outline: SongOutline, revision: number, request: StepRequest): Promise<Trial> {
@@ -115,16 +103,19 @@ export class Desk {
     };
   }
 
-  /** What is heard of each track: without what is parked or stays. */
-  async played(outline: SongOutline): Promise<Events[]> {
-    return sentSong(await this.open(outline)).tracks.map(asHeard);
+  /** What is heard of a song, or of one track of it: without what is parked or stays. */
+  async played(outline: SongOutline, track?: string): Promise<PlayedSong> {
+    return playedSong(await this.open(outline), track);
   }
 
-  /** The same as it would be with a step; as it is where that cannot be taken. */
-  async playedWith(outline: SongOutline, request: StepRequest): Promise<Events[]> {
-    const song = await this.open(outline);
-    const result = runStep(song, request);
-    return sentSong(result.ok ? result.value.song : song).tracks.map(asHeard);
+  /** The same as it would be with steps, one after another; without those that cannot be taken. */
+  async playedWith(outline: SongOutline, requests: readonly StepRequest[]): Promise<PlayedSong> {
+    let song = await this.open(outline);
+    for (const request of requests) {
+      const result = runStep(song, request);
+      if (result.ok) song = result.value.song;
+    }
+    return playedSong(song);
   }
 
   /** The song with its events. */

@@ -1,6 +1,7 @@
 import { wrap, type Remote } from 'comlink';
 import type { SongView } from '#contracts/songs.ts';
-import type { Events } from '#core/smf/events.ts';
+import type { StepRequest } from '#core/operations/run.ts';
+import type { PlayedSong } from '../sound/messages.ts';
 import type { Desk, SongOutline } from './desk.ts';
 import './failures.ts';
 
@@ -33,6 +34,10 @@ export function outlineOf({
   };
 }
 
-/** The events of every track as they are heard. */
-export const playedTracks = (song: SongView): Promise<Events[]> =>
-  theDesk().played(outlineOf(song));
+/** A song as it is heard, or one track of it. */
+export const playedOf = (song: SongView, track?: string): Promise<PlayedSong> =>
+  theDesk().played(outlineOf(song), track);
+
+/** A song as it would be heard with steps. */
+export const playedWith = (song: SongView, steps: readonly StepRequest[]): Promise<PlayedSong> =>
+  theDesk().playedWith(outlineOf(song), steps);

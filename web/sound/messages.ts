@@ -1,5 +1,6 @@
 import type { Division } from '#core/smf/division.ts';
 import type { Events } from '#core/smf/events.ts';
+import type { SoundNeeded } from '#core/playing/needs.ts';
 import type { Beat, Ways } from '#core/playing/transport.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
 
@@ -10,6 +11,17 @@ export interface PlayedSong {
   readonly division: Division;
   /** Of the metronome; none where nobody counts along. */
   readonly beats?: readonly Beat[];
+  /** What is to be made ready. */
+  readonly needs?: readonly SoundNeeded[];
+}
+
+/** How a song is listened to. */
+export interface Listening {
+  readonly ways: Ways;
+  /** Numbers of the tracks that are left out. */
+  readonly silent: readonly number[];
+  /** What sounds at a MIDI port: numbers of tracks, and whether it is sent the clock; undefined where there is no port. */
+  readonly port: { readonly tracks: readonly number[]; readonly clock: boolean } | undefined;
 }
 
 /** What the page says to the synthesizer beside it. */
@@ -17,13 +29,32 @@ export type ToSynth =
   | { readonly kind: 'sounds'; readonly bytes: ArrayBuffer }
   | { readonly kind: 'song'; readonly song: PlayedSong }
   | { readonly kind: 'play'; readonly seconds: number; readonly countIn: boolean }
-  /** How it is played, and which tracks are left out. */
-  | { readonly kind: 'ways'; readonly ways: Ways; readonly silent: readonly number[] }
-  | { readonly kind: 'pause' };
+  | ({ readonly kind: 'ways' } & Listening)
+  /** Whose notes are to be told as they sound: the number of a track. */
+  | { readonly kind: 'watch'; readonly track: number | undefined }
+  | { readonly kind: 'pause' }
+  /** All is silent at the port, whatever sounds there. */
+  | { readonly kind: 'panic' };
 
-/** What the synthesizer says: its sounds are there; where it is; that the song is over. */
+/** A note of the track that is watched: when it sounds, in seconds of the synthesizer's clock; velocity 0 ends it. */
+export interface NoteHeard {
+  readonly at: number;
+  readonly channel: number;
+  readonly key: number;
+  readonly velocity: number;
+}
+
+/** Bytes for the port, and when they are due, in seconds of the synthesizer's clock. */
+export interface Outgoing {
+  readonly at: number;
+  readonly bytes: readonly number[];
+}
+
+/** What the synthesizer says: its sounds are there; where it is; that the song, or what is played of it, is over; what sounds; what goes to the port. */
 export type FromSynth =
   | { readonly kind: 'ready' }
   | { readonly kind: 'failed'; readonly why: string }
   | { readonly kind: 'at'; readonly seconds: number }
-  | { readonly kind: 'ended' };
+  | { readonly kind: 'ended' }
+  | { readonly kind: 'notes'; readonly notes: readonly NoteHeard[] }
+  | { readonly kind: 'out'; readonly messages: readonly Outgoing[] };

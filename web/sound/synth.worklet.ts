@@ -1,11 +1,20 @@
 import { BasicSoundBank, SoundBankLoader, SpessaSynthProcessor } from 'spessasynth_core';
-import { Player, type Instrument } from '#core/playing/player.ts';
-import { asWritten, Transport, type Ways } from '#core/playing/transport.ts';
-import { tempoMap } from '#core/timing/tempo-map.ts';
-import type { FromSynth, PlayedSong, ToSynth } from './messages.ts';
+import { Layers, type Sixteen } from '#core/playing/layers.ts';
+import { MidiClock } from '#core/playing/midi-clock.ts';
+import { Player } from '#core/playing/player.ts';
+import { PortInstrument } from '#core/playing/port-instrument.ts';
+import { portsOf } from '#core/playing/ports.ts';
+import { Routes } from '#core/playing/routes.ts';
+import { watched } from '#core/playing/watched.ts';
+import { asWritten, Transport } from '#core/playing/transport.ts';
+import { secondsToExactTicks, tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import type { FromSynth, Listening, NoteHeard, Outgoing, PlayedSong, ToSynth } from './messages.ts';
+import { exactBend } from './exact-bend.ts';
+import { Readying } from './readying.ts';
 
 /** What the scope of an AudioWorklet has; the compiler knows the page's only. */
 declare const sampleRate: number;
+declare const currentTime: number;
 declare class AudioWorkletProcessor {
   readonly port: MessagePort;
 }
@@ -23,12 +32,23 @@ const lowClick = 77;
 /** The synthesizer, and the player that tells it what to play, in the thread that makes the sound. */
 class Synth extends AudioWorkletProcessor {
   private readonly synth = new SpessaSynthProcessor(sampleRate, { eventsEnabled: false });
+  private readonly readying = new Readying();
+  private bank: BasicSoundBank | undefined;
+  private song: PlayedSong | undefined;
+  private layers: Layers | undefined;
   private player: Player | undefined;
   private transport: Transport | undefined;
-  private ways: Ways = asWritten;
-  private silent: ReadonlySet<number> = new Set();
+  private listening: Listening = { ways: asWritten, silent: [], port: undefined };
   private playing = false;
   private reported = -1;
+  private watched: number | undefined;
+  /** When the samples that are being made sound. */
+  private now = 0;
+  private notes: NoteHeard[] = [];
+  private outgoing: Outgoing[] = [];
+  private readonly device = new PortInstrument((bytes) =>
+    this.goOut(bytes, this.player?.ahead(this.transport!.seconds) ?? 0),
+  );
 
   constructor() {
     super();
@@ -40,45 +60,70 @@ class Synth extends AudioWorkletProcessor {
   }
 
   private async take(message: ToSynth): Promise<void> {
+    this.now = currentTime;
     switch (message.kind) {
       case 'sounds':
-        try {
-          // Until the decoder is there every compressed sample is silence.
-          await BasicSoundBank.isSF3DecoderReady;
-          await this.synth.processorInitialized;
-          this.synth.soundBankManager.addSoundBank(
-            SoundBankLoader.fromArrayBuffer(message.bytes),
-            'main',
-          );
-          this.post({ kind: 'ready' });
-        } catch (error) {
-          this.post({
-            kind: 'failed',
-            why: error instanceof Error ? error.message : String(error),
-          });
-        }
+        await this.takeSounds(message.bytes);
         break;
-      case 'song': {
-        const here = this.transport?.seconds ?? 0;
+      case 'song':
         this.load(message.song);
-        if (this.playing) this.transport!.begin(here);
         break;
-      }
       case 'play':
         this.transport?.begin(message.seconds, message.countIn);
         this.playing = this.transport !== undefined;
         this.reported = -1;
         break;
       case 'ways':
-        this.ways = message.ways;
-        this.silent = new Set(message.silent);
-        this.transport?.set(this.ways);
-        this.player?.leaveOut(this.silent);
+        this.listen(message);
+        break;
+      case 'watch':
+        this.watched = message.track;
+        for (const { channel, key } of this.player?.soundingOf(message.track ?? -1) ?? [])
+          this.notes.push({ at: this.now, channel, key, velocity: 1 });
         break;
       case 'pause':
         this.playing = false;
+        this.transport?.finish();
         this.synth.stopAllChannels(true);
+        break;
+      case 'panic':
+        this.device.panic();
     }
+    this.flush();
+  }
+
+  private async takeSounds(bytes: ArrayBuffer): Promise<void> {
+    try {
+      // Until the decoder is there every compressed sample is silence.
+      await BasicSoundBank.isSF3DecoderReady;
+      await this.synth.processorInitialized;
+      const bank = exactBend(SoundBankLoader.fromArrayBuffer(bytes));
+      const here = this.transport?.seconds ?? 0;
+      this.synth.soundBankManager.addSoundBank(bank, 'main');
+      this.bank = bank;
+      this.synth.clearCache();
+      this.readying.want(this.bank, this.song?.needs ?? []);
+      if (this.playing) this.transport!.begin(here);
+      else this.readying.all();
+      this.post({ kind: 'ready' });
+    } catch (error) {
+      this.post({ kind: 'failed', why: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  /** What is listened to, and how; a track that goes to another place ends where it was. */
+  private listen(listening: Listening): void {
+    const before = this.listening;
+    this.listening = listening;
+    if (JSON.stringify(before.port) !== JSON.stringify(listening.port) && this.song) {
+      this.transport!.finish();
+      if (!listening.port) this.device.reset();
+      const here = this.transport!.seconds;
+      this.assemble(this.song);
+      if (this.playing) this.transport!.begin(here);
+    }
+    this.transport?.set(listening.ways);
+    this.player?.leaveOut(new Set(listening.silent));
   }
 
   process(_inputs: Float32Array[][], outputs: Float32Array[][]): boolean {
@@ -86,58 +131,117 @@ class Synth extends AudioWorkletProcessor {
     if (!left || !right) return true;
     for (let at = 0, n; at < left.length; at += n) {
       n = Math.min(grid, left.length - at);
+      this.now = currentTime + at / sampleRate;
       if (this.playing) n = this.transport!.next(n);
       this.synth.process(left, right, at, n);
     }
     if (this.playing) this.report();
+    this.readying.next(this.playing);
+    this.flush();
     return true;
   }
 
-  /** A song with its beats, played as is chosen. */
-  private load({ tracks, tempos, division, beats = [] }: PlayedSong): void {
-    const to = instrumentOf(this.synth);
-    this.player = new Player(tracks, tempoMap(tempos, division), to);
-    this.player.leaveOut(this.silent);
-    // Clicks have a port of their own: nothing of the song changes how they sound.
-    const port = Math.max(-1, ...this.player.ports) + 1;
-    this.transport = new Transport(this.player, sampleRate, beats, (first) => {
-      to.message(port, 0x99, first ? highClick : lowClick, first ? 120 : 90);
-      to.message(port, 0x89, first ? highClick : lowClick, 0);
-    });
-    this.transport.set(this.ways);
+  /** A song in the place of the one that was loaded: where that plays, this one goes on from the same tick without a break. */
+  private load(song: PlayedSong): void {
+    const before = { layers: this.layers, transport: this.transport, song: this.song };
+    this.song = song;
+    this.assemble(song);
+    this.readying.want(this.bank, song.needs ?? []);
+    if (!this.playing) return this.readying.all();
+    const seconds = this.placeIn(song, before.song, before.transport!.seconds);
+    if (before.layers!.shape === this.layers!.shape)
+      this.transport!.takeOver(before.transport!, seconds);
+    else this.transport!.begin(seconds);
+  }
+
+  /** The same tick in another song. */
+  private placeIn(song: PlayedSong, before: PlayedSong | undefined, seconds: number): number {
+    if (!before) return seconds;
+    const was = tempoMap(before.tempos, before.division);
+    return ticksToSeconds(tempoMap(song.tempos, song.division), secondsToExactTicks(was, seconds));
+  }
+
+  /** The player of a song with all that it plays into. */
+  private assemble({ tracks, tempos, division, beats = [] }: PlayedSong): void {
+    const { ways, silent, port } = this.listening;
+    const ports = portsOf(tracks);
+    this.layers = new Layers(
+      tracks,
+      ports,
+      (n) => this.sixteen(n),
+      () => {
+        this.synth.stopAllChannels(true);
+        this.synth.reset();
+      },
+    );
+    const to = port
+      ? new Routes(this.layers, this.device, { tracks, ports, sentOut: new Set(port.tracks) })
+      : this.layers;
+    const map = tempoMap(tempos, division);
+    this.player = new Player(
+      tracks,
+      map,
+      watched(to, (track, channel, key, velocity) => {
+        if (track === this.watched) this.notes.push({ at: this.now, channel, key, velocity });
+      }),
+    );
+    this.player.leaveOut(new Set(silent));
+    // Clicks have sixteen channels of their own: nothing of the song changes how they sound.
+    const clicks = this.layers;
+    const own = Math.max(-1, ...ports) + 1;
+    this.transport = new Transport(
+      this.player,
+      sampleRate,
+      beats,
+      (first) => {
+        clicks.message(own, 0x99, first ? highClick : lowClick, first ? 120 : 90);
+        clicks.message(own, 0x89, first ? highClick : lowClick, 0);
+      },
+      port?.clock && division.kind === 'ppq'
+        ? new MidiClock(map, division.ticksPerQuarter, (bytes, ahead) => this.goOut(bytes, ahead))
+        : undefined,
+    );
+    this.transport.set(ways);
+  }
+
+  private goOut(bytes: readonly number[], ahead: number): void {
+    this.outgoing.push({ at: this.now + ahead / this.listening.ways.rate, bytes });
+  }
+
+  /** The nth sixteen channels of the synthesizer; the tenth of each plays drums. */
+  private sixteen(n: number): Sixteen {
+    const { synth } = this;
+    while (synth.midiChannels.length < (n + 1) * 16) {
+      synth.createMIDIChannel();
+      if (synth.midiChannels.length % 16 === 10)
+        synth.midiChannels[synth.midiChannels.length - 1]!.setDrums(true);
+    }
+    const offset = n * 16;
+    return {
+      message: (status, data1, data2) => synth.processMessage([status, data1, data2], offset),
+      systemExclusive: (bytes) => synth.processMessage([0xf0, ...bytes], offset),
+    };
   }
 
   private report(): void {
-    const { seconds } = this.transport!;
-    if (seconds > this.player!.end + tail) {
+    const { seconds, over } = this.transport!;
+    if (over || seconds > this.player!.end + tail) {
       this.playing = false;
+      this.transport!.finish();
       this.post({ kind: 'ended' });
     } else if (seconds - this.reported >= reportEvery || seconds < this.reported) {
       this.reported = seconds;
       this.post({ kind: 'at', seconds });
     }
   }
-}
 
-/** Sixteen channels of the synthesizer for each port. */
-function instrumentOf(synth: SpessaSynthProcessor): Instrument {
-  const offset = (port: number): number => {
-    while (synth.midiChannels.length < (port + 1) * 16) {
-      synth.createMIDIChannel();
-      if (synth.midiChannels.length % 16 === 10)
-        synth.midiChannels[synth.midiChannels.length - 1]!.setDrums(true);
-    }
-    return port * 16;
-  };
-  return {
-    message: (port, status, data1, data2) =>
-      synth.processMessage([status, data1, data2], offset(port)),
-    systemExclusive: (port, bytes) => synth.processMessage([0xf0, ...bytes], offset(port)),
-    reset() {
-      synth.stopAllChannels(true);
-      synth.reset();
-    },
-  };
+  /** Says what sounds and what goes out, once a block. */
+  private flush(): void {
+    if (this.notes.length > 0) this.post({ kind: 'notes', notes: this.notes });
+    if (this.outgoing.length > 0) this.post({ kind: 'out', messages: this.outgoing });
+    if (this.notes.length > 0) this.notes = [];
+    if (this.outgoing.length > 0) this.outgoing = [];
+  }
 }
 
 registerProcessor('satchel-synth', Synth);

@@ -4,6 +4,8 @@ import type { OperationView } from '#contracts/steps.ts';
 import { problemOf } from '../api/client.ts';
 import { usePreview } from '../api/preview.ts';
 import { useOperations, useStep, type StepAsked } from '../api/queries.ts';
+import { HearButton } from '../components/hear-button.tsx';
+import { useOfferToHear } from '../state/auditioned.ts';
 import { Button } from '../components/button.tsx';
 import { count, counts } from '../components/text.ts';
 import { useScope, type Bars } from '../state/scope.ts';
@@ -97,6 +99,8 @@ function Panel({
   );
   const step = useStep(song.id, song.revision);
   const close = (): void => prepare(undefined);
+  const changes = preview.data?.changed === true && !preview.isError;
+  useOfferToHear('step', changes && !lacks ? [request] : undefined);
   if (tracks.length === 0) return <Gone close={close} />;
   return (
     <section aria-label="Step" className="mb-4">
@@ -139,12 +143,13 @@ function Panel({
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
         <Button
           kind="next"
-          disabled={step.isPending || lacks || preview.data?.changed !== true || preview.isError}
+          disabled={step.isPending || lacks || !changes}
           onClick={() => step.mutate(request, { onSuccess: close })}
         >
           Do it
         </Button>
         <Button onClick={close}>Not now</Button>
+        {changes && <HearButton by="step" steps={[request]} kind="quiet" className="ml-auto" />}
       </div>
     </section>
   );

@@ -1,13 +1,12 @@
 import { Pause, Play } from 'lucide-react';
 import { urlOf } from '#contracts/addresses.ts';
-import type { SongView } from '#contracts/songs.ts';
 import type { NamedSource } from '#core/operations/sources.ts';
 import { sourceKey } from '#core/operations/sources.ts';
 import { mapsOf } from '#core/song/maps.ts';
 import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { call, problemFrom } from '../../api/client.ts';
 import { Button } from '../../components/button.tsx';
-import { playedTracks, theDesk } from '../../desk/the-desk.ts';
+import { playedOf, theDesk } from '../../desk/the-desk.ts';
 import { hush, listenTo, type Heard } from '../../sound/listen.ts';
 import type { PlayedSong } from '../../sound/messages.ts';
 import { usePlaying } from '../../state/playing.ts';
@@ -53,22 +52,10 @@ function secondsOf(held: Held, tick: number): number {
 }
 
 async function loaded(name: NamedSource, track: string | undefined): Promise<PlayedSong> {
-  if ('original' in name) {
-    const response = await fetch(urlOf('getFile', { sha256: name.original }));
-    if (!response.ok) throw problemFrom(response.status, await response.text());
-    const bytes = new Uint8Array(await response.arrayBuffer());
-    const { tracks, tempos, division } = await theDesk().playedFile(bytes, name.part);
-    return {
-      tracks: track === undefined ? Object.values(tracks) : [tracks[track]!],
-      tempos,
-      division,
-    };
-  }
-  const song: SongView = await call('getSong', { params: { id: name.song } });
-  const all = await playedTracks(song);
-  return {
-    tracks: track === undefined ? all : all.filter((_, n) => song.tracks[n]!.id === track),
-    tempos: mapsOf(song).tempos,
-    division: song.division,
-  };
+  if (!('original' in name))
+    return playedOf(await call('getSong', { params: { id: name.song } }), track);
+  const response = await fetch(urlOf('getFile', { sha256: name.original }));
+  if (!response.ok) throw problemFrom(response.status, await response.text());
+  const bytes = new Uint8Array(await response.arrayBuffer());
+  return theDesk().playedFile(bytes, name.part, track);
 }

@@ -13,6 +13,7 @@ import { count } from '../../components/text.ts';
 import { drawGrid } from '../../drawing/notes.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
 import type { Plane } from '../../plane/plane.ts';
+import { PlanePlayhead } from '../../plane/playhead.tsx';
 import { useScope } from '../../state/scope.ts';
 import { usePlane } from '../../plane/use-plane.ts';
 import { useThisSong } from '../../state/use-song.ts';
@@ -220,6 +221,7 @@ function LaneRow({
           aria-hidden
           className="absolute inset-0 h-full w-full"
         />
+        <PlanePlayhead song={song} plane={plane} follows={leads} />
         <div className="absolute inset-0">
           <LaneStrip
             plane={plane}

@@ -1,11 +1,12 @@
 import { useCallback, useMemo, useState } from 'react';
-import type { TrackView } from '#contracts/songs.ts';
+import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import { positionAt, positionText } from '#core/timing/meter-map.ts';
 import { count } from '../../components/text.ts';
 import { drawGrid, drawGutter, drawNotes, gutter, type NoteScene } from '../../drawing/notes.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
 import type { Plane } from '../../plane/plane.ts';
+import { PlanePlayhead } from '../../plane/playhead.tsx';
 import { LowerLane } from './lower-lane.tsx';
 import { NoteBar } from './note-bar.tsx';
 import { useNoteBoard, type Board } from './use-note-board.ts';
@@ -38,7 +39,14 @@ export function NotePlane(props: Board) {
               : at || count(table.count, 'note')
         }
       />
-      <Canvases plane={plane} scene={scene} hand={hand} onKeyDown={onKeyDown} point={setAt} />
+      <Canvases
+        song={song}
+        plane={plane}
+        scene={scene}
+        hand={hand}
+        onKeyDown={onKeyDown}
+        point={setAt}
+      />
       <LowerLane
         song={song}
         track={tracks[focus]!}
@@ -73,6 +81,7 @@ function byTrack(
 }
 
 interface CanvasesProps {
+  readonly song: SongView;
   readonly plane: Plane;
   readonly scene: NoteScene;
   readonly hand: ReturnType<typeof useNoteHand>;
@@ -82,7 +91,7 @@ interface CanvasesProps {
 }
 
 /** The notes over their grid, with the names of keys beside them. */
-function Canvases({ plane, scene, hand, onKeyDown, point }: CanvasesProps) {
+function Canvases({ song, plane, scene, hand, onKeyDown, point }: CanvasesProps) {
   const { paint, paintGutter } = usePaint(plane, scene);
   const under = (e: React.PointerEvent): string => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -114,6 +123,7 @@ function Canvases({ plane, scene, hand, onKeyDown, point }: CanvasesProps) {
           }}
           onPointerLeave={() => point('')}
         />
+        <PlanePlayhead song={song} plane={plane} follows />
       </div>
     </div>
   );

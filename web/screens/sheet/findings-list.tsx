@@ -1,9 +1,10 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { FindingView } from '#contracts/findings.ts';
 import type { SongView } from '#contracts/songs.ts';
-import { useFindings, useLeave } from '../../api/queries.ts';
+import { useFindings, useLeave, type StepAsked } from '../../api/queries.ts';
 import { problemOf } from '../../api/client.ts';
 import { ProblemNote } from '../../components/problem-note.tsx';
+import { HearButton } from '../../components/hear-button.tsx';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import { usePreparedStep } from '../../state/step.ts';
@@ -99,6 +100,13 @@ const mostButtons = 6;
 
 type Settling = FindingView['settle'][number];
 
+/** A step that would settle something, as it is asked for. */
+const askedOf = ({ operation, settings, scope }: Settling): StepAsked => ({
+  operation,
+  settings: { ...settings },
+  scope: { ...scope, tracks: scope.tracks === 'all' ? 'all' : [...scope.tracks] },
+});
+
 const small = '!px-1.5 !py-0.5 !text-[12px] !whitespace-normal text-left';
 
 function SettleButton({
@@ -136,6 +144,7 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
   const leave = useLeave(song.id);
   const select = useScope((s) => s.select);
   const tracks = [...new Set(group.flatMap((f) => f.tracks))];
+  const steps = useMemo(() => together(group), [group]);
   return (
     <li className="border-l-3 border-ochre-fill pl-2.5">
       <p className="font-medium">{group[0]!.heading}</p>
@@ -143,20 +152,16 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
         {group[0]!.why} {count(group.length, 'time')}.
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
-        {together(group)
-          .slice(0, mostButtons)
-          .map((step, _, all) => (
-            <SettleButton
-              key={JSON.stringify([step.title, step.settings])}
-              step={step}
-              among={group.length}
-              names={
-                all.filter((s) => s.title === step.title).length > 1
-                  ? namesOf(song, step)
-                  : undefined
-              }
-            />
-          ))}
+        {steps.slice(0, mostButtons).map((step, _, all) => (
+          <SettleButton
+            key={JSON.stringify([step.title, step.settings])}
+            step={step}
+            among={group.length}
+            names={
+              all.filter((s) => s.title === step.title).length > 1 ? namesOf(song, step) : undefined
+            }
+          />
+        ))}
       </div>
       <div className="-ml-1.5 flex flex-wrap">
         <Button
@@ -182,6 +187,12 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
         >
           {open ? 'Fold' : 'One by one'}
         </Button>
+        <HearButton
+          by={group[0]!.rule}
+          steps={steps.slice(0, 1).map(askedOf)}
+          kind="quiet"
+          className={`${small} text-faint`}
+        />
       </div>
       {open && (
         <ul className="mt-2 space-y-2">
@@ -244,6 +255,14 @@ function FindingCard({
         >
           {finding.leftAlone ? 'Take up again' : 'Leave'}
         </Button>
+        {finding.settle[0] && (
+          <HearButton
+            by={finding.key}
+            steps={[askedOf(finding.settle[0])]}
+            kind="quiet"
+            className={`${small} text-faint`}
+          />
+        )}
       </div>
     </li>
   );

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { lazy, Suspense, useMemo } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { meterAt, positionAt, positionText } from '#core/timing/meter-map.ts';
@@ -9,12 +9,19 @@ import { temposOf } from '../../api/runs.ts';
 import { count, duration, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { drawBars, strapsOf, stripHeight, stripScale } from '../../drawing/bars.ts';
+import { useLights } from '../../state/lights.ts';
+import { moduleName, usePorts } from '../../state/ports.ts';
 import { useScope } from '../../state/scope.ts';
 import { Converter } from './converter.tsx';
 import { Playhead } from './playhead.tsx';
 import { ScopeChip } from './scope-chip.tsx';
 import { useConverter } from './use-converter.ts';
 import { useStripHand } from './use-strip-hand.ts';
+
+const Lights = lazy(async () => ({ default: (await import('./lights.tsx')).Lights }));
+const ModulePanel = lazy(async () => ({
+  default: (await import('./module-panel.tsx')).ModulePanel,
+}));
 
 /** The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the place; a press says the place in the converter; dragging on it sets the bars of the scope; two presses play from there. */
 export function BarStrip({ song }: { song: SongView }) {
@@ -32,10 +39,16 @@ export function BarStrip({ song }: { song: SongView }) {
   );
   const bars = useScope((s) => s.bars);
   const [converting] = useConverter();
+  const lights = useLights((s) => s.shown);
+  const module = usePorts((s) => s.chosen === moduleName.id);
   const { at, hand } = useStripHand(song, maps, scale, straps);
   const place = at === undefined ? undefined : scale.tickAt(at);
   return (
     <section aria-label="Bars" className="border-t border-line bg-sheet">
+      <Suspense>
+        {lights && <Lights song={song} />}
+        {module && <ModulePanel />}
+      </Suspense>
       {converting && (
         <Converter
           key={`${song.id} ${timing.startTimecode} ${timing.timecode?.rate}`}

@@ -5,6 +5,7 @@ import { positionAt, type MeterMap } from '#core/timing/meter-map.ts';
 import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { strapAt, type Strap, type StripScale } from '../../drawing/bars.ts';
 import { listen } from '../../sound/listen.ts';
+import { usePlaying } from '../../state/playing.ts';
 import { usePlace } from '../../state/place.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
 
@@ -47,11 +48,19 @@ export function useStripHand(
     if (e.shiftKey) drag(to);
   };
 
+  /** Where nothing plays, playing begins at the place that was pressed. */
+  const begin = (tick: number): void => {
+    if (usePlaying.getState().state === 'silent')
+      usePlaying.setState({ song: song.id, seconds: ticksToSeconds(maps.tempo, tick) });
+  };
+
   /** A press without a drag chooses the bars of the section there, or takes the bars of the scope back. */
   const press = (e: PointerEvent): void => {
     const down = e.clientY - e.currentTarget.getBoundingClientRect().top;
     const strap = strapAt(straps, scale, partOf(e), down);
-    setPlace(song.id, scale.tickAt(partOf(e)));
+    const tick = scale.tickAt(partOf(e));
+    setPlace(song.id, tick);
+    begin(tick);
     span(strap && barsOfTicks(maps.meters, strap.fromTick, strap.toTick));
   };
 
@@ -71,7 +80,7 @@ export function useStripHand(
       began.current = undefined;
     },
     onDoubleClick: (e: React.MouseEvent): void =>
-      void listen(song, maps, ticksToSeconds(maps.tempo, scale.tickAt(partOf(e)))),
+      void listen(song, ticksToSeconds(maps.tempo, scale.tickAt(partOf(e)))),
     onPointerLeave: (): void => setAt(undefined),
     onBlur: (): void => setAt(undefined),
   };

@@ -1,29 +1,51 @@
+import type { SongView } from '#contracts/songs.ts';
 import { Check } from '../../fields/check.tsx';
 import { input } from '../../fields/field.ts';
+import { Radios } from '../../fields/radios.tsx';
 import { Slider } from '../../fields/slider.tsx';
-import { fastest, slowest, useHearing } from '../../state/hearing.ts';
+import { fastest, slowest, useHearing, type AtScopeEnd } from '../../state/hearing.ts';
+import { useLights } from '../../state/lights.ts';
+import { PortWays } from './port-ways.tsx';
+import { Sounds } from './sounds.tsx';
 
-/** How fast a song is heard, what comes round, and what is counted along. */
-export function Ways() {
-  const { metronome, countIn, loops } = useHearing();
+/** How fast a song is heard, what comes round, what is counted along, with which sounds and where. */
+export function Ways({ song }: { song: SongView }) {
+  const { metronome, countIn, atEnd } = useHearing();
+  const lights = useLights();
   return (
     <>
       <Speed />
-      <Check
-        checked={loops}
-        set={(to) => useHearing.setState({ loops: to })}
-        says="Choose bars on the strip; without any, nothing comes round."
-      >
-        The chosen bars again and again (L)
-      </Check>
-      <Check checked={metronome} set={(to) => useHearing.setState({ metronome: to })}>
-        Beats are heard
-      </Check>
-      <Check checked={countIn} set={(to) => useHearing.setState({ countIn: to })}>
-        A bar is counted in
-      </Check>
+      <fieldset>
+        <legend className="mb-1">Where the chosen bars end</legend>
+        <Radios<AtScopeEnd>
+          label="Where the chosen bars end"
+          value={atEnd}
+          set={(to) => useHearing.setState({ atEnd: to })}
+          className="flex gap-3"
+          options={[
+            { value: 'plays on', says: 'play on' },
+            { value: 'comes round', says: 'again (L)' },
+            { value: 'stops', says: 'stop' },
+          ]}
+        />
+      </fieldset>
+      <div className="grid grid-cols-2 gap-x-2">
+        <Check checked={metronome} set={(to) => useHearing.setState({ metronome: to })}>
+          Beats
+        </Check>
+        <Check checked={countIn} set={(to) => useHearing.setState({ countIn: to })}>
+          A bar counted in
+        </Check>
+        <Check checked={lights.shown} set={lights.toggle}>
+          Lights (K)
+        </Check>
+      </div>
+      <Sounds song={song} />
+      <PortWays song={song} />
       <p className="border-t border-line pt-2 text-[12px] text-faint">
-        On the sheet M silences a track and O has it heard alone. None of this changes the song.
+        P plays, Shift P goes back to where it began. On the sheet M silences a track, O has it
+        heard alone. B: as it is, or as it would be. X silences everything. None of this changes the
+        song.
       </p>
     </>
   );

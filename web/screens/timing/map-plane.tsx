@@ -7,12 +7,15 @@ import { temposOf, type Tempos } from '../../api/runs.ts';
 import { Button } from '../../components/button.tsx';
 import { count, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
+import { usePlaying } from '../../state/playing.ts';
+import { secondsToTicks } from '#core/timing/tempo-map.ts';
+import type { Maps } from '#core/song/maps.ts';
 import { useScope } from '../../state/scope.ts';
 import { useShownTempos } from '../../state/shown-tempos.ts';
 import { usePreparedStep } from '../../state/step.ts';
 import { drawComing, drawGhost, drawGrid, drawHandles, drawLine } from './draw-map.ts';
 import type { Handle } from './map-model.ts';
-import { mapScale, tempoRange, type MapScale } from './map-scale.ts';
+import { mapLeft, mapRight, mapScale, tempoRange, type MapScale } from './map-scale.ts';
 import { ghostOf, useMapHand } from './use-map-hand.ts';
 import { Choice, asSaid } from '../../fields/choice.tsx';
 
@@ -104,8 +107,35 @@ export function MapPlane({ song }: { song: SongView }) {
         onKeyDown={hand.onKeyDown}
       >
         <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
+        <MapPlayhead song={song} maps={maps} view={view} />
       </div>
     </section>
+  );
+}
+
+/** Where it plays on the line. */
+function MapPlayhead({
+  song,
+  maps,
+  view: { fromTick, toTick },
+}: {
+  song: SongView;
+  maps: Maps;
+  view: { fromTick: number; toTick: number };
+}) {
+  const tick = usePlaying((s) =>
+    s.song === song.id && (s.state !== 'silent' || s.seconds > 0)
+      ? secondsToTicks(maps.tempo, s.seconds)
+      : undefined,
+  );
+  if (tick === undefined || tick < fromTick || tick > toTick) return null;
+  return (
+    <div
+      className="pointer-events-none absolute inset-y-0 w-[2px] bg-ink"
+      style={{
+        left: `calc(${mapLeft}px + (100% - ${mapLeft + mapRight}px) * ${(tick - fromTick) / (toTick - fromTick)})`,
+      }}
+    />
   );
 }
 

@@ -22,6 +22,8 @@ export interface MapScale {
 /** Room for bar numbers at the top, and at the bottom. */
 export const mapTop = 22;
 export const mapBottom = 10;
+/** Room at the right. */
+export const mapRight = 8;
 export const mapLeft = 44;
 /** Between two lines of round tempos, in pixels. */
 const leastGap = 26;
@@ -34,7 +36,7 @@ export function mapScale(
   const { fromTick, toTick, low, high } = view;
   const along = scaleLinear(
     [fromTick, Math.max(fromTick + 1, toTick)],
-    [mapLeft, Math.max(mapLeft + 1, width - 8)],
+    [mapLeft, Math.max(mapLeft + 1, width - mapRight)],
   );
   const within = along.copy().clamp(true);
   // What is beyond the range stands at its edge.

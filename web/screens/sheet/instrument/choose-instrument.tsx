@@ -14,11 +14,15 @@ import { answers, candidateOf, definedOnes, type Candidate } from '../../../trac
 import { Groups } from './groups.tsx';
 import { Guesses, useGuessed } from './guessed.tsx';
 import { How, usual, type HowGiven } from './how.tsx';
-import { useAudition } from './use-audition.ts';
+import { ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { useMaps } from '../../../api/maps.ts';
+import { useAudition } from '../../../sound/use-audition.ts';
 import { WhatComes } from './what-comes.tsx';
 
 /** How long an arrow rests on a candidate before it is heard. */
 const restMs = 140;
+/** Seconds before the first note of a part from which on it is heard. */
+const before = 0.2;
 
 /** The candidates with what would come of the one that is pointed at. Enter takes it, also out of the search. */
 export function ChooseInstrument({
@@ -55,10 +59,9 @@ export function ChooseInstrument({
   const preview = usePreview(song, rested);
   const [moved, setMoved] = useState(false);
   const first = Math.min(...tracks.map((t) => t.firstNoteTick ?? Infinity));
-  useAudition(
-    song,
-    hearing && moved ? rested : undefined,
-    Number.isFinite(first) ? first : undefined,
+  const { tempo } = useMaps(song);
+  useAudition(song, hearing && moved && rested ? [rested] : undefined, () =>
+    Number.isFinite(first) ? Math.max(0, ticksToSeconds(tempo, first) - before) : 0,
   );
   const guessed = useGuessed(song, ids);
   const give = (one: Candidate | undefined): void => {

@@ -1,0 +1,33 @@
+import { Ear } from 'lucide-react';
+import type { StepAsked } from '../api/queries.ts';
+import { canBeHeard, switchTo, useIsHeard } from '../state/auditioned.ts';
+import { ToggleButton } from './toggle-button.tsx';
+
+/** Has the song heard with steps, or as it is again; B switches between the two. Nothing where they cannot be heard before they are taken. */
+export function HearButton({
+  by,
+  steps,
+  kind,
+  className = '',
+}: {
+  /** What offers the steps. */
+  readonly by: string;
+  readonly steps: readonly StepAsked[];
+  readonly kind?: 'quiet';
+  readonly className?: string;
+}) {
+  const heard = useIsHeard(by);
+  if (!canBeHeard(steps)) return null;
+  return (
+    <ToggleButton
+      {...(kind ? { kind } : {})}
+      pressed={heard}
+      set={() => switchTo({ by, steps })}
+      className={className}
+      title={heard ? 'Hear it as it is (B)' : 'Hear it as it would be (B switches)'}
+      aria-keyshortcuts="b"
+    >
+      <Ear size={13} aria-hidden /> {heard ? 'As it is' : 'Hear it'}
+    </ToggleButton>
+  );
+}

@@ -1,0 +1,114 @@
+import { useEffect, useEffectEvent, useMemo, useRef } from 'react';
+import { toast } from 'sonner';
+import type { SongView } from '#contracts/songs.ts';
+import type { Maps } from '#core/song/maps.ts';
+import { barTick } from '#core/timing/meter-map.ts';
+import { ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { isTyping } from '../../components/is-typing.ts';
+import { hush, listen, panic } from '../../sound/listen.ts';
+import { switchTo, useAuditioned } from '../../state/auditioned.ts';
+import { useOffer } from '../../state/commands.ts';
+import { useHearing } from '../../state/hearing.ts';
+import { usePlaying } from '../../state/playing.ts';
+import { useScope } from '../../state/scope.ts';
+import { useLights } from '../../state/lights.ts';
+
+/** Says what it did: where no bars are chosen nothing is seen of it. */
+function toggleLoop(): void {
+  const loops = useHearing.getState().atEnd !== 'comes round';
+  useHearing.setState({ atEnd: loops ? 'comes round' : 'plays on' });
+  toast(loops ? 'The chosen bars are heard again and again' : 'Heard through to the end', {
+    id: 'loop',
+    description:
+      loops && !useScope.getState().bars
+        ? 'No bars are chosen yet: drag over the strip.'
+        : undefined,
+  });
+}
+
+/** Switches between the song as it is and as it would be, and says which is heard. */
+export function switchBeforeAfter(): void {
+  const { offered } = useAuditioned.getState();
+  if (!offered) {
+    toast('Nothing to compare yet', {
+      id: 'before-after',
+      description: 'Prepare a step, or press Hear it on a finding: then B switches.',
+    });
+    return;
+  }
+  switchTo(offered);
+  toast(useAuditioned.getState().heard ? 'As it would be' : 'As it is', { id: 'before-after' });
+}
+
+/** Plays from where it began the last time, or, where it is silent, goes there. */
+function back(song: SongView, play: (seconds: number) => void): void {
+  const { song: last, state, began } = usePlaying.getState();
+  if (last !== song.id) return;
+  if (state === 'playing') play(began);
+  else usePlaying.setState({ seconds: began });
+}
+
+/** Whether the space bar does something where the focus is: presses, selects, opens. */
+const takesSpace = (target: EventTarget | null): boolean =>
+  target instanceof Element && target.closest('button, a, tr, summary, [role]') !== null;
+
+/** Listening by keys, and in the palette. Gives what the button does: plays from the bars of the scope, or from where it was last, and pauses. */
+export function useListenKeys(song: SongView, maps: Maps): () => void {
+  const from = useScope((s) => s.bars?.from);
+  const start = (seconds: number): void =>
+    void listen(song, seconds, useHearing.getState().countIn);
+  const press = (): void => {
+    const { song: last, seconds, state } = usePlaying.getState();
+    if (last === song.id && state !== 'silent') return hush();
+    if (from !== undefined) return start(ticksToSeconds(maps.tempo, barTick(maps.meters, from)));
+    start(last === song.id && seconds < song.timing.seconds ? seconds : 0);
+  };
+  const acts: Readonly<Record<string, () => void>> = {
+    p: press,
+    P: () => back(song, start),
+    l: toggleLoop,
+    b: switchBeforeAfter,
+    k: () => useLights.getState().toggle(),
+    x: panic,
+  };
+  const onKey = useEffectEvent((e: KeyboardEvent): void => {
+    if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || isTyping(e.target)) return;
+    const act = e.key === ' ' ? !takesSpace(e.target) && press : actOf(acts, e);
+    if (!act) return;
+    act();
+    e.preventDefault();
+  });
+  useEffect(() => {
+    const listener = (e: KeyboardEvent): void => onKey(e);
+    addEventListener('keydown', listener);
+    return () => removeEventListener('keydown', listener);
+  }, []);
+  useListenCommands(acts);
+  return press;
+}
+
+/** Capitals are letters with Shift, also where Caps Lock is on. */
+const actOf = (
+  acts: Readonly<Record<string, () => void>>,
+  { key, shiftKey }: KeyboardEvent,
+): (() => void) | undefined => acts[shiftKey ? key.toUpperCase() : key.toLowerCase()];
+
+/** The same in the palette. */
+function useListenCommands(acts: Readonly<Record<string, () => void>>): void {
+  const now = useRef(acts);
+  useEffect(() => void (now.current = acts));
+  const commands = useMemo(
+    () => named.map(([title, keys, key]) => ({ title, keys, run: () => now.current[key]?.() })),
+    [],
+  );
+  useOffer('listen', commands);
+}
+
+const named = [
+  ['Play or pause', 'P', 'p'],
+  ['Back to where it began', 'Shift P', 'P'],
+  ['Hear the chosen bars again and again', 'L', 'l'],
+  ['Hear the song as it is, or as it would be', 'B', 'b'],
+  ['Lights: the keys, pads or frets that sound', 'K', 'k'],
+  ['Silence everything, also at the MIDI port', 'X', 'x'],
+] as const;
