@@ -7,6 +7,7 @@ import { Player, type Instrument } from './player.ts';
 import { PortInstrument } from './port-instrument.ts';
 import { portsOf } from './ports.ts';
 import { Routes } from './routes.ts';
+import { asWritten, Transport } from './transport.ts';
 import { watched } from './watched.ts';
 
 const hex = (...bytes: number[]): string =>
@@ -127,5 +128,45 @@ describe('tracks that sound at a port', () => {
       ...['0 0 60 80', '1 0 67 80', '2 1 72 80'],
       ...['0 0 60 0', '1 0 67 0', '2 1 72 0'],
     ]);
+  });
+});
+
+describe('what goes to a port', () => {
+  it('is due when the map says, at any speed, however time is cut (law: within a microsecond; 2 ms are wanted)', () => {
+    const rate = 48_000;
+    // A gradual change by steps: each quarter 4 % shorter than the one before.
+    const tempos = Array.from({ length: 24 }, (_, n) => ({
+      atTick: n * 96,
+      tempo: Math.round(600_000 * 0.96 ** n),
+    }));
+    const song = songOf(
+      Array.from({ length: 48 }, (_, n) => note(n * 48 + (n % 5) * 7, 10, 60 + (n % 12))).flat(),
+    );
+    const begins = [...song.tracks[0]!.events.atTick].filter(
+      (_, n) => song.tracks[0]!.events.status[n]! >> 4 === 9,
+    );
+    // By adding up the tempos quarter by quarter.
+    const secondsAt = (tick: number): number => {
+      const whole = Math.min(23, Math.floor(tick / 96));
+      const before = tempos.slice(0, whole).reduce((sum, t) => sum + t.tempo / 1e6, 0);
+      return before + ((tick - whole * 96) / 96) * (tempos[whole]!.tempo / 1e6);
+    };
+    for (const [speed, block] of [
+      [1, 64],
+      [0.5, 128],
+      [1.7, 37],
+    ] as const) {
+      let now = 0;
+      const due: number[] = [];
+      const device = new PortInstrument((bytes) => {
+        if (bytes[0] === 0x90) due.push(now + player.ahead(transport.seconds) / speed);
+      });
+      const player = new Player([song.tracks[0]!.events], tempoMap(tempos, song.division), device);
+      const transport = new Transport(player, rate, [], () => undefined);
+      transport.set({ ...asWritten, rate: speed });
+      transport.begin(0);
+      while (due.length < begins.length) now += transport.next(block) / rate;
+      due.forEach((at, n) => expect(at * speed).toBeCloseTo(secondsAt(begins[n]!), 6));
+    }
   });
 });

@@ -10,8 +10,6 @@ export const portAhead = 0.1;
 const leap = 30;
 
 let access: MIDIAccess | undefined;
-/** Whether the browser lets system exclusive messages through. */
-let exclusives = false;
 
 /** Asks the browser for its MIDI ports: it asks the reader, so it is done when they are wanted. */
 export async function askForPorts(): Promise<void> {
@@ -28,7 +26,7 @@ export async function askForPorts(): Promise<void> {
 
 const withExclusives = (): Promise<MIDIAccess | undefined> =>
   navigator.requestMIDIAccess({ sysex: true }).then(
-    (given) => ((exclusives = true), given),
+    (given) => (usePorts.setState({ exclusives: true }), given),
     () => undefined,
   );
 const withoutExclusives = (): Promise<MIDIAccess | undefined> =>
@@ -53,7 +51,7 @@ export const usePort = (): string | undefined =>
 
 /** Sends messages to the port that is chosen, each for when it is due. */
 export function sendOut(messages: readonly Outgoing[], context: AudioContext): void {
-  const { chosen, late } = usePorts.getState();
+  const { chosen, late, exclusives } = usePorts.getState();
   const first = performanceAtZero(context) + portAhead * 1000 + late;
   const output = chosen === undefined ? undefined : access?.outputs.get(chosen);
   for (const { at, bytes } of messages) {

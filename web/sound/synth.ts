@@ -41,15 +41,8 @@ async function makeSynth(): Promise<Synth> {
     numberOfInputs: 0,
     outputChannelCount: [2],
   });
-  // Many loud parts together go beyond full scale.
-  const limiter = new DynamicsCompressorNode(context, {
-    threshold: -6,
-    ratio: 12,
-    attack: 0.002,
-    release: 0.1,
-  });
   const delay = new DelayNode(context, { maxDelayTime: 1, delayTime: 0 });
-  node.connect(limiter).connect(delay).connect(context.destination);
+  node.connect(delay).connect(context.destination);
   const post = (message: ToSynth, moved: Transferable[] = []): void =>
     node.port.postMessage(message, moved);
   const loading = loader((bytes) => post({ kind: 'sounds', bytes }, [bytes]));

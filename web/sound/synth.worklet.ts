@@ -7,6 +7,7 @@ import { portsOf } from '#core/playing/ports.ts';
 import { Routes } from '#core/playing/routes.ts';
 import { watched } from '#core/playing/watched.ts';
 import { asWritten, Transport } from '#core/playing/transport.ts';
+import { Limiter } from '#core/sounds/limiter.ts';
 import { secondsToExactTicks, tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import type { FromSynth, Listening, NoteHeard, Outgoing, PlayedSong, ToSynth } from './messages.ts';
 import { exactBend } from './exact-bend.ts';
@@ -32,6 +33,8 @@ const lowClick = 77;
 /** The synthesizer, and the player that tells it what to play, in the thread that makes the sound. */
 class Synth extends AudioWorkletProcessor {
   private readonly synth = new SpessaSynthProcessor(sampleRate, { eventsEnabled: false });
+  /** Many loud parts together go beyond full scale. */
+  private readonly limiter = new Limiter(sampleRate);
   private readonly readying = new Readying();
   private bank: BasicSoundBank | undefined;
   private song: PlayedSong | undefined;
@@ -135,6 +138,7 @@ class Synth extends AudioWorkletProcessor {
       if (this.playing) n = this.transport!.next(n);
       this.synth.process(left, right, at, n);
     }
+    this.limiter.process(left, right);
     if (this.playing) this.report();
     this.readying.next(this.playing);
     this.flush();

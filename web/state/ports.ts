@@ -20,6 +20,8 @@ interface Ports {
   /** Whether the browser was asked for its ports, and what it said. */
   readonly asked: 'not yet' | 'asking' | 'given' | 'refused' | 'none';
   readonly ports: readonly PortName[];
+  /** Whether the browser lets system exclusive messages through. */
+  readonly exclusives: boolean;
 }
 
 export const mostLate = 500;
@@ -44,6 +46,7 @@ export const usePorts = create<Ports>(() => ({
   late: 0,
   asked: 'not yet',
   ports: [moduleName],
+  exclusives: false,
   ...kept(),
 }));
 

@@ -19,12 +19,14 @@ const usual = { rate: '25', frames: 0, atTick: 0 } as const;
 /** Where it plays: in bars, in time or in timecode; a press goes from one to the next. While sounds are loaded, how far that is. */
 export function HeardPlace({ song, maps }: { song: SongView; maps: Maps }) {
   const loaded = usePlaying((s) => (s.song === song.id ? s.loaded : undefined));
+  const as = useHearing((s) => s.placeAs);
   const seconds = usePlaying((s) =>
     s.song === song.id && (s.state !== 'silent' || s.seconds > 0)
-      ? Math.floor(s.seconds * 10) / 10
+      ? as === 'time'
+        ? Math.floor(s.seconds)
+        : s.seconds
       : undefined,
   );
-  const as = useHearing((s) => s.placeAs);
   if (loaded !== undefined)
     return (
       <span className="num text-[12.5px] text-faint" role="status">

@@ -16,7 +16,7 @@ const ask = ' ask';
 
 /** To which MIDI port a song sounds while it is played: which of its tracks, with the clock or without, and how late. */
 export function PortWays({ song }: { song: SongView }) {
-  const { chosen, ports, asked, clock } = usePorts();
+  const { chosen, ports, asked, clock, exclusives } = usePorts();
   const gone = chosen !== undefined && !ports.some((p) => p.id === chosen);
   // What was chosen the last time is asked for again.
   useEffect(() => {
@@ -64,6 +64,11 @@ export function PortWays({ song }: { song: SongView }) {
           >
             With clock and song position
           </Check>
+          {asked === 'given' && !exclusives && chosen !== moduleName.id && (
+            <p className="text-[12px] text-faint">
+              The browser was not allowed to send system exclusive messages: they stay here.
+            </p>
+          )}
           <Late />
           <Button className="!text-[12px]" onClick={panic} aria-keyshortcuts="x">
             Silence everything (X)

@@ -3,7 +3,9 @@ import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { barTick } from '#core/timing/meter-map.ts';
-import { ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { lastSixteenth } from '#core/playing/midi-clock.ts';
+import { secondsToTicks, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { usePorts } from '../../state/ports.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { hush, listen, panic } from '../../sound/listen.ts';
 import { switchTo, useAuditioned } from '../../state/auditioned.ts';
@@ -40,6 +42,17 @@ export function switchBeforeAfter(): void {
   toast(useAuditioned.getState().heard ? 'As it would be' : 'As it is', { id: 'before-after' });
 }
 
+/** A place that song position cannot name is said. */
+function sayFar({ division }: SongView, { tempo }: Maps, seconds: number): void {
+  const { chosen, clock } = usePorts.getState();
+  if (chosen === undefined || !clock || division.kind !== 'ppq') return;
+  if (secondsToTicks(tempo, seconds) / (division.ticksPerQuarter / 4) > lastSixteenth)
+    toast('The device at the MIDI port goes on from where it stands', {
+      id: 'far',
+      description: `Song position names ${lastSixteenth.toLocaleString('en')} sixteenths at most, and this is behind them. Set the device by hand if it plays along.`,
+    });
+}
+
 /** Plays from where it began the last time, or, where it is silent, goes there. */
 function back(song: SongView, play: (seconds: number) => void): void {
   const { song: last, state, began } = usePlaying.getState();
@@ -55,8 +68,10 @@ const takesSpace = (target: EventTarget | null): boolean =>
 /** Listening by keys, and in the palette. Gives what the button does: plays from the bars of the scope, or from where it was last, and pauses. */
 export function useListenKeys(song: SongView, maps: Maps): () => void {
   const from = useScope((s) => s.bars?.from);
-  const start = (seconds: number): void =>
+  const start = (seconds: number): void => {
+    sayFar(song, maps, seconds);
     void listen(song, seconds, useHearing.getState().countIn);
+  };
   const press = (): void => {
     const { song: last, seconds, state } = usePlaying.getState();
     if (last === song.id && state !== 'silent') return hush();
