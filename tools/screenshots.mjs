@@ -44,7 +44,10 @@ await step(4, 'tracks.reorder', ['t5'], { before: 't4' });
 await post(sketch, 'undo', {});
 await post(sketch, 'handoffs', { format: 1 });
 
-const browser = await chromium.launch({ executablePath: browserPath(), args: ['--disable-quic'] });
+const browser = await chromium.launch({
+  executablePath: browserPath(),
+  args: ['--disable-quic', '--autoplay-policy=no-user-gesture-required'],
+});
 async function picture(name, view, { night = false, act } = {}) {
   const page = await browser.newPage({
     viewport: { width: 1280, height: 800 },
@@ -82,6 +85,20 @@ await picture('instrument', `/songs/${id('The Lantern Ferry')}`, {
     await page.getByText('What may play it').waitFor();
     await page.keyboard.press('ArrowUp');
     await page.getByText(/^Gave Clarinet/).waitFor();
+  },
+});
+await picture('hearing', `/songs/${id('The Lantern Ferry')}`, {
+  act: async (page) => {
+    await page.getByRole('checkbox', { name: 'Toy Piano' }).click();
+    await page.keyboard.press('k');
+    await page.getByRole('button', { name: 'How it is heard' }).click();
+    await page.getByRole('combobox', { name: 'MIDI port' }).click();
+    await page.getByRole('option', { name: /^Sound module/ }).click();
+    await page.keyboard.press('Escape');
+    await page.locator('tr[data-track]', { hasText: 'Toy Piano' }).focus();
+    await page.keyboard.press('p');
+    await page.getByText(/^runs at sixteenth [5-9]/).waitFor({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'How it is heard' }).click();
   },
 });
 await picture('instruments', '/instruments?open=along-clarinet-in-b-flat');

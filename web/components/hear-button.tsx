@@ -7,27 +7,28 @@ import { ToggleButton } from './toggle-button.tsx';
 export function HearButton({
   by,
   steps,
-  kind,
+  brief = false,
   className = '',
 }: {
   /** What offers the steps. */
   readonly by: string;
   readonly steps: readonly StepAsked[];
-  readonly kind?: 'quiet';
+  /** Among other words in a row: without its sign. */
+  readonly brief?: boolean;
   readonly className?: string;
 }) {
   const heard = useIsHeard(by);
   if (!canBeHeard(steps)) return null;
   return (
     <ToggleButton
-      {...(kind ? { kind } : {})}
+      kind="quiet"
       pressed={heard}
       set={() => switchTo({ by, steps })}
       className={className}
       title={heard ? 'Hear it as it is (B)' : 'Hear it as it would be (B switches)'}
       aria-keyshortcuts="b"
     >
-      <Ear size={13} aria-hidden /> {heard ? 'As it is' : 'Hear it'}
+      {!brief && <Ear size={13} aria-hidden />} {heard ? 'As it is' : 'Hear it'}
     </ToggleButton>
   );
 }

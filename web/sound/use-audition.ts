@@ -26,7 +26,7 @@ export function useAudition(
     else void followSteps(song);
     began.current = false;
   });
-  const key = steps && JSON.stringify(steps);
+  const key = steps && `${song.revision} ${JSON.stringify(steps)}`;
   const heard = key !== undefined;
   useEffect(() => {
     if (steps) hear(steps);

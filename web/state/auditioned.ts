@@ -18,6 +18,9 @@ interface Auditioned {
 
 export const useAuditioned = create<Auditioned>(() => ({ offered: undefined, heard: false }));
 
+/** The name under which the step that is being prepared offers itself. */
+export const preparedStep = 'prepared step';
+
 /** Whether steps can be heard before they are taken: what they take from outside the song is on the server. */
 export const canBeHeard = (steps: readonly StepAsked[]): boolean =>
   steps.length > 0 && steps.every((s) => !namesSources(s.settings ?? {}));
@@ -38,6 +41,12 @@ export function useOfferToHear(by: string, steps: readonly StepAsked[] | undefin
 
 function withdraw(by: string): void {
   if (useAuditioned.getState().offered?.by === by)
+    useAuditioned.setState({ offered: undefined, heard: false });
+}
+
+/** Forgets what was offered by something that has gone; the step that is being prepared offers itself. */
+export function forgetOffered(): void {
+  if (useAuditioned.getState().offered?.by !== preparedStep)
     useAuditioned.setState({ offered: undefined, heard: false });
 }
 

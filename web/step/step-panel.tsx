@@ -5,7 +5,7 @@ import { problemOf } from '../api/client.ts';
 import { usePreview } from '../api/preview.ts';
 import { useOperations, useStep, type StepAsked } from '../api/queries.ts';
 import { HearButton } from '../components/hear-button.tsx';
-import { useOfferToHear } from '../state/auditioned.ts';
+import { preparedStep, useOfferToHear } from '../state/auditioned.ts';
 import { Button } from '../components/button.tsx';
 import { count, counts } from '../components/text.ts';
 import { useScope, type Bars } from '../state/scope.ts';
@@ -100,7 +100,7 @@ function Panel({
   const step = useStep(song.id, song.revision);
   const close = (): void => prepare(undefined);
   const changes = preview.data?.changed === true && !preview.isError;
-  useOfferToHear('step', changes && !lacks ? [request] : undefined);
+  useOfferToHear(preparedStep, changes && !lacks ? [request] : undefined);
   if (tracks.length === 0) return <Gone close={close} />;
   return (
     <section aria-label="Step" className="mb-4">
@@ -149,7 +149,7 @@ function Panel({
           Do it
         </Button>
         <Button onClick={close}>Not now</Button>
-        {changes && <HearButton by="step" steps={[request]} kind="quiet" className="ml-auto" />}
+        {changes && <HearButton by={preparedStep} steps={[request]} className="ml-auto" />}
       </div>
     </section>
   );

@@ -190,7 +190,7 @@ function GroupCard({ song, group }: { song: SongView; group: readonly FindingVie
         <HearButton
           by={group[0]!.rule}
           steps={steps.slice(0, 1).map(askedOf)}
-          kind="quiet"
+          brief
           className={`${small} text-faint`}
         />
       </div>
@@ -259,7 +259,7 @@ function FindingCard({
           <HearButton
             by={finding.key}
             steps={[askedOf(finding.settle[0])]}
-            kind="quiet"
+            brief
             className={`${small} text-faint`}
           />
         )}

@@ -1,14 +1,17 @@
+import { useEffect } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { barTick } from '#core/timing/meter-map.ts';
 import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { useAudition } from '../../sound/use-audition.ts';
-import { useAuditioned } from '../../state/auditioned.ts';
+import { forgetOffered, useAuditioned } from '../../state/auditioned.ts';
 import { usePlaying } from '../../state/playing.ts';
 import { useScope } from '../../state/scope.ts';
 
 /** Hears the song with the steps that are offered, as long as they are to be heard. */
 export function useBeforeAfter(song: SongView, { tempo, meters }: Maps): void {
+  // What a finding wanted is no longer so when the song has changed.
+  useEffect(() => forgetOffered, [song.id, song.revision]);
   const steps = useAuditioned((s) => (s.heard ? s.offered?.steps : undefined));
   useAudition(
     song,
