@@ -90,6 +90,7 @@ const tags = {
   steps: 'What is done to songs, and undone',
   findings: 'What the look-over notices',
   handoffs: 'What leaves, with its slip',
+  shelf: 'Clips in folders, to be heard and taken into songs',
   instruments: 'What plays parts: what comes along, and one’s own',
   recipes: 'Steps that are kept, to be run on other songs',
   program: 'The program itself',

@@ -1,3 +1,14 @@
+import {
+  addClipsQuerySchema,
+  clipChangeSchema,
+  clipListSchema,
+  clipQuerySchema,
+  clipSchema,
+  clipsAddedSchema,
+  cutClipSchema,
+  folderListSchema,
+  folderMoveSchema,
+} from './shelf.ts';
 import { bankListSchema, bankViewSchema } from './banks.ts';
 import { z } from 'zod';
 import { beginSchema } from '#core/work/begin.ts';
@@ -39,7 +50,8 @@ import {
 
 /** One request of the API: the server's handlers, the page's client and `/api/openapi.json` are made from it. Where it goes is in `addresses.ts`. */
 export interface Route {
-  readonly tag: 'songs' | 'steps' | 'findings' | 'handoffs' | 'recipes' | 'instruments' | 'program';
+  readonly tag:
+    'songs' | 'steps' | 'findings' | 'handoffs' | 'recipes' | 'instruments' | 'shelf' | 'program';
   readonly summary: string;
   readonly query?: z.ZodObject;
   /** A JSON body, or files in the multipart field `file`. */
@@ -280,6 +292,77 @@ export const routes = {
       'Remove a sound bank for good; songs that were heard with it are heard with the sounds that come along',
     status: 204,
     errors: [404],
+  },
+  listClips: {
+    tag: 'shelf',
+    summary: 'Clips on the shelf, narrowed, sorted and in pages',
+    query: clipQuerySchema,
+    status: 200,
+    answer: clipListSchema,
+    errors: [],
+  },
+  addClips: {
+    tag: 'shelf',
+    summary:
+      'Put files on the shelf, those of zip archives in their folders: each is kept as it is',
+    query: addClipsQuerySchema,
+    body: 'files',
+    status: 201,
+    answer: clipsAddedSchema,
+    errors: [422, 429],
+  },
+  getShelfFile: {
+    tag: 'shelf',
+    summary:
+      'The clips of a folder, or all, as a zip archive: their files in their folders, and shelf.json with their kinds, tags and bars',
+    query: addClipsQuerySchema,
+    status: 200,
+    answer: 'application/zip',
+    errors: [],
+  },
+  cutClip: {
+    tag: 'shelf',
+    summary: 'Put bars of a song on the shelf, as a file that begins with what was in force there',
+    body: cutClipSchema,
+    status: 201,
+    answer: clipSchema,
+    errors: [404, 409, 422, 429],
+  },
+  changeClip: {
+    tag: 'shelf',
+    summary: 'Name, folder, tags or kind of a clip; its bytes never change',
+    body: clipChangeSchema,
+    status: 200,
+    answer: clipSchema,
+    errors: [404, 409, 422],
+  },
+  removeClip: {
+    tag: 'shelf',
+    summary: 'Take a clip from the shelf; songs that took it in keep what they took',
+    status: 204,
+    errors: [404],
+  },
+  restoreClip: {
+    tag: 'shelf',
+    summary: 'Put a clip back that was taken from the shelf',
+    status: 200,
+    answer: clipSchema,
+    errors: [404],
+  },
+  listFolders: {
+    tag: 'shelf',
+    summary: 'The folders in which clips lie',
+    status: 200,
+    answer: folderListSchema,
+    errors: [],
+  },
+  moveFolder: {
+    tag: 'shelf',
+    summary: 'Have a folder, with all within it, lie elsewhere or be called otherwise',
+    body: folderMoveSchema,
+    status: 200,
+    answer: folderListSchema,
+    errors: [422],
   },
   listRecipes: {
     tag: 'recipes',

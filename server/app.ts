@@ -21,6 +21,7 @@ import { handoffHandlers } from './routes/handoffs.ts';
 import { originalHandlers } from './routes/originals.ts';
 import { instrumentHandlers } from './routes/instruments.ts';
 import { recipeHandlers } from './routes/recipes.ts';
+import { shelfHandlers } from './routes/shelf.ts';
 import { songHandlers } from './routes/songs.ts';
 import { stepHandlers } from './routes/steps.ts';
 import type { Services } from './services.ts';
@@ -83,6 +84,7 @@ export function makeApp(services: Services, logger: Logger): Express {
 const allHandlers = (services: Services): Handlers => ({
   ...songHandlers(services),
   ...bankHandlers(services),
+  ...shelfHandlers(services),
   ...contentHandlers(services),
   ...stepHandlers(services),
   ...findingHandlers(services),

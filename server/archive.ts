@@ -5,6 +5,7 @@ import { Refusal } from './refusal.ts';
 /** A file in an archive, by the last part of its name. */
 export interface PackedFile {
   readonly name: string;
+  readonly path: string;
   bytes(): Promise<Buffer>;
 }
 
@@ -53,7 +54,11 @@ export async function openArchive(
     if (entries.length > limits.mostFiles) throw tooMany(file, limits.mostFiles);
     const files = entries.map((entry): PackedFile => {
       const name = entry.fileName.split('/').at(-1)!;
-      return { name, bytes: () => unpacked(zip, entry, name, limits.mostFileBytes) };
+      return {
+        name,
+        path: entry.fileName,
+        bytes: () => unpacked(zip, entry, name, limits.mostFileBytes),
+      };
     });
     return { files, close: () => zip.close() };
   } catch (error) {

@@ -15,6 +15,7 @@ import { InstrumentStore } from './store/instrument-store.ts';
 import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
 import { FactStore } from './store/fact-store.ts';
+import { ShelfStore } from './store/shelf-store.ts';
 import { SongStore } from './store/song-store.ts';
 import { SourceStore } from './store/source-store.ts';
 import { SongViews } from './store/song-views.ts';
@@ -43,6 +44,7 @@ const app = makeApp(
     recipes: new RecipeStore(),
     instruments: new InstrumentStore(),
     banks: new BankStore(config.dataFolder),
+    shelf: new ShelfStore(sequelize),
     pool,
   },
   logger,

@@ -13,6 +13,8 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'original-unknown': 404,
   'sounds-missing': 404,
   'bank-unknown': 404,
+  'clip-unknown': 404,
+  'clip-twin': 409,
   'route-unknown': 404,
   'revision-stale': 409,
   'nothing-to-undo': 409,

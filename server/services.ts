@@ -7,6 +7,7 @@ import type { SourceStore } from './store/source-store.ts';
 import type { SongStore } from './store/song-store.ts';
 import type { FactStore } from './store/fact-store.ts';
 import type { SongViews } from './store/song-views.ts';
+import type { ShelfStore } from './store/shelf-store.ts';
 import type { WorkPool } from './threads/pool.ts';
 
 /** What the routes work with. */
@@ -18,6 +19,7 @@ export interface Services {
   readonly recipes: RecipeStore;
   readonly instruments: InstrumentStore;
   readonly banks: BankStore;
+  readonly shelf: ShelfStore;
   readonly facts: FactStore;
   readonly views: SongViews;
   readonly pool: WorkPool;

@@ -11,6 +11,8 @@ import { isNoRoom } from './room.ts';
 
 export interface ReceivedFile {
   readonly name: string;
+  /** With its folders, where it has any. */
+  readonly path?: string;
   /** Where it was put aside by itself, until the request is done. */
   readonly at?: string;
   /** The bytes, read from where the upload was put aside. */

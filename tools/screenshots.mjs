@@ -159,8 +159,12 @@ await picture('hand-off', `/songs/${sketch}/out`);
 await picture('history', `/songs/${sketch}/history`, {
   act: (page) => page.locator('summary').nth(2).click(),
 });
-await picture('commands', `/songs/${id('The Lantern Ferry')}`, {
-  act: (page) => page.keyboard.press('Control+k'),
+await picture('shelf', `/songs/${id('The Lantern Ferry')}/shelf`, {
+  act: async (page) => {
+    await page.getByRole('listbox', { name: 'Clips' }).focus();
+    for (let n = 0; n < 8; n++) await page.keyboard.press('ArrowDown');
+    await page.getByRole('img', { name: 'is heard' }).waitFor({ timeout: 60_000 });
+  },
 });
 await browser.close();
 start.kill('SIGTERM');

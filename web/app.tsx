@@ -15,6 +15,8 @@ import {
   lanesScreen,
   noteScreen,
   recipesScreen,
+  shelfScreen,
+  songShelfScreen,
   timingScreen,
 } from './screens/screens.tsx';
 import { SheetScreen } from './screens/sheet/sheet-screen.tsx';
@@ -52,9 +54,11 @@ export function App() {
             <Route path="timing" element={timingScreen} />
             <Route path="events" element={eventScreen} />
             <Route path="out" element={handoffScreen} />
+            <Route path="shelf" element={songShelfScreen} />
             <Route path="history" element={historyScreen} />
           </Route>
           <Route path="/recipes" element={recipesScreen} />
+          <Route path="/shelf" element={shelfScreen} />
           <Route path="/instruments" element={instrumentsScreen} />
           <Route path="*" element={<PageProblem problem={nowhere} />} />
         </Routes>

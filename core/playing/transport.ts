@@ -108,6 +108,13 @@ export class Transport {
     );
   }
 
+  /** Whether a bar begins with the next sample, as near as half a block of them. */
+  get atBar(): boolean {
+    const beat = this.beats[this.beat];
+    const near = (64 / this.sampleRate) * this.ways.rate;
+    return beat?.first === true && beat.seconds - this.seconds <= near;
+  }
+
   /** Ends what sounds; what rings on does. */
   finish(): void {
     this.player.endNotesOfAll();

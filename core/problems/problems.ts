@@ -66,6 +66,9 @@ export type RequestProblem =
   | { code: 'blob-unknown'; where: Where }
   | { code: 'original-unknown'; where: Where }
   | { code: 'sounds-missing'; where: Where }
+  | { code: 'clip-unknown'; where: Where }
+  | { code: 'clip-twin'; where: Where; name: string }
+  | { code: 'folder-into-itself'; where: Where; from: string; to: string }
   | { code: 'bank-unknown'; where: Where }
   | { code: 'bank-unreadable'; where: Where; expected: string; found: string }
   | { code: 'route-unknown'; where: Where }

@@ -108,6 +108,15 @@ const migrations: readonly Migration[] = [
       'CREATE TABLE instruments (id uuid PRIMARY KEY, name text NOT NULL, definition jsonb NOT NULL, removed_at timestamptz, created_at timestamptz NOT NULL, updated_at timestamptz NOT NULL)',
     ],
   },
+  {
+    name: '0010-shelf',
+    sql: [
+      'CREATE TABLE shelf_clips (id uuid PRIMARY KEY, sha256 char(64) NOT NULL REFERENCES originals, part int NOT NULL, folder text NOT NULL, name text NOT NULL, tags jsonb NOT NULL, kind text NOT NULL, bars int NOT NULL, meter text NOT NULL, bpm double precision NOT NULL, key text, notes int NOT NULL, drums boolean NOT NULL, program int, added_at timestamptz NOT NULL, removed_at timestamptz)',
+      // What is the same lies in a folder once.
+      'CREATE UNIQUE INDEX shelf_clips_once ON shelf_clips (sha256, part, folder)',
+      'CREATE INDEX shelf_clips_by_folder ON shelf_clips (folder)',
+    ],
+  },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */

@@ -8,6 +8,7 @@ import {
 } from 'sequelize';
 import type { Report } from '#core/operations/operation.ts';
 import type { InstrumentDefinition } from '#core/instruments/definition.ts';
+import type { ClipKind } from '#core/shelf/kind.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { Scope } from '#core/song/scope.ts';
 import type { Moves } from '#core/timing/time-map.ts';
@@ -140,6 +141,30 @@ export class InstrumentRecord extends Model<
   declare updatedAt: CreationOptional<Date>;
 }
 
+export class ClipRecord extends Model<
+  InferAttributes<ClipRecord>,
+  InferCreationAttributes<ClipRecord>
+> {
+  declare id: string;
+  declare sha256: string;
+  /** Which of the songs in the file. */
+  declare part: number;
+  declare folder: string;
+  declare name: string;
+  declare tags: readonly string[];
+  declare kind: ClipKind;
+  declare bars: number;
+  declare meter: string;
+  declare bpm: number;
+  declare key: string | null;
+  declare notes: number;
+  declare drums: boolean;
+  /** From 0. */
+  declare program: number | null;
+  declare addedAt: Date;
+  declare removedAt: Date | null;
+}
+
 // Sequelize writes into what it is given: each column needs a description of its own.
 const column = <T>(type: T) => ({ type, allowNull: false }) as const;
 const text = (name: string) => ({
@@ -263,6 +288,27 @@ function defineOnesOwn(sequelize: Sequelize): void {
       updatedAt: when(),
     },
     { ...options, tableName: 'recipes' },
+  );
+  ClipRecord.init(
+    {
+      id: { ...uuid(), primaryKey: true },
+      sha256: sha(),
+      part: int(),
+      folder: text('folder'),
+      name: text('name'),
+      tags: jsonb('tags'),
+      kind: column(DataTypes.TEXT),
+      bars: int(),
+      meter: column(DataTypes.TEXT),
+      bpm: column(DataTypes.DOUBLE),
+      key: { type: DataTypes.TEXT, allowNull: true },
+      notes: int(),
+      drums: column(DataTypes.BOOLEAN),
+      program: { type: DataTypes.INTEGER, allowNull: true },
+      addedAt: when(),
+      removedAt: { type: DataTypes.DATE, allowNull: true },
+    },
+    { ...options, timestamps: false, tableName: 'shelf_clips' },
   );
   InstrumentRecord.init(
     {

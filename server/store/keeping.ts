@@ -86,8 +86,8 @@ const lockAlone = (sequelize: Sequelize, transaction: Transaction) =>
     transaction,
   });
 
-/** Of an original `o`: it is no song's, and no step takes from it. */
-const nobodyNeeds = `NOT EXISTS (SELECT FROM songs WHERE original = o.sha256) AND NOT EXISTS (SELECT FROM source_uses WHERE kind = 'original' AND name = o.sha256)`;
+/** Of an original `o`: it is no song's, no step takes from it, and it is no clip. */
+const nobodyNeeds = `NOT EXISTS (SELECT FROM songs WHERE original = o.sha256) AND NOT EXISTS (SELECT FROM source_uses WHERE kind = 'original' AND name = o.sha256) AND NOT EXISTS (SELECT FROM shelf_clips WHERE sha256 = o.sha256)`;
 
 /** A song whose time has come: no song that stays takes from it, directly or through others. */
 const due = `

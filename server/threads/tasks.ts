@@ -8,7 +8,9 @@ import * as handing from '#core/work/hand-off.ts';
 import * as holding from '#core/work/contents.ts';
 import * as intake from '#core/work/intake.ts';
 import * as looking from '#core/work/look.ts';
-import type { FileBytes } from '#core/work/sources.ts';
+import { cutClip, type Cut } from '#core/shelf/cut.ts';
+import { clipFacts, type ClipFacts } from '#core/shelf/facts.ts';
+import { songsOfFile, type FileBytes } from '#core/work/sources.ts';
 import type { Blobs, KnownTracks, Lacking, Ports } from '#core/work/ports.ts';
 import type { Manifest } from '#core/work/manifest.ts';
 import { fromManifest } from '#core/work/revision.ts';
@@ -71,6 +73,19 @@ export function tempos({
 /** What may play the tracks of a revision. */
 export const guesses = ({ manifest, blobs, known }: Stored): Result<GuessedTrack[]> =>
   ok(guessesOf(fromManifest(manifest, { blobs, known }, ports).song));
+
+/** What a file is as clips: one for each song in it, called after the file. */
+export function clips(file: FileBytes): Result<{ name: string; facts: ClipFacts }[]> {
+  const read = songsOfFile(file);
+  if (!read.ok) return read;
+  return ok(
+    read.value.songs.map((song) => ({ name: song.title, facts: clipFacts(song, song.title) })),
+  );
+}
+
+/** Bars of a revision as a file of their own. */
+export const cut = ({ which, name, ...stored }: Stored & { which: Cut; name: string }) =>
+  cutClip(fromManifest(stored.manifest, stored, ports).song, which, name);
 
 /** Instruments of a file of definitions. */
 export const readInstruments = (bytes: Uint8Array) => definitions.readInstruments(bytes);

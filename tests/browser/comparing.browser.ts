@@ -167,3 +167,72 @@ test('a sound bank of one’s own is checked, heard for one song, and removed wi
   await expect(region.getByRole('combobox', { name: 'Sounds' })).toContainText('come along');
   await expect.poll(() => brightnessOf(page), { timeout: 60_000 }).toBeGreaterThan(strings / 1.3);
 });
+
+test('a device at a MIDI port gets the parts that are sent there; when it is pulled out that is said, and they are heard here', async ({
+  page,
+  api,
+}) => {
+  await page.addInitScript(ear);
+  // A stand-in for the browser's ports: one output that keeps what it is sent, and can be pulled out.
+  await page.addInitScript(() => {
+    const sent: { bytes: number[]; at: number }[] = [];
+    const output = {
+      id: 'box',
+      name: 'Blue box',
+      state: 'connected',
+      send: (bytes: number[], at: number) => sent.push({ bytes, at: at - performance.now() }),
+    };
+    const access = {
+      outputs: new Map([['box', output]]),
+      onstatechange: null as null | (() => void),
+    };
+    Object.assign(navigator, { requestMIDIAccess: async () => access });
+    Object.assign(globalThis, {
+      sent,
+      pullOut: () => {
+        output.state = 'disconnected';
+        access.onstatechange?.();
+      },
+    });
+  });
+  const { id } = await api.bring('strings.mid', unbroken('Strings', 48));
+  await page.goto(`/songs/${id}`);
+  await page.getByRole('button', { name: 'How it is heard' }).click();
+  const port = page.getByRole('region', { name: 'MIDI port' });
+  await choose(port.getByRole('combobox', { name: 'MIDI port' }), 'ask the browser for others …');
+  await choose(port.getByRole('combobox', { name: 'MIDI port' }), 'Blue box');
+  await page.keyboard.press('Escape');
+  await row(page, 'Strings').focus();
+  await page.keyboard.press('p');
+  interface Box {
+    readonly sent: { bytes: number[]; at: number }[];
+    pullOut(): void;
+  }
+  const notes = (): Promise<number> =>
+    page.evaluate(
+      () => (globalThis as unknown as Box).sent.filter((s) => s.bytes[0] === 0x90).length,
+    );
+  await expect.poll(notes, { timeout: 60_000 }).toBeGreaterThan(3);
+  const sent = await page.evaluate(() => (globalThis as unknown as Box).sent);
+  expect(sent.find((s) => s.bytes[0] === 0xc0)!.bytes).toEqual([0xc0, 48]);
+  expect(sent.some((s) => s.bytes[0] === 0xfa)).toBe(true);
+  // Nearly all of it was on its way before it was due.
+  const late = sent.filter((s) => s.at < 0).length;
+  expect(late).toBeLessThan(sent.length / 2);
+  expect(await loudnessOf(page)).toBeLessThan(0.005);
+  await page.evaluate(() => (globalThis as unknown as Box).pullOut());
+  await expect(page.getByText('Blue box is gone')).toBeVisible();
+  await plays(page);
+});
+
+test('where no loudspeaker answers that is said, and nothing hangs', async ({ page, api }) => {
+  await page.addInitScript(() => {
+    AudioContext.prototype.resume = () => new Promise(() => undefined);
+  });
+  const { id } = await api.bring('strings.mid', unbroken('Strings', 48));
+  await page.goto(`/songs/${id}`);
+  await row(page, 'Strings').focus();
+  await page.keyboard.press('p');
+  await expect(page.getByText('Nothing can be heard')).toBeVisible({ timeout: 30_000 });
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+});

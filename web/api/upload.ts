@@ -6,20 +6,25 @@ import { problemFrom, problemOf } from './client.ts';
 
 /** Told how much of the files has gone (0–1); a signal stops them on their way. */
 interface OnTheWay {
+  readonly query?: object;
   readonly progress?: (part: number) => void;
   readonly signal?: AbortSignal;
 }
 
+/** A file of a folder that was chosen goes onto the shelf with its folders. */
+const pathOf = (file: File): string => file.webkitRelativePath || file.name;
+
 /** Sends files with a request that takes them. fetch() cannot say yet how much has gone. */
-export function sendFiles<N extends 'bringIn' | 'addOriginals' | 'addBank'>(
+export function sendFiles<N extends 'bringIn' | 'addOriginals' | 'addBank' | 'addClips'>(
   name: N,
   files: readonly File[],
-  { progress, signal }: OnTheWay = {},
+  { progress, signal, query }: OnTheWay = {},
 ): Promise<Answer<N>> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
     const form = new FormData();
-    for (const file of files) form.append('file', file);
+    for (const file of files)
+      form.append('file', file, name === 'addClips' ? pathOf(file) : file.name);
     request.upload.onprogress = (e) => e.lengthComputable && progress?.(e.loaded / e.total);
     request.onload = () =>
       request.status === 201
@@ -28,7 +33,7 @@ export function sendFiles<N extends 'bringIn' | 'addOriginals' | 'addBank'>(
     request.onerror = () => reject(problemFrom(0, ''));
     request.onabort = () => reject(new DOMException('Stopped', 'AbortError'));
     signal?.addEventListener('abort', () => request.abort());
-    request.open(addressOf(name).method, urlOf(name, {} as never));
+    request.open(addressOf(name).method, urlOf(name, {} as never, query));
     request.send(form);
   });
 }

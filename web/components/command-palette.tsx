@@ -79,6 +79,9 @@ function Choices({ close }: { close: () => void }) {
         <Command.Item className={item} onSelect={run(() => void navigate('/recipes'))}>
           Recipes
         </Command.Item>
+        <Command.Item className={item} onSelect={run(() => void navigate('/shelf'))}>
+          Shelf
+        </Command.Item>
         <Command.Item className={item} onSelect={run(() => void navigate('/instruments'))}>
           Instruments
         </Command.Item>

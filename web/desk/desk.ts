@@ -14,6 +14,7 @@ import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import type { InstrumentDefinition } from '#core/instruments/definition.ts';
 import { songsOfFile } from '#core/work/sources.ts';
+import { clipFacts, type ClipFacts } from '#core/shelf/facts.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
 import { TrackStore } from './track-store.ts';
 import { playedSong } from './played-song.ts';
@@ -68,6 +69,16 @@ export class Desk {
     const song = read.ok ? read.value.songs[part - 1] : undefined;
     if (!song) throw new Error('A file that was read before cannot be read');
     return playedSong(song, track);
+  }
+
+  /** What a file is as clips: one for each song in it. */
+  clipsOf(bytes: Uint8Array, fileName: string): { name: string; facts: ClipFacts }[] {
+    const read = songsOfFile({ bytes, fileName });
+    if (!read.ok) throw new Error(say(read.problem).message);
+    return read.value.songs.map((song) => ({
+      name: song.title,
+      facts: clipFacts(song, song.title),
+    }));
   }
 
   async tryStep(outline: SongOutline, revision: number, request: StepRequest): Promise<Trial> {

@@ -32,6 +32,9 @@ export const instrumentsScreen = later(
   'InstrumentsScreen',
 );
 
+export const shelfScreen = later(() => import('./shelf/shelf-screen.tsx'), 'ShelfScreen');
+export const songShelfScreen = later(() => import('./shelf/shelf-screen.tsx'), 'SongShelfScreen');
+
 /** Fetches the screens that are not here yet, so that going to one is at once; what fails is fetched again when it is gone to. */
 export const fetchScreens = (): void =>
   void setTimeout(() => loads.forEach((load) => void load().catch(() => undefined)), 1500);

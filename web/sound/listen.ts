@@ -35,6 +35,9 @@ export interface Told extends Listening {
 const plain: Told = { ways: asWritten, silent: [], port: undefined, bank: undefined };
 let told = plain;
 
+/** The bank with which everything is heard now. */
+export const heardBank = (): string | undefined => told.bank;
+
 export function tellWays(how: Told): void {
   told = how;
   // Where it cannot be had, whoever wanted to listen is told.

@@ -15,6 +15,21 @@ export interface PlayedSong {
   readonly needs?: readonly SoundNeeded[];
 }
 
+/** A clip that is heard beside the song. */
+export interface Clip {
+  readonly song: PlayedSong;
+  /** A program in the place of its own, from 0, for its drums or for all else; undefined for its own. */
+  readonly program: number | undefined;
+  readonly drums: boolean;
+  /** How long its bars last as it is written. */
+  readonly seconds: number;
+  readonly loops: boolean;
+  /** How fast: 1 as written. */
+  readonly rate: number;
+  /** Whether it waits for the next bar of the song that plays. */
+  readonly waits: boolean;
+}
+
 /** How a song is listened to. */
 export interface Listening {
   readonly ways: Ways;
@@ -33,6 +48,8 @@ export type ToSynth =
   /** Whose notes are to be told as they sound: the number of a track. */
   | { readonly kind: 'watch'; readonly track: number | undefined }
   | { readonly kind: 'pause' }
+  /** A clip beside the song; undefined for none. */
+  | { readonly kind: 'clip'; readonly clip: Clip | undefined }
   /** All is silent at the port, whatever sounds there. */
   | { readonly kind: 'panic' };
 
@@ -56,5 +73,6 @@ export type FromSynth =
   | { readonly kind: 'failed'; readonly why: string }
   | { readonly kind: 'at'; readonly seconds: number }
   | { readonly kind: 'ended' }
+  | { readonly kind: 'clip ended' }
   | { readonly kind: 'notes'; readonly notes: readonly NoteHeard[] }
   | { readonly kind: 'out'; readonly messages: readonly Outgoing[] };

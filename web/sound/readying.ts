@@ -26,6 +26,14 @@ export class Readying {
     this.wanted.reverse();
   }
 
+  /** These at once, before those that wait. */
+  now(from: BasicSoundBank | undefined, sounds: readonly SoundNeeded[]): void {
+    const { wanted } = this;
+    this.want(from, sounds);
+    if (from) this.all();
+    this.wanted = wanted;
+  }
+
   all(): void {
     while (this.wanted.length > 0) this.wanted.pop()!();
   }

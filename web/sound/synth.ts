@@ -1,5 +1,6 @@
 import { toast } from 'sonner';
 import { RequestFailed } from '../api/client.ts';
+import { useClipHeard } from '../state/shelf.ts';
 import { usePlaying } from '../state/playing.ts';
 import { fetchBank } from './banks.ts';
 import type { FromSynth, ToSynth } from './messages.ts';
@@ -49,6 +50,7 @@ async function makeSynth(): Promise<Synth> {
   node.port.onmessage = ({ data }: MessageEvent<FromSynth>) => {
     if (data.kind === 'ready') loading.done();
     else if (data.kind === 'failed') loading.failed(data.why);
+    else if (data.kind === 'clip ended') useClipHeard.setState({ clip: undefined });
     else if (data.kind === 'out') sendOut(data.messages, context);
     else if (data.kind === 'notes') hearNotes(data.notes, context, delay.delayTime.value);
     else follow(data);

@@ -10,6 +10,7 @@ import { asWritten, Transport } from '#core/playing/transport.ts';
 import { Limiter } from '#core/sounds/limiter.ts';
 import { secondsToExactTicks, tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import type { FromSynth, Listening, NoteHeard, Outgoing, PlayedSong, ToSynth } from './messages.ts';
+import { Beside } from './beside.ts';
 import { exactBend } from './exact-bend.ts';
 import { Readying } from './readying.ts';
 
@@ -49,6 +50,7 @@ class Synth extends AudioWorkletProcessor {
   private now = 0;
   private notes: NoteHeard[] = [];
   private outgoing: Outgoing[] = [];
+  private readonly beside = new Beside(this.synth, 0, sampleRate);
   private readonly device = new PortInstrument((bytes) =>
     this.goOut(bytes, this.player?.ahead(this.transport!.seconds) ?? 0),
   );
@@ -89,7 +91,14 @@ class Synth extends AudioWorkletProcessor {
         this.transport?.finish();
         this.synth.stopAllChannels(true);
         break;
+      case 'clip':
+        if (message.clip) {
+          this.readying.now(this.bank, message.clip.song.needs ?? []);
+          this.beside.play(message.clip);
+        } else this.beside.stop();
+        break;
       case 'panic':
+        this.beside.stop();
         this.device.panic();
     }
     this.flush();
@@ -135,7 +144,9 @@ class Synth extends AudioWorkletProcessor {
     for (let at = 0, n; at < left.length; at += n) {
       n = Math.min(grid, left.length - at);
       this.now = currentTime + at / sampleRate;
+      const bar = !this.playing || this.transport!.atBar;
       if (this.playing) n = this.transport!.next(n);
+      if (this.beside.advance(n, bar)) this.post({ kind: 'clip ended' });
       this.synth.process(left, right, at, n);
     }
     this.limiter.process(left, right);
@@ -172,10 +183,12 @@ class Synth extends AudioWorkletProcessor {
     this.layers = new Layers(
       tracks,
       ports,
-      (n) => this.sixteen(n),
+      // The first sixteen are those of clips.
+      (n) => this.sixteen(n + 1),
       () => {
         this.synth.stopAllChannels(true);
         this.synth.reset();
+        this.beside.again();
       },
     );
     const to = port

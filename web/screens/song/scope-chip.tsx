@@ -1,9 +1,11 @@
 import { X } from 'lucide-react';
-import { useState } from 'react';
+import { lazy, Suspense, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { useStep } from '../../api/queries.ts';
 import { NameField } from '../../components/name-field.tsx';
 import { useScope, type Bars } from '../../state/scope.ts';
+
+const ToShelf = lazy(async () => ({ default: (await import('./to-shelf.tsx')).ToShelf }));
 
 const look = 'flex items-center gap-1 rounded border bg-sheet px-1.5 py-0.5 text-[12px]';
 
@@ -12,6 +14,7 @@ export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
   const span = useScope((s) => s.span);
   const step = useStep(song.id, song.revision);
   const [naming, setNaming] = useState(false);
+  const [shelving, setShelving] = useState(false);
   const make = (name: string | undefined): void => {
     setNaming(false);
     if (name)
@@ -51,6 +54,20 @@ export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
           onClick={() => setNaming(true)}
         >
           Section …
+        </button>
+      )}
+      {shelving ? (
+        <Suspense>
+          <ToShelf song={song} bars={bars} done={() => setShelving(false)} />
+        </Suspense>
+      ) : (
+        <button
+          type="button"
+          className={`${look} border-line hover:border-stitch`}
+          title="Put these bars of the selected tracks, or of all, on the shelf"
+          onClick={() => setShelving(true)}
+        >
+          Shelf …
         </button>
       )}
     </div>

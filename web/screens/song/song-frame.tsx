@@ -130,6 +130,7 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
         title: 'Timing: tempos, meters, markers',
         run: () => void navigate(`/songs/${song.id}/timing`),
       },
+      { title: 'Shelf: clips to take in', run: () => void navigate(`/songs/${song.id}/shelf`) },
       { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },
       { title: 'History', run: () => void navigate(`/songs/${song.id}/history`) },
       {

@@ -1,4 +1,14 @@
-import { AudioLines, Clock, FileInput, History, List, Music2, Rows3, Send } from 'lucide-react';
+import {
+  AudioLines,
+  Clock,
+  FileInput,
+  History,
+  Library,
+  List,
+  Music2,
+  Rows3,
+  Send,
+} from 'lucide-react';
 import { NavLink } from 'react-router';
 import type { SongView } from '#contracts/songs.ts';
 import { useFindings } from '../../api/queries.ts';
@@ -62,6 +72,7 @@ export function Trail({ song }: { song: SongView }) {
       note: timingNote(song),
       open: song.timing.tempoCount > 200,
     },
+    { to: 'shelf', name: 'Shelf', Icon: Library, note: 'clips to take in', open: false },
     { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
     {
       to: 'history',

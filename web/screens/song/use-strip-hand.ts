@@ -1,4 +1,4 @@
-import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, useState, type DragEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { positionAt, type MeterMap } from '#core/timing/meter-map.ts';
@@ -6,6 +6,7 @@ import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { strapAt, type Strap, type StripScale } from '../../drawing/bars.ts';
 import { listen } from '../../sound/listen.ts';
 import { usePlaying } from '../../state/playing.ts';
+import { useShelf } from '../../state/shelf.ts';
 import { usePlace } from '../../state/place.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
 
@@ -81,6 +82,21 @@ export function useStripHand(
     },
     onDoubleClick: (e: React.MouseEvent): void =>
       void listen(song, ticksToSeconds(maps.tempo, scale.tickAt(partOf(e)))),
+    // A clip of the shelf lands in the bar under the pointer.
+    onDragOver: (e: DragEvent): void => {
+      if (!useShelf.getState().drop) return;
+      e.preventDefault();
+      setAt(partOf(e));
+    },
+    onDrop: (e: DragEvent): void => {
+      const { drop } = useShelf.getState();
+      if (!drop) return;
+      e.preventDefault();
+      e.stopPropagation();
+      setAt(undefined);
+      drop(barAt(partOf(e)));
+    },
+    onDragLeave: (): void => setAt(undefined),
     onPointerLeave: (): void => setAt(undefined),
     onBlur: (): void => setAt(undefined),
   };

@@ -23,6 +23,12 @@ export function SongsScreen() {
             Recipes
           </Link>
           <Link
+            to="/shelf"
+            className="ml-2 underline decoration-line underline-offset-4 hover:decoration-amber"
+          >
+            Shelf
+          </Link>
+          <Link
             to="/instruments"
             className="mx-2 underline decoration-line underline-offset-4 hover:decoration-amber"
           >
