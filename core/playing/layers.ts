@@ -1,8 +1,9 @@
 import type { Events } from '../smf/events.ts';
 import type { Instrument } from './player.ts';
 
-/** More tracks than this on one channel share channels again. */
+/** More tracks than this on one channel share channels again; so do all where a song has so many parts that every channel more is heard as a break. */
 const mostLayers = 8;
+const mostParts = 24;
 /** Channel 10 of a port: the drums. */
 const drums = 9;
 
@@ -39,9 +40,11 @@ export class Layers implements Instrument {
     this.block = block;
     this.afresh = afresh;
     for (const port of new Set(ports)) this.blocksOf(port, 1);
-    for (const [place, on] of tracksByChannel(tracks, ports)) {
+    const users = tracksByChannel(tracks, ports);
+    const most = new Set([...users.values()].flat()).size > mostParts ? 1 : mostLayers;
+    for (const [place, on] of users) {
       const channel = place % 16;
-      const count = channel === drums ? 1 : Math.min(mostLayers, on.length);
+      const count = channel === drums ? 1 : Math.min(most, on.length);
       this.counts.set(place, count);
       const blocks = this.blocksOf(place >> 4, count);
       on.forEach((n, i) => {

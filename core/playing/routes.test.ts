@@ -64,6 +64,20 @@ describe('layers: tracks that share a channel, each on one of its own', () => {
     ]);
   });
 
+  it('songs of more than 24 parts share channels: each channel more costs as much as its messages', () => {
+    const many = songOf(...Array.from({ length: 25 }, (_, n) => note(0, 96, 40 + n)));
+    const blocks = new Set<number>();
+    const tracks = many.tracks.map((t) => t.events);
+    const layers = new Layers(
+      tracks,
+      portsOf(tracks),
+      (n) => ({ message: () => blocks.add(n), systemExclusive: () => undefined }),
+      () => undefined,
+    );
+    playerOf(many, layers).advance(1);
+    expect([...blocks]).toEqual([0]);
+  });
+
   it('a silenced track rings no more; what it shares with others does', () => {
     const { told, player } = listen();
     player.advance(0.1);

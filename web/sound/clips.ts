@@ -55,6 +55,7 @@ export async function hearClip(clip: ClipView, songBpm: number | undefined): Pro
   try {
     const synth = await theSynth();
     const [song] = await Promise.all([load(clip), synth.awake(), synth.use(heardBank())]);
+    if (song.needs) await synth.ready(song.needs);
     if (mine !== asked) return;
     const { tempo, kit, sound } = useShelf.getState();
     const program = clip.drums ? kit : sound;

@@ -93,6 +93,7 @@ async function bring(to: Synth, heard: Heard): Promise<void> {
   const mine = ++asked;
   if (loaded?.version === heard.version && loaded.by === to) return;
   const song = await heard.load();
+  if (song.needs) await to.ready(song.needs);
   if (mine !== asked) return;
   to.post({ kind: 'song', song });
   loaded = { version: heard.version, by: to };

@@ -3,6 +3,7 @@ import type { Events } from '#core/smf/events.ts';
 import type { SoundNeeded } from '#core/playing/needs.ts';
 import type { Beat, Ways } from '#core/playing/transport.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
+import type { Unpacked } from './unpack.ts';
 
 /** A song as it is sent to be played: what is sent of each track, and its tempos. */
 export interface PlayedSong {
@@ -42,6 +43,8 @@ export interface Listening {
 /** What the page says to the synthesizer beside it. */
 export type ToSynth =
   | { readonly kind: 'sounds'; readonly bytes: ArrayBuffer }
+  /** Samples of the bank that were unpacked beside it. */
+  | { readonly kind: 'samples'; readonly samples: readonly Unpacked[] }
   | { readonly kind: 'song'; readonly song: PlayedSong }
   | { readonly kind: 'play'; readonly seconds: number; readonly countIn: boolean }
   | ({ readonly kind: 'ways' } & Listening)

@@ -2,6 +2,8 @@ import { toast } from 'sonner';
 import { RequestFailed } from '../api/client.ts';
 import { useClipHeard } from '../state/shelf.ts';
 import { usePlaying } from '../state/playing.ts';
+import type { SoundNeeded } from '#core/playing/needs.ts';
+import { bankToUnpack, unpacked } from './ready.ts';
 import { fetchBank } from './banks.ts';
 import type { FromSynth, ToSynth } from './messages.ts';
 import { portAhead, sendOut } from './port.ts';
@@ -17,6 +19,8 @@ export interface Synth {
   post(message: ToSynth): void;
   /** Has the sounds of a bank, by its hash, or those that come along; what is there already stays. */
   use(bank: string | undefined): Promise<void>;
+  /** Has sounds unpacked before they are needed, without a break in what plays. */
+  ready(sounds: readonly SoundNeeded[]): Promise<void>;
   /** Resolves when sound can be heard. */
   awake(): Promise<void>;
   /** Whether a port sounds beside it. */
@@ -64,6 +68,14 @@ async function makeSynth(): Promise<Synth> {
     context,
     post,
     use: (bank) => loading.use(bank),
+    ready: async (sounds) => {
+      const samples = await unpacked(sounds);
+      if (samples.length > 0)
+        post(
+          { kind: 'samples', samples },
+          samples.map((s) => s.data.buffer),
+        );
+    },
     awake: () => awake(context),
     beside: (port) => void (delay.delayTime.value = port ? portAhead : 0),
   };
@@ -85,10 +97,13 @@ function loader(post: (bytes: ArrayBuffer) => void) {
     if (has === bank) return;
     try {
       const bytes = await fetchBank(bank, (loaded) => usePlaying.setState({ loaded }));
+      // Its copy is made before it goes to where it is heard.
+      const besides = bankToUnpack(bytes);
       await new Promise<void>((resolve, reject) => {
         waiting = { resolve, reject };
         post(bytes);
       });
+      await besides;
       has = bank;
     } finally {
       usePlaying.setState({ loaded: undefined });

@@ -70,6 +70,10 @@ class Synth extends AudioWorkletProcessor {
       case 'sounds':
         await this.takeSounds(message.bytes);
         break;
+      case 'samples':
+        for (const { sample, rate, data } of message.samples)
+          this.bank?.samples[sample]?.setAudioData(data, rate);
+        break;
       case 'song':
         this.load(message.song);
         break;
