@@ -124,18 +124,17 @@ export class ShelfStore {
     );
   }
 
-  /** Has a folder, with all within it, lie elsewhere or be called otherwise. */
+  /** Has a folder, with all within it, lie elsewhere or be called otherwise. What lies there already stays where it is: nothing is lost. */
   async moveFolder(from: string, to: string): Promise<void> {
     if (to === from) return;
     if (to.startsWith(`${from}/`))
       throw new Refusal({ code: 'folder-into-itself', where: { field: 'to' }, from, to });
-    const [, moved] = await this.sequelize.query(
+    await this.sequelize.query(
       `UPDATE shelf_clips c SET folder = :to || substr(folder, length(:from) + 1)
        WHERE (folder = :from OR folder LIKE :within) AND NOT EXISTS (
          SELECT FROM shelf_clips t WHERE t.sha256 = c.sha256 AND t.part = c.part AND t.folder = :to || substr(c.folder, length(:from) + 1))`,
       { replacements: { from, to, within: `${literally(from)}/%` } },
     );
-    void moved;
   }
 
   private async freeName(folder: string, name: string): Promise<string> {

@@ -4,7 +4,7 @@ import { sounds } from '../../tools/setup.mjs';
 import { demoGrooves } from '#demo/grooves.ts';
 import { readIndependently } from '../support/independent.ts';
 import { ear, loudnessOf } from './ear.ts';
-import { demo, expect, expectAccessible, test } from './fixture.ts';
+import { choose, demo, drop, expect, expectAccessible, test } from './fixture.ts';
 
 test('a beat is cut out into its folder in one line, found again by keys alone, heard round and round, and put at bar 9', async ({
   page,
@@ -38,6 +38,9 @@ test('a beat is cut out into its folder in one line, found again by keys alone, 
   await expectAccessible(page);
   await list.focus();
   if (sounds()) {
+    // Through another kit than its own.
+    await choose(page.getByRole('combobox', { name: 'Kit' }), 'Brush kit');
+    await list.focus();
     await page.keyboard.press('ArrowDown');
     await expect.poll(() => loudnessOf(page), { timeout: 60_000 }).toBeGreaterThan(0.005);
     // Two bars of 7/8 at 138 last 3 s: after seven it is still heard, for it comes round.
@@ -136,4 +139,15 @@ test('a folder is looked through and heard without being kept; a clip of it is d
     'true',
   );
   expect(await onShelf()).toBe(before);
+});
+
+test('what is dropped on the shelf becomes clips, and no songs', async ({ page, api }) => {
+  const before = (await api.send('GET', '/api/songs')).body as { songs: unknown[] };
+  await page.goto('/shelf');
+  await expect(page.getByRole('listbox', { name: 'Clips' })).toBeVisible();
+  const [first] = demoGrooves.filter((g) => g.folder.endsWith('In seven'));
+  await drop(page, { name: first!.name, bytes: first!.bytes() });
+  await expect(page.getByText(/^Put \d+ clips? on the shelf/)).toBeVisible();
+  const after = (await api.send('GET', '/api/songs')).body as { songs: unknown[] };
+  expect(after.songs.length).toBe(before.songs.length);
 });

@@ -8,6 +8,7 @@ import { problemOf } from '../api/client.ts';
 import { intakeOf } from '../api/originals.ts';
 import { keepFiles } from '../api/upload.ts';
 import { songQuery, useStep } from '../api/queries.ts';
+import { useShelf } from '../state/shelf.ts';
 import { useScope } from '../state/scope.ts';
 import { useIntake } from '../state/intake.ts';
 import { filesIn } from './dropped-files.ts';
@@ -97,17 +98,21 @@ const openSong = (path: string): string | undefined => /^\/songs\/([^/]+)/.exec(
 const holdsFiles = (event: DragEvent): boolean =>
   event.dataTransfer?.types.includes('Files') ?? false;
 
-/** Files dropped or pasted on an open song are shown beside it; anywhere else each becomes a song. */
+/** Files dropped or pasted on an open song are shown beside it, on the shelf they become clips; anywhere else each becomes a song. */
 export function DropAnywhere() {
   const [over, setOver] = useState(false);
   const song = openSong(useLocation().pathname);
+  const shelf = useShelf((s) => s.taking);
   const becomeSongs = useTakeFiles();
   const showFiles = useShowFiles();
   const lay = useLayOnRow(song);
   const take = useCallback(
-    (files: readonly File[], row?: string) =>
-      !song ? becomeSongs(files) : row ? lay(row, files) : showFiles(song, files),
-    [song, showFiles, becomeSongs, lay],
+    (files: readonly File[], row?: string): void => {
+      if (shelf) shelf(files);
+      else if (!song) void becomeSongs(files);
+      else void (row ? lay(row, files) : showFiles(song, files));
+    },
+    [shelf, song, showFiles, becomeSongs, lay],
   );
   useEffect(() => {
     let depth = 0;
@@ -133,7 +138,7 @@ export function DropAnywhere() {
       const files = [...(e.clipboardData?.files ?? [])];
       if (files.length === 0) return;
       e.preventDefault();
-      void take(files);
+      take(files);
     };
     const listeners = { dragenter: enter, dragleave: leave, dragover: hover, drop } as const;
     for (const [name, listener] of Object.entries(listeners))
@@ -149,7 +154,11 @@ export function DropAnywhere() {
   return (
     <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-amber bg-paper/85">
       <p className="text-xl font-semibold">
-        {song ? 'Let go to see what they hold' : 'Let go to bring the files in'}
+        {shelf
+          ? 'Let go to put them on the shelf'
+          : song
+            ? 'Let go to see what they hold'
+            : 'Let go to bring the files in'}
       </p>
     </div>
   );

@@ -25,8 +25,14 @@ async function filesOf(entry: FileSystemEntry, dropped: boolean): Promise<File[]
   return lists.flat();
 }
 
-const fileOf = (entry: FileSystemFileEntry): Promise<File> =>
-  new Promise((resolve, reject) => entry.file(resolve, reject));
+/** A file of a folder says its folders as one that was chosen with them does. */
+async function fileOf(entry: FileSystemFileEntry): Promise<File> {
+  const file = await new Promise<File>((resolve, reject) => entry.file(resolve, reject));
+  const path = entry.fullPath.replace(/^\//, '');
+  return path.includes('/')
+    ? Object.defineProperty(file, 'webkitRelativePath', { value: path })
+    : file;
+}
 
 /** A reader gives a hundred entries at a time, and none when it is done. */
 async function entriesOf(reader: FileSystemDirectoryReader): Promise<FileSystemEntry[]> {

@@ -103,6 +103,9 @@ async function bring(to: Synth, heard: Heard): Promise<void> {
 export const listen = (song: SongView, seconds: number, countIn = false): Promise<void> =>
   listenTo(heardSong(song), seconds, told, countIn);
 
+/** How often playing was begun: the last time counts. */
+let begun = 0;
+
 /** Plays anything from a time on, in the place of what is heard: nothing of the one sounds in the other. As it is written, unless it is said otherwise. */
 export async function listenTo(
   heard: Heard,
@@ -110,17 +113,19 @@ export async function listenTo(
   how: Told = { ...plain, bank: told.bank },
   countIn = false,
 ): Promise<void> {
+  const mine = ++begun;
   usePlaying.setState({ song: heard.key, state: 'loading', seconds, began: seconds });
   try {
     const made = await theSynth();
     await Promise.all([made.awake(), takeBank(made, how.bank).then(() => bring(made, heard))]);
-    const { state, song } = usePlaying.getState();
-    if (state !== 'loading' || song !== heard.key) return;
+    // What was asked for since, or hushed, counts.
+    if (mine !== begun || usePlaying.getState().state !== 'loading') return;
     say(made, how);
     made.post({ kind: 'watch', track: watched });
     made.post({ kind: 'play', seconds, countIn });
     usePlaying.setState({ state: 'playing' });
   } catch (error) {
+    if (mine !== begun) return;
     forgetSynth();
     usePlaying.setState({ state: 'silent' });
     const problem = problemOf(error);

@@ -20,6 +20,8 @@ interface ShelfState {
   /** A folder of the machine that is looked through, and whether it is now. */
   readonly here: { readonly name: string; readonly clips: readonly ClipHere[] } | undefined;
   readonly looking: boolean;
+  /** Takes files that are dropped or pasted while the shelf is seen; undefined elsewhere. */
+  readonly taking: ((files: readonly File[]) => void) | undefined;
   /** Puts the clip that is being dragged into the song at a bar; undefined while none is. */
   readonly drop: ((bar: number) => void) | undefined;
   ask(change: ClipsAsked): void;
@@ -33,6 +35,7 @@ export const useShelf = create<ShelfState>((set) => ({
   turned: new Set(),
   here: undefined,
   looking: false,
+  taking: undefined,
   drop: undefined,
   ask: (change) => set(({ asked }) => ({ asked: { ...asked, ...change } })),
 }));

@@ -1,10 +1,12 @@
 import { FolderInput, FolderSearch, Upload, X } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { urlOf } from '#contracts/addresses.ts';
 import { useAddClips, useFolders, useMoveFolder } from '../../api/shelf.ts';
+import { isWorthTaking } from '../../components/dropped-files.ts';
 import { Button } from '../../components/button.tsx';
 import { NameField } from '../../components/name-field.tsx';
-import { lookThrough } from './look-through.ts';
+import { goThrough, lookThrough } from './look-through.ts';
 import { useShelf } from '../../state/shelf.ts';
 
 /** The folders, each with how many clips lie in it and within; and what puts files on the shelf. */
@@ -68,7 +70,7 @@ function LookedThrough({ name, clips }: { name: string; clips: number }) {
         aria-current={looking ? 'true' : undefined}
         className="flex min-w-0 flex-1 items-center justify-between gap-2 rounded px-1.5 py-1 text-left aria-[current=true]:bg-amber-soft"
         title={`${name}, looked through: nothing of it is kept but what you put into a song`}
-        onClick={() => useShelf.setState({ looking: true })}
+        onClick={goThrough}
       >
         <span className="min-w-0 truncate italic">{name}</span>
         <span className="num text-[12px] text-faint">{clips.toLocaleString('en')}</span>
@@ -125,10 +127,18 @@ function AddFiles({ folder }: { folder: string }) {
   const files = useRef<HTMLInputElement>(null);
   const whole = useRef<HTMLInputElement>(null);
   const through = useRef<HTMLInputElement>(null);
-  const take = (list: FileList | null): void => {
-    const chosen = [...(list ?? [])].filter((f) => /\.(mid|midi|smf|kar|rmi|zip)$/i.test(f.name));
+  const put = (list: readonly File[]): void => {
+    const chosen = list.filter((f) => isWorthTaking(f.name));
     if (chosen.length > 0) add.mutate({ files: chosen, folder });
+    else if (list.length > 0) toast('No MIDI files and no zip archives among them');
   };
+  const dropped = useEffectEvent(put);
+  const take = (list: FileList | null): void => put([...(list ?? [])]);
+  // What is dropped while the shelf is seen is put on it.
+  useEffect(() => {
+    useShelf.setState({ taking: (files) => dropped(files) });
+    return () => useShelf.setState({ taking: undefined });
+  }, []);
   return (
     <>
       <div className="flex gap-1.5">

@@ -33,11 +33,16 @@ export async function lookThrough(files: readonly File[]): Promise<void> {
     });
     return;
   }
-  useShelf.setState({ here: { name, clips }, looking: true });
+  useShelf.setState({ here: { name, clips } });
+  goThrough();
   toast(`Looking through ${name}: ${count(clips.length, 'clip')}`, {
     description: `Nothing of it is kept but what you put into a song.${unread > 0 ? ` ${count(unread, 'file')} could not be read.` : ''}`,
   });
 }
+
+/** Lists the folder that is looked through; the folders of the shelf are none of its own. */
+export const goThrough = (): void =>
+  useShelf.setState(({ asked }) => ({ looking: true, asked: { ...asked, folder: undefined } }));
 
 async function clipsOf(file: File, n: number): Promise<ClipHere[]> {
   const found = await theDesk().clipsOf(new Uint8Array(await file.arrayBuffer()), file.name);

@@ -17,7 +17,6 @@ import { usePlaying } from '../../state/playing.ts';
 import { pressedBar } from '../../state/pressed.ts';
 import { useScope } from '../../state/scope.ts';
 import { useClipHeard, useShelf } from '../../state/shelf.ts';
-
 import { isHere } from './look-through.ts';
 
 interface Asked {
