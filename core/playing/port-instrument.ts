@@ -36,6 +36,13 @@ export class PortInstrument implements Instrument {
     this.told = new Told();
   }
 
+  /** Nothing goes on sounding: every note off, every pedal up. */
+  release(): void {
+    this.endNotes();
+    for (let channel = 0; channel < 16; channel++)
+      for (const pedal of [64, 66]) this.send([0xb0 | channel, pedal, 0]);
+  }
+
   /** Whatever is heard or not: all is silent. Pedals up, all sound and all notes off on every channel, and each note that is known of by itself. */
   panic(): void {
     this.endNotes();

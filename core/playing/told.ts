@@ -43,6 +43,21 @@ export class Told {
     }
   }
 
+  /** Channels whose bank is another one then: their program has to be said again, though its number is the same. */
+  private otherBanks(then: Told): Set<number> {
+    const banks = [...this.values.values(), ...then.values.values()].filter(
+      ({ status, data1 }) => status >> 4 === 0xb && (data1 === 0 || data1 === 32),
+    );
+    return new Set(
+      banks
+        .filter((said) => {
+          const key = keyOf(said);
+          return this.values.get(key)?.data2 !== then.values.get(key)?.data2;
+        })
+        .map(channelOf),
+    );
+  }
+
   /**
    * How to get from here to where only `there` was said, in that order: what goes back to where an instrument starts from (General MIDI), to be
    * said first, and which of `there` have to be said again.
@@ -53,9 +68,12 @@ export class Told {
   } {
     const then = new Told();
     for (const said of there) then.add(said);
+    // Controllers before programs: a bank counts with the program that comes behind it.
     const reset = [...this.values]
       .filter(([key]) => !then.values.has(key))
-      .flatMap(([, said]) => usualOf(said) ?? []);
+      .flatMap(([, said]) => usualOf(said) ?? [])
+      .sort((a, b) => (a.status >> 4) - (b.status >> 4));
+    const banked = this.otherBanks(then);
     const turned = new Set<number>();
     for (const channel of new Set([...this.sequences.keys(), ...then.sequences.keys()])) {
       const [now, next] = [this.sequences.get(channel) ?? [], then.sequences.get(channel) ?? []];
@@ -69,6 +87,7 @@ export class Told {
       const channel = channelOf(said);
       if (isInOrder(said)) return turned.has(channel);
       if (this.wereReset.has(channel) || then.wereReset.has(channel)) return true;
+      if (said.status >> 4 === 0xc && banked.has(channel)) return true;
       const now = this.values.get(keyOf(said));
       return now?.data1 !== said.data1 || now.data2 !== said.data2;
     };

@@ -116,6 +116,26 @@ describe('loops', () => {
     ]);
   });
 
+  it('say a program again whose bank was another one inside, though its number is the same', () => {
+    const song = songOf(
+      [],
+      [
+        channelEvent(0, 0xc0, 5),
+        channelEvent(100, 0xb0, 0, 8),
+        channelEvent(101, 0xc0, 5),
+        ...note(96, 10, 60),
+      ],
+    );
+    const { told, transport, run } = playing(song);
+    transport.set({ ...asWritten, loop: { from: 0.5, to: 1 } });
+    transport.begin(0.5);
+    run(24_001);
+    expect(told.filter((t) => t.startsWith('24000 ')).slice(0, 2)).toEqual([
+      '24000 b00000',
+      '24000 c00500',
+    ]);
+  });
+
   it('say system exclusive again only where others were said inside', () => {
     const reset = (tick: number, id: number) => ({
       atTick: tick,

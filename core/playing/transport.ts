@@ -88,7 +88,8 @@ export class Transport {
     const end = this.ways.stop ?? (this.loops ? this.loops.to : Infinity);
     this.beyond = seconds >= end - 1e-9;
     this.lead = countIn ? this.countIn(seconds) : undefined;
-    if (!this.lead) this.clock?.begin(seconds);
+    if (this.lead) this.clock?.halt();
+    else this.clock?.begin(seconds);
   }
 
   /** Goes on in the place of another one, in the same instrument: at a time, without a break. */

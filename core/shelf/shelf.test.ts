@@ -6,7 +6,7 @@ import { demoGrooves } from '#demo/grooves.ts';
 import { channelEvent, meta, metaEvent } from '../smf/events.ts';
 import { runStep } from '../operations/run.ts';
 import { sourceKey } from '../operations/sources.ts';
-import { songsOfFile } from '../work/sources.ts';
+import { songsOfFile } from '#core/work/sources.ts';
 import type { Song } from '../song/song.ts';
 import { notesOf } from '../song/notes.ts';
 import { cutClip } from './cut.ts';

@@ -59,6 +59,8 @@ export class Beside {
       done += now.transport.next(samples - done);
     if (!now.transport.over) return false;
     now.transport.finish();
+    // A pedal that is still down would hold what sounds for ever.
+    this.device.release();
     this.playing = undefined;
     return true;
   }

@@ -13,13 +13,13 @@ import { heardBank } from './listen.ts';
 
 /** Clips that were loaded lately, by their bytes: the last so many. */
 const most = 200;
-const loaded = new Map<string | File, Promise<PlayedSong>>();
+const loaded = new Map<string, Promise<PlayedSong>>();
 
 type Held = Pick<ClipView, 'sha256' | 'part'> & { readonly file?: File };
 
 /** What is heard of a clip. */
 function load({ sha256, part, file }: Held): Promise<PlayedSong> {
-  const key = file ?? `${sha256} ${part}`;
+  const key = `${sha256} ${part}`;
   const song = loaded.get(key) ?? played(sha256, part, file);
   loaded.delete(key);
   loaded.set(key, song);

@@ -92,7 +92,7 @@ class Synth extends AudioWorkletProcessor {
         break;
       case 'pause':
         this.playing = false;
-        this.transport?.finish();
+        this.rest();
         this.synth.stopAllChannels(true);
         break;
       case 'clip':
@@ -244,11 +244,18 @@ class Synth extends AudioWorkletProcessor {
     };
   }
 
+  /** Nothing goes on sounding, here or at the port, though a pedal is down. */
+  private rest(): void {
+    this.transport?.finish();
+    if (this.listening.port) this.device.release();
+  }
+
   private report(): void {
     const { seconds, over } = this.transport!;
     if (over || seconds > this.player!.end + tail) {
       this.playing = false;
-      this.transport!.finish();
+      this.rest();
+      this.synth.stopAllChannels();
       this.post({ kind: 'ended' });
     } else if (seconds - this.reported >= reportEvery || seconds < this.reported) {
       this.reported = seconds;

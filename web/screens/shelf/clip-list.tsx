@@ -19,7 +19,8 @@ const grid =
 export interface ClipListProps {
   readonly song: SongView | undefined;
   readonly clips: readonly ClipView[];
-  readonly total: number;
+  /** Undefined until it is known. */
+  readonly total: number | undefined;
   readonly focus: number;
   readonly setFocus: (n: number) => void;
   readonly nearEnd: () => void;
@@ -38,7 +39,7 @@ export function ClipList({ song, clips, total, focus, setFocus, nearEnd }: ClipL
   const items = virtual.getVirtualItems();
   const last = items.at(-1)?.index ?? 0;
   useEffect(() => {
-    if (clips.length < total && last > clips.length - 60) nearEnd();
+    if (clips.length < (total ?? 0) && last > clips.length - 60) nearEnd();
   });
   const { onKeyDown, hear, put } = useClipKeys({
     song,
@@ -62,12 +63,8 @@ export function ClipList({ song, clips, total, focus, setFocus, nearEnd }: ClipL
         className="min-h-0 flex-1 overflow-auto"
         onKeyDown={onKeyDown}
       >
-        {total === 0 && (
-          <p className="p-4 text-faint">
-            Nothing here: put files or a folder on the shelf, or bars of a song with “Shelf …” on
-            its strip.
-          </p>
-        )}
+        {total === undefined && <p className="p-4 text-faint">Looking …</p>}
+        {total === 0 && <Nothing />}
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {items.map(({ key, index, start }) => (
             <ClipRow
@@ -90,6 +87,19 @@ export function ClipList({ song, clips, total, focus, setFocus, nearEnd }: ClipL
         </div>
       </div>
     </>
+  );
+}
+
+/** Nothing is listed: because of what was asked for, or because nothing is there. */
+function Nothing() {
+  const { sort: _, descending: __, ...asked } = useShelf((s) => s.asked);
+  const narrowed = Object.values(asked).some((v) => v !== undefined && v !== '');
+  return (
+    <p className="p-4 text-faint">
+      {narrowed
+        ? 'Nothing like that is here: ask for less above, or go to another folder.'
+        : 'Nothing here: put files or a folder on the shelf, or bars of a song with “Shelf …” on its strip.'}
+    </p>
   );
 }
 

@@ -17,7 +17,7 @@ export async function lookThrough(files: readonly File[]): Promise<void> {
   let unread = 0;
   for (const [n, file] of midi.entries()) {
     try {
-      clips.push(...(await clipsOf(file, n)));
+      clips.push(...(await clipsOf(file)));
     } catch {
       unread++;
     }
@@ -44,7 +44,11 @@ export async function lookThrough(files: readonly File[]): Promise<void> {
 export const goThrough = (): void =>
   useShelf.setState(({ asked }) => ({ looking: true, asked: { ...asked, folder: undefined } }));
 
-async function clipsOf(file: File, n: number): Promise<ClipHere[]> {
+/** Files that were ever read here: what is heard of one is never taken for another. */
+let read = 0;
+
+async function clipsOf(file: File): Promise<ClipHere[]> {
+  const n = read++;
   const found = await theDesk().clipsOf(new Uint8Array(await file.arrayBuffer()), file.name);
   const folder = file.webkitRelativePath.split('/').slice(1, -1).join('/');
   return found.map(({ name, facts }, part): ClipHere => ({

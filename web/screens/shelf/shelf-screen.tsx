@@ -52,7 +52,7 @@ function Shelf({ song }: { song: SongView | undefined }) {
         <ClipList
           song={song}
           clips={found}
-          total={total ?? 0}
+          total={total}
           focus={at}
           setFocus={setFocus}
           nearEnd={() => {
