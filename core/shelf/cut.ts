@@ -4,7 +4,7 @@ import { removeTracks } from '../edit/remove-tracks.ts';
 import { ok, type Result } from '../problems/problems.ts';
 import type { Song } from '../song/song.ts';
 import { timingOf } from '../song/timing-of.ts';
-import { barTick, meterMap } from '../timing/meter-map.ts';
+import { barTick, meterMap, positionAt } from '../timing/meter-map.ts';
 import { clipFacts, type ClipFacts } from './facts.ts';
 
 /** What of a song becomes a clip. */
@@ -23,8 +23,19 @@ export function cutClip(
   { tracks, bars }: Cut,
   name: string,
 ): Result<{ bytes: Uint8Array; facts: ClipFacts }> {
-  const meters = meterMap(timingOf(song).meters, song.division);
-  const span = { from: barTick(meters, bars.from), to: barTick(meters, bars.to + 1) };
+  const timing = timingOf(song);
+  const meters = meterMap(timing.meters, song.division);
+  const last = positionAt(meters, Math.max(0, timing.endTick - 1)).bar;
+  const unknown = tracks.filter((id) => !song.tracks.some((t) => t.id === id));
+  if (unknown.length > 0)
+    return { ok: false, problem: { code: 'scope-unknown-track', where: {}, tracks: unknown } };
+  if (bars.from > last || bars.to < bars.from)
+    return {
+      ok: false,
+      problem: { code: 'scope-behind-end', where: {}, from: bars.from, bars: last },
+    };
+  const to = Math.min(bars.to, last);
+  const span = { from: barTick(meters, bars.from), to: barTick(meters, to + 1) };
   const taken = new Set(tracks);
   const excerpt = excerptOf(song, span, { speaks: ({ id }) => taken.has(id) }).song;
   const others = excerpt.tracks.filter(({ id }) => !taken.has(id));
@@ -39,6 +50,6 @@ export function cutClip(
   if (!made.ok) return made;
   return ok({
     bytes: made.value.bytes,
-    facts: clipFacts(clip, name, bars.to - bars.from + 1),
+    facts: clipFacts(clip, name, to - bars.from + 1),
   });
 }

@@ -132,7 +132,7 @@ describe('bars of a song as a clip', () => {
           // One note of a key at a time: what overlaps on one key is another matter.
           const plain = [...new Map(notes.map((n) => [n.key, n])).values()];
           const source = songOf(
-            [],
+            [metaEvent(3 * 384, meta.endOfTrack)],
             plain.flatMap(({ tick, length, key }) => note(tick, length, key)),
           );
           const cut = cutClip(source, { tracks: ['t2'], bars: { from, to: 3 } }, 'x');

@@ -72,6 +72,10 @@ export async function purge(sequelize: Sequelize, keepDays: number, now: Date): 
   while (await purgeOne(sequelize, before)) purged++;
   await sequelize.transaction(async (transaction) => {
     await lockAlone(sequelize, transaction);
+    await sequelize.query('DELETE FROM shelf_clips WHERE removed_at < :before', {
+      replacements: { before },
+      transaction,
+    });
     await sequelize.query(
       `DELETE FROM originals o WHERE received_at < :before AND ${nobodyNeeds}`,
       { replacements: { before }, transaction },

@@ -100,7 +100,10 @@ export class ShelfStore {
       const twin = await ClipRecord.findOne({
         where: { sha256: record.sha256, part: record.part, folder: change.folder },
       });
-      if (twin) throw new Refusal({ code: 'clip-twin', where: { id }, name: twin.name });
+      if (twin?.removedAt === null)
+        throw new Refusal({ code: 'clip-twin', where: { id }, name: twin.name });
+      // One that was taken off there makes room.
+      await twin?.destroy();
     }
     return record.update(change);
   }
@@ -129,11 +132,16 @@ export class ShelfStore {
     if (to === from) return;
     if (to.startsWith(`${from}/`))
       throw new Refusal({ code: 'folder-into-itself', where: { field: 'to' }, from, to });
+    const within = `${literally(from)}/%`;
+    await this.sequelize.query(
+      `DELETE FROM shelf_clips t WHERE t.removed_at IS NOT NULL AND (t.folder = :to OR t.folder LIKE :there)`,
+      { replacements: { to, there: `${literally(to)}/%` } },
+    );
     await this.sequelize.query(
       `UPDATE shelf_clips c SET folder = :to || substr(folder, length(:from) + 1)
        WHERE (folder = :from OR folder LIKE :within) AND NOT EXISTS (
          SELECT FROM shelf_clips t WHERE t.sha256 = c.sha256 AND t.part = c.part AND t.folder = :to || substr(c.folder, length(:from) + 1))`,
-      { replacements: { from, to, within: `${literally(from)}/%` } },
+      { replacements: { from, to, within } },
     );
   }
 

@@ -125,6 +125,13 @@ describe('the shelf', () => {
     expect(ons).toHaveLength((cut.body as ClipView).notes);
     expect((await api.send('POST', '/api/shelf/cut', body)).status).toBe(409);
     expect((await api.send('POST', '/api/shelf/cut', { ...body, song: 'no' })).status).toBe(404);
+    const behind = await api.send('POST', '/api/shelf/cut', {
+      ...body,
+      bars: { from: 900, to: 901 },
+    });
+    expect(behind.body).toMatchObject({ code: 'scope-behind-end' });
+    const nobody = await api.send('POST', '/api/shelf/cut', { ...body, tracks: ['t99'] });
+    expect(nobody.body).toMatchObject({ code: 'scope-unknown-track' });
   });
 
   it('files that are none are said once, and the rest is there', async () => {
