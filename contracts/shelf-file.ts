@@ -1,7 +1,10 @@
 import { z } from 'zod';
 import { clipKinds } from '#core/shelf/kind.ts';
 
-/** What stands beside the clips in a zip of the shelf, as `shelf.json`: what of them is not in their files. Everything is optional but the file. */
+/**
+ * What stands beside the clips in a zip of the shelf, as `shelf.json`: what of them is not in their files.
+ * Everything is optional but the file.
+ */
 export const shelfFileSchema = z.object({
   version: z.literal(1),
   clips: z

@@ -23,7 +23,8 @@ export const lastFret = 24;
 const hand = 4;
 
 /**
- * Where keys that sound together are stopped: each on a string of its own, within a hand where that can be, as near to the open strings as can be. Keys that
+ * Where keys that sound together are stopped: each on a string of its own, within a hand where that can be, as
+ * near to the open strings as can be. Keys that
  * find no string are left out, the highest first.
  */
 export function fretting(keys: readonly number[], tuning: readonly number[]): Stopped[] {
@@ -63,7 +64,10 @@ function costOf(way: readonly Stopped[]): number {
   return Math.max(0, span - hand) * 1e6 + highest * 1e3 + frets.reduce((sum, f) => sum + f, 0);
 }
 
-/** Where a key is stopped on the string that its channel is (common practice of guitars that send MIDI: the first channel is the highest string). */
+/**
+ * Where a key is stopped on the string that its channel is (common practice of guitars that send MIDI: the first
+ * channel is the highest string).
+ */
 export function onOwnString(
   key: number,
   channel: number,

@@ -1,7 +1,10 @@
 import type { Events } from '../smf/events.ts';
 import type { Instrument } from './player.ts';
 
-/** More tracks than this on one channel share channels again; so do all where a song has so many parts that every channel more is heard as a break. */
+/**
+ * More tracks than this on one channel share channels again; so do all where a song has so many parts that every
+ * channel more is heard as a break.
+ */
 const mostLayers = 8;
 const mostParts = 24;
 /** Channel 10 of a port: the drums. */
@@ -14,8 +17,10 @@ export interface Sixteen {
 }
 
 /**
- * A synthesizer in which tracks that share a MIDI channel sound on channels of their own, so that one of them can fall silent while what the
- * others play rings on. What is said to a channel is said to each of its layers: all that a program or a controller does, it does to all tracks of the
+ * A synthesizer in which tracks that share a MIDI channel sound on channels of their own, so that one of them
+ * can fall silent while what the
+ * others play rings on. What is said to a channel is said to each of its layers: all that a program or a
+ * controller does, it does to all tracks of the
  * channel, as on a device. Drums stay together: an open hi-hat is choked by a closed one, whichever track plays it.
  */
 export class Layers implements Instrument {

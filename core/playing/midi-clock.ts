@@ -15,7 +15,8 @@ const halt = [0xfc];
 export type SayClock = (bytes: readonly number[], ahead: number) => void;
 
 /**
- * MIDI clock over a tempo map: 24 a quarter note. From the beginning it is started; from elsewhere it is told the next sixteenth and goes on as that
+ * MIDI clock over a tempo map: 24 a quarter note. From the beginning it is started; from elsewhere it is told
+ * the next sixteenth and goes on as that
  * comes. A place behind the last sixteenth that can be named is gone on from without being named.
  */
 export class MidiClock {

@@ -228,7 +228,8 @@ type Remembered = Map<number | symbol, { readonly tick: number; readonly said: S
 const endOfExclusive = 0xf7;
 
 /**
- * A system exclusive message that is whole with an event, without its first byte (0xF0), with its last (0xF7): one that comes in packets with its last
+ * A system exclusive message that is whole with an event, without its first byte (0xF0), with its last (0xF7):
+ * one that comes in packets with its last
  * one, one that was escaped (0xF7 at the beginning of the event) as it is.
  */
 function wholeExclusive(events: Events, i: number): Uint8Array | undefined {

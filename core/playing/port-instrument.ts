@@ -43,7 +43,10 @@ export class PortInstrument implements Instrument {
       for (const pedal of [64, 66]) this.send([0xb0 | channel, pedal, 0]);
   }
 
-  /** Whatever is heard or not: all is silent. Pedals up, all sound and all notes off on every channel, and each note that is known of by itself. */
+  /**
+   * Whatever is heard or not: all is silent. Pedals up, all sound and all notes off on every channel, and each
+   * note that is known of by itself.
+   */
   panic(): void {
     this.endNotes();
     for (let channel = 0; channel < 16; channel++)

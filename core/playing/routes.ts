@@ -3,7 +3,8 @@ import { channelsPlayed } from './layers.ts';
 import type { Instrument } from './player.ts';
 
 /**
- * An instrument of two: some tracks sound outside, at a MIDI port, the others inside. What is said to a channel goes to where the tracks that play on it
+ * An instrument of two: some tracks sound outside, at a MIDI port, the others inside. What is said to a channel
+ * goes to where the tracks that play on it
  * sound, which may be both.
  */
 export class Routes implements Instrument {

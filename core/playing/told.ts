@@ -59,7 +59,8 @@ export class Told {
   }
 
   /**
-   * How to get from here to where only `there` was said, in that order: what goes back to where an instrument starts from (General MIDI), to be
+   * How to get from here to where only `there` was said, in that order: what goes back to where an instrument
+   * starts from (General MIDI), to be
    * said first, and which of `there` have to be said again.
    */
   differences(there: readonly Said[]): {
@@ -105,7 +106,8 @@ function usualOf({ port, status, data1 }: Said): Omit<Said, 'bytes'> | undefined
 
 /**
  * Parameters that were set on a channel go back: registered ones to what the MIDI 1.0 specification and General MIDI give them (bend range
- * 2 semitones, tunings in the middle), others to the middle of their range, which is "unchanged" to the devices that know them (common practice).
+ * 2 semitones, tunings in the middle), others to the middle of their range, which is "unchanged" to the devices
+ * that know them (common practice).
  */
 function unturned(channel: number, sequence: readonly Said[]): Omit<Said, 'bytes'>[] {
   const [port, status] = [channel >> 4, 0xb0 | (channel & 15)];

@@ -2,7 +2,10 @@ import type { Instrument } from './player.ts';
 
 const drumChannel = 9;
 
-/** An instrument on which everything is played with one program, from 0, whatever is said of programs and banks: of drums the kit, of all else the sound. */
+/**
+ * An instrument on which everything is played with one program, from 0, whatever is said of programs and banks:
+ * of drums the kit, of all else the sound.
+ */
 export function withProgram(
   to: Instrument,
   { program, drums }: { program: number; drums: boolean },

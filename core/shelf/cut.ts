@@ -15,7 +15,8 @@ export interface Cut {
 }
 
 /**
- * Some bars of some tracks as a file of their own that begins with what was in force there: the map, programs, controllers, bend, a damper that is down. Notes
+ * Some bars of some tracks as a file of their own that begins with what was in force there: the map, programs,
+ * controllers, bend, a damper that is down. Notes
  * are whole, however long they ring. The bars are known beside it: it comes round after them.
  */
 export function cutClip(

@@ -39,7 +39,8 @@ const mostPresetBytes = 38 * 100_000;
 const mostSampleBytes = 46 * 1_000_000;
 
 /**
- * What a sound bank holds (SoundFont 2.01 to 2.04, or SF3, which is the same with compressed samples), read from its structure alone: its samples are
+ * What a sound bank holds (SoundFont 2.01 to 2.04, or SF3, which is the same with compressed samples), read from
+ * its structure alone: its samples are
  * not touched, however large it is. A file that is none, or that ends before it says it does, is refused with what was found where.
  */
 export async function readBank(read: ReadAt, length: number): Promise<Result<BankHeld>> {
@@ -112,7 +113,10 @@ function presetsIn(bytes: Uint8Array): { program: number; bank: number }[] {
   }));
 }
 
-/** Whether samples are compressed; in words, where one lies behind the end of what is there. Places are counted in samples of two bytes, in bytes where they are compressed. */
+/**
+ * Whether samples are compressed; in words, where one lies behind the end of what is there. Places are counted
+ * in samples of two bytes, in bytes where they are compressed.
+ */
 function sampleFault(bytes: Uint8Array, length: number): { compressed: boolean } | string {
   const size = records.shdr!;
   let any = false;

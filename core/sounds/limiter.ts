@@ -5,8 +5,10 @@ const ahead = 0.004;
 const release = 0.15;
 
 /**
- * Keeps two channels of sound from ever going beyond full scale, without distorting them: what is too loud is turned down before it comes, and up again
- * slowly. What stays below passes as it is, a little later. The gain of each sample is a mean of lows, each over all samples that are looked ahead to, so that it
+ * Keeps two channels of sound from ever going beyond full scale, without distorting them: what is too loud is
+ * turned down before it comes, and up again
+ * slowly. What stays below passes as it is, a little later. The gain of each sample is a mean of lows, each over
+ * all samples that are looked ahead to, so that it
  * is never more than the loudest of them needs.
  */
 export class Limiter {

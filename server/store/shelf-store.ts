@@ -1,5 +1,10 @@
 import { randomUUID } from 'node:crypto';
-import { QueryTypes, type Sequelize } from 'sequelize';
+import {
+  QueryTypes,
+  UniqueConstraintError,
+  type CreationAttributes,
+  type Sequelize,
+} from 'sequelize';
 import type { ClipOrder, ClipQuery } from '#contracts/shelf.ts';
 import type { ClipFacts } from '#core/shelf/facts.ts';
 import { ClipRecord } from '../db/models.ts';
@@ -81,12 +86,13 @@ export class ShelfStore {
       const { kind, ...known } = facts;
       const record = there
         ? await there.update({ removedAt: null })
-        : await ClipRecord.create({
+        : await created({
             id: randomUUID(),
             ...{ sha256, part, folder, name: await this.freeName(folder, name) },
             ...{ tags, kind, ...known, addedAt: new Date(), removedAt: null },
           });
-      added.push(record);
+      // Somebody else put it there in the meantime.
+      if (record) added.push(record);
     }
     return { added, twins: clips.length - added.length };
   }
@@ -153,6 +159,16 @@ export class ShelfStore {
       if ((await ClipRecord.count({ where: { folder, name: next, removedAt: null } })) === 0)
         return next;
     }
+  }
+}
+
+/** A new row; undefined where the same lies there already. */
+async function created(row: CreationAttributes<ClipRecord>): Promise<ClipRecord | undefined> {
+  try {
+    return await ClipRecord.create(row);
+  } catch (error) {
+    if (error instanceof UniqueConstraintError) return undefined;
+    throw error;
   }
 }
 

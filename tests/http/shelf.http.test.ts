@@ -42,6 +42,14 @@ describe('the shelf', () => {
       expect(status).toBe(201);
       expect(clipsAddedSchema.parse(body)).toMatchObject({ twins: 0, problems: [] });
     }
+    // The same from several sides at once is one clip.
+    const twice = await Promise.all(
+      [1, 2, 3].map(() => put('At once', [['Same groove.mid', demoGrooves[9]!.bytes()]])),
+    );
+    expect(twice.map((t) => t.status)).toEqual([201, 201, 201]);
+    const [once] = (await list('?folder=At%20once')).clips;
+    expect((await list('?folder=At%20once')).total).toBe(1);
+    await api.send('DELETE', `/api/shelf/clips/${once!.id}`);
     const [first] = demoGrooves;
     expect((await put(first!.folder, [[first!.name, first!.bytes()]])).body).toMatchObject({
       clips: [],

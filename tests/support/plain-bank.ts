@@ -7,7 +7,10 @@ import {
   GeneratorTypes,
 } from 'spessasynth_core';
 
-/** A bank of one preset on program 1, which all others fall back on: a sine that is 440 Hz at key 69 by its making, 100 samples at 44,000 a second. */
+/**
+ * A bank of one preset on program 1, which all others fall back on: a sine that is 440 Hz at key 69 by its
+ * making, 100 samples at 44,000 a second.
+ */
 export function plainFile(): ArrayBuffer {
   const bank = new BasicSoundBank();
   const sample = new EmptySample();

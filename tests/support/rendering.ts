@@ -35,7 +35,10 @@ interface How {
   readonly at?: readonly (readonly [seconds: number, act: (player: Player) => void])[];
 }
 
-/** What is heard of a song in some seconds, as the page's synthesizer makes it, without its reverb: events every 64 samples; both sides added up. */
+/**
+ * What is heard of a song in some seconds, as the page's synthesizer makes it, without its reverb: events every
+ * 64 samples; both sides added up.
+ */
 export async function rendered(
   song: Song,
   seconds: number,
@@ -100,7 +103,8 @@ function amount(samples: Float32Array, hertz: number): number {
 }
 
 /**
- * The pitch in Hz near the one that is expected: the middle of the energy around the loudest partial within 40 Hz. Voices of one patch beat by
+ * The pitch in Hz near the one that is expected: the middle of the energy around the loudest partial within 40
+ * Hz. Voices of one patch beat by
  * up to a hertz, so that the loudest frequency alone wavers.
  */
 export function pitchNear(samples: Float32Array, expected: number): number {

@@ -3,7 +3,10 @@ import type { StepAsked } from '../api/queries.ts';
 import { canBeHeard, switchTo, useIsHeard } from '../state/auditioned.ts';
 import { ToggleButton } from './toggle-button.tsx';
 
-/** Has the song heard with steps, or as it is again; B switches between the two. Nothing where they cannot be heard before they are taken. */
+/**
+ * Has the song heard with steps, or as it is again; B switches between the two. Nothing where they cannot be
+ * heard before they are taken.
+ */
 export function HearButton({
   by,
   steps,

@@ -9,7 +9,8 @@ import type { Plane } from './plane.ts';
 const margin = 0.06;
 
 /**
- * Where a song plays, over a plane. A plane that `follows` turns its view when the place leaves it; one that was scrolled away from the place stays where it is
+ * Where a song plays, over a plane. A plane that `follows` turns its view when the place leaves it; one that was
+ * scrolled away from the place stays where it is
  * until the place comes back into it.
  */
 export function PlanePlayhead({

@@ -6,7 +6,10 @@ import { withProgram } from '#core/playing/with-program.ts';
 import { tempoMap } from '#core/timing/tempo-map.ts';
 import type { Clip } from './messages.ts';
 
-/** A clip that sounds beside the song, on sixteen channels of its own: nothing that the song was told changes it, and it changes nothing of the song. */
+/**
+ * A clip that sounds beside the song, on sixteen channels of its own: nothing that the song was told changes it,
+ * and it changes nothing of the song.
+ */
 export class Beside {
   private readonly device: PortInstrument;
   private readonly sampleRate: number;
@@ -46,7 +49,10 @@ export class Beside {
     if (this.playing?.begun) this.playing.transport.begin(this.playing.transport.seconds);
   }
 
-  /** Says what is due within so many samples. `bar`: whether the song begins a bar with them, or does not play. Gives whether it is over. */
+  /**
+   * Says what is due within so many samples. `bar`: whether the song begins a bar with them, or does not play.
+   * Gives whether it is over.
+   */
   advance(samples: number, bar: boolean): boolean {
     const now = this.playing;
     if (!now) return false;

@@ -70,7 +70,10 @@ export interface Outgoing {
   readonly bytes: readonly number[];
 }
 
-/** What the synthesizer says: its sounds are there; where it is; that the song, or what is played of it, is over; what sounds; what goes to the port. */
+/**
+ * What the synthesizer says: its sounds are there; where it is; that the song, or what is played of it, is over;
+ * what sounds; what goes to the port.
+ */
 export type FromSynth =
   | { readonly kind: 'ready' }
   | { readonly kind: 'failed'; readonly why: string }

@@ -5,7 +5,8 @@ import { usePlaying } from '../state/playing.ts';
 import { audition, followSteps, heardSong, hush } from './listen.ts';
 
 /**
- * As long as `steps` are said, the song is heard as it would be with them: where it plays, from there on, else from `from`, in seconds. When none are said
+ * As long as `steps` are said, the song is heard as it would be with them: where it plays, from there on, else
+ * from `from`, in seconds. When none are said
  * any more, or the caller goes, it is heard as it is, or falls silent where it was silent before.
  */
 export function useAudition(

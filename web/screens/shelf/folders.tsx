@@ -5,6 +5,7 @@ import { urlOf } from '#contracts/addresses.ts';
 import { useAddClips, useFolders, useMoveFolder } from '../../api/shelf.ts';
 import { isWorthTaking } from '../../components/dropped-files.ts';
 import { Button } from '../../components/button.tsx';
+import { count } from '../../components/text.ts';
 import { NameField } from '../../components/name-field.tsx';
 import { goThrough, lookThrough } from './look-through.ts';
 import { useShelf } from '../../state/shelf.ts';
@@ -19,7 +20,19 @@ export function Folders() {
   const rename = (to: string | undefined): void => {
     setNaming(false);
     if (to && chosen && to !== chosen)
-      move.mutate({ from: chosen, to }, { onSuccess: () => ask({ folder: to }) });
+      move.mutate(
+        { from: chosen, to },
+        {
+          onSuccess: (after) => {
+            ask({ folder: to });
+            const left = after.folders.find((f) => f.path === chosen);
+            if (left)
+              toast(`${count(left.clips, 'clip')} of ${chosen} lie there already`, {
+                description: 'They stay where they were: nothing is lost.',
+              });
+          },
+        },
+      );
   };
   const all = withParents(folders);
   const total = folders.reduce((sum, f) => sum + f.clips, 0);

@@ -9,7 +9,10 @@ import { usePorts } from '../../state/ports.ts';
 /** What can be chosen comes when it is first asked for. */
 const Ways = lazy(async () => ({ default: (await import('./ways.tsx')).Ways }));
 
-/** How the song is listened to: how fast, with beats or without, round and round, with which sounds and where. Nothing of it is ever handed off. */
+/**
+ * How the song is listened to: how fast, with beats or without, round and round, with which sounds and where.
+ * Nothing of it is ever handed off.
+ */
 export function HearingButton({ song }: { song: SongView }) {
   const { percent, metronome, countIn, atEnd } = useHearing();
   const port = usePorts((s) => s.chosen);

@@ -65,7 +65,10 @@ function back(song: SongView, play: (seconds: number) => void): void {
 const takesSpace = (target: EventTarget | null): boolean =>
   target instanceof Element && target.closest('button, a, tr, summary, [role]') !== null;
 
-/** Listening by keys, and in the palette. Gives what the button does: plays from the bars of the scope, or from where it was last, and pauses. */
+/**
+ * Listening by keys, and in the palette. Gives what the button does: plays from the bars of the scope, or from
+ * where it was last, and pauses.
+ */
 export function useListenKeys(song: SongView, maps: Maps): () => void {
   const from = useScope((s) => s.bars?.from);
   const start = (seconds: number): void => {
