@@ -15,11 +15,11 @@ const layers = [
 ];
 const beside = {
   guessing: layers.slice(0, -3),
-  handoff: layers.slice(0, -2),
+  handoff: [...layers.slice(0, -1), 'playing'],
   lists: layers.slice(0, -1),
   playing: layers.slice(0, -2),
   looking: layers.slice(0, -1),
-  work: [...layers, 'handoff', 'guessing'],
+  work: [...layers, 'handoff', 'guessing', 'lists'],
 };
 const known = Object.fromEntries(layers.map((layer, n) => [layer, layers.slice(0, n)]));
 

@@ -1,8 +1,8 @@
 import { defineConfig } from 'vite';
 
 /**
- * The worker threads, as CommonJS: a thread may be ended at any moment, and Node 20 stops the whole process where one is ended
- * while it loads an ES module.
+ * The worker threads, as CommonJS: a thread may be ended at any moment, and Node 20 stops the whole process
+ * where one is ended while it loads an ES module.
  */
 export default defineConfig({
   build: {

@@ -1,4 +1,7 @@
-/** Every request that the API answers, by name: its method and path. What is sent and answered is in `routes.ts`, under the same names. */
+/**
+ * Every request that the API answers, by name: its method and path. What is sent and answered is in
+ * `routes.ts`, under the same names.
+ */
 export const addresses = {
   bringIn: 'POST /api/songs',
   listSongs: 'GET /api/songs',
@@ -21,8 +24,25 @@ export const addresses = {
   leaveFinding: 'POST /api/songs/{id}/findings',
   handOff: 'POST /api/songs/{id}/handoffs',
   listHandoffs: 'GET /api/songs/{id}/handoffs',
+  getOut: 'GET /api/songs/{id}/out/{name}',
+  getHandoff: 'GET /api/handoffs/{id}',
   getHandoffFile: 'GET /api/handoffs/{id}/files/{name}',
+  getHandoffFiles: 'GET /api/handoffs/{id}/files.zip',
   getSlip: 'GET /api/handoffs/{id}/slip',
+  getSlipPage: 'GET /api/handoffs/{id}/slip.html',
+  getSatchel: 'GET /api/handoffs/{id}/satchel.zip',
+  addLink: 'POST /api/handoffs/{id}/links',
+  listLinks: 'GET /api/handoffs/{id}/links',
+  revokeLink: 'DELETE /api/handoffs/{id}/links/{link}',
+  openLink: 'GET /l/{secret}',
+  getLinkFile: 'GET /l/{secret}/{name}',
+  listReceivers: 'GET /api/receivers',
+  addReceiver: 'POST /api/receivers',
+  addReceivers: 'POST /api/receivers/file',
+  getReceivers: 'GET /api/receivers/file',
+  changeReceiver: 'PUT /api/receivers/{id}',
+  removeReceiver: 'DELETE /api/receivers/{id}',
+  restoreReceiver: 'POST /api/receivers/{id}/restore',
   getBlob: 'GET /api/blobs/{sha256}',
   getBlobs: 'POST /api/blobs',
   getSounds: 'GET /api/sounds',

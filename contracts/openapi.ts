@@ -5,14 +5,21 @@ import { scopeSchema } from '#core/song/scope.ts';
 import { addressOf, type RouteName } from './addresses.ts';
 import { errorSchema } from './errors.ts';
 import { findingListSchema, findingSchema, leaveSchema } from './findings.ts';
-import { handoffListSchema, handoffRequestSchema, handoffSchema, slipSchema } from './handoffs.ts';
+import {
+  handoffListSchema,
+  handoffPreviewSchema,
+  handoffRequestSchema,
+  handoffSchema,
+  slipSchema,
+} from './handoffs.ts';
 import {
   instrumentListSchema,
   instrumentsReadSchema,
   instrumentViewSchema,
 } from './instruments.ts';
 import { recipeListSchema, recipeViewSchema } from './recipes.ts';
-import { routes, type Route } from './routes.ts';
+import type { Route } from './route.ts';
+import { routes } from './routes.ts';
 import {
   blobsSchema,
   originalSchema,
@@ -67,6 +74,7 @@ const answered = {
   FindingList: findingListSchema,
   Handoff: handoffSchema,
   HandoffList: handoffListSchema,
+  HandoffPreview: handoffPreviewSchema,
   Slip: slipSchema,
   Recipe: recipeViewSchema,
   RecipeList: recipeListSchema,
@@ -92,6 +100,7 @@ const tags = {
   handoffs: 'What leaves, with its slip',
   shelf: 'Clips in folders, to be heard and taken into songs',
   instruments: 'What plays parts: what comes along, and one’s own',
+  receivers: 'Who handoffs are for, by what they can take',
   recipes: 'Steps that are kept, to be run on other songs',
   program: 'The program itself',
 } satisfies Record<Route['tag'], string>;
@@ -110,7 +119,10 @@ const errorWords: Readonly<Record<number, string>> = {
   507: 'There is no room left',
 };
 
-/** Any request may be refused as foreign, or find the server in trouble; one that changes something may find no room; one that sends something may send it wrong. */
+/**
+ * Any request may be refused as foreign, or find the server in trouble; one that changes something may find
+ * no room; one that sends something may send it wrong.
+ */
 function errorsOf(name: RouteName, { body, query, errors }: Route): number[] {
   const sends = body === undefined ? [] : [400, 413, 415];
   const writes = addressOf(name).method === 'GET' ? [] : [507];
@@ -167,21 +179,29 @@ function bodyOf({ body, orBody, bodyMayBeEmpty }: Route): object | undefined {
   };
 }
 
-function answerOf({ answer }: Route): object {
-  if (answer === undefined) return { description: 'Done' };
-  if (typeof answer !== 'string')
-    return { description: 'Done', content: jsonOf(answered, answer, 'output') };
-  return {
-    description: 'Done',
-    content: {
-      [answer]: {
-        schema: answer.startsWith('text/')
-          ? { type: 'string' }
-          : { type: 'string', format: 'binary' },
-      },
-    },
+/** Everything that may be answered where nothing is wrong, by its status. */
+function answersOf(route: Route): Record<string, object> {
+  const { answer, status, orAnswers = [] } = route;
+  const content = new Map<number, object>();
+  const add = (to: number, more: object): void => {
+    content.set(to, { ...content.get(to), ...more });
   };
+  if (typeof answer === 'string') add(status, { [answer]: { schema: fileSchema(answer) } });
+  else if (answer) add(status, jsonOf(answered, answer, 'output'));
+  for (const { status: other, type, schema } of orAnswers)
+    add(other, {
+      [type]: schema
+        ? Object.values(jsonOf(answered, schema, 'output'))[0]
+        : { schema: fileSchema(type) },
+    });
+  if (content.size === 0) return { [status]: { description: 'Done' } };
+  return Object.fromEntries(
+    [...content].map(([to, of]) => [to, { description: 'Done', content: of }]),
+  );
 }
+
+const fileSchema = (type: string): object =>
+  type.startsWith('text/') ? { type: 'string' } : { type: 'string', format: 'binary' };
 
 function parametersOf(path: string, { query }: Route): object[] {
   const inPath = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
@@ -213,7 +233,7 @@ function operationOf(name: RouteName): object {
     summary: route.summary,
     parameters: parametersOf(addressOf(name).path, route),
     ...(body ? { requestBody: body } : {}),
-    responses: { [route.status]: answerOf(route), ...(Object.fromEntries(errors) as object) },
+    responses: { ...answersOf(route), ...(Object.fromEntries(errors) as object) },
   };
 }
 

@@ -15,9 +15,11 @@ import { beginSchema } from '#core/work/begin.ts';
 import { definitionSchema } from '#core/instruments/definition.ts';
 import { recipeSchema } from '#core/operations/recipe/run/recipe.ts';
 import type { RouteName } from './addresses.ts';
+import type { Route } from './route.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
 import { guessesSchema } from './guesses.ts';
-import { handoffListSchema, handoffRequestSchema, handoffSchema } from './handoffs.ts';
+import { handoffRoutes } from './handoff-routes.ts';
+import { receiverRoutes } from './receiver-routes.ts';
 import {
   instrumentFileQuerySchema,
   instrumentListSchema,
@@ -47,25 +49,6 @@ import {
   stepRequestSchema,
   stepResultSchema,
 } from './steps.ts';
-
-/** One request of the API: the server's handlers, the page's client and `/api/openapi.json` are made from it. Where it goes is in `addresses.ts`. */
-export interface Route {
-  readonly tag:
-    'songs' | 'steps' | 'findings' | 'handoffs' | 'recipes' | 'instruments' | 'shelf' | 'program';
-  readonly summary: string;
-  readonly query?: z.ZodObject;
-  /** A JSON body, or files in the multipart field `file`. */
-  readonly body?: z.ZodType | 'files';
-  /** What may be sent as JSON in the place of files. */
-  readonly orBody?: z.ZodType;
-  /** A body that says nothing beyond its defaults may be left out. */
-  readonly bodyMayBeEmpty?: true;
-  readonly status: 200 | 201 | 204;
-  /** A JSON answer, or the media type of a file. */
-  readonly answer?: z.ZodType | `${string}/${string}`;
-  /** What it is refused with, beside what any request may be: see `openapi.ts`. */
-  readonly errors: readonly number[];
-}
 
 export const routes = {
   bringIn: {
@@ -211,35 +194,8 @@ export const routes = {
     status: 204,
     errors: [404],
   },
-  handOff: {
-    tag: 'handoffs',
-    summary: 'Make the files for the other side, with slip and proof',
-    body: handoffRequestSchema,
-    status: 201,
-    answer: handoffSchema,
-    errors: [404, 409, 422, 429],
-  },
-  listHandoffs: {
-    tag: 'handoffs',
-    summary: 'What was handed off',
-    status: 200,
-    answer: handoffListSchema,
-    errors: [404],
-  },
-  getHandoffFile: {
-    tag: 'handoffs',
-    summary: 'A file of a handoff',
-    status: 200,
-    answer: 'audio/midi',
-    errors: [404],
-  },
-  getSlip: {
-    tag: 'handoffs',
-    summary: 'The slip as a text',
-    status: 200,
-    answer: 'text/plain',
-    errors: [404],
-  },
+  ...handoffRoutes,
+  ...receiverRoutes,
   getBlob: {
     tag: 'songs',
     summary:
@@ -490,6 +446,14 @@ export type BodyUnderstood<N extends RouteName> = [BodySchema<N>] extends [never
 /** What is answered: a value; nothing; or `'file'`, which is sent as it is. */
 export type Answer<N extends RouteName> = Routes[N] extends { readonly answer: infer A }
   ? A extends z.ZodType
-    ? Shown<z.output<A>>
+    ? Shown<z.output<A>> | OtherJson<N>
     : 'file'
   : void;
+/** JSON that may be answered instead. */
+type OtherJson<N extends RouteName> = Routes[N] extends {
+  readonly orAnswers: readonly (infer O)[];
+}
+  ? O extends { readonly type: 'application/json'; readonly schema: infer S extends z.ZodType }
+    ? Shown<z.output<S>>
+    : never
+  : never;

@@ -96,6 +96,9 @@ export const operationSchema = z.object({
   summary: z.string(),
   group: z.string(),
   scope: z.string(),
+  takesRows: z
+    .boolean()
+    .meta({ description: 'It works on events chosen by hand, too: `scope.rows`.' }),
   byHand: z.boolean().meta({
     description: 'It names rows or ticks of one revision: no form and no recipe can hold it.',
   }),

@@ -27,7 +27,10 @@ const file = (format: 0 | 1, tracks: readonly EventValue[][]): Smf => ({
 
 const partNamed = (name: string) => parts.find((p) => p.name === name)!;
 
-/** A sketch from a phone: format 0, nothing named, one velocity, the tune doubled an octave up on a channel of its own. */
+/**
+ * A sketch from a phone: format 0, nothing named, one velocity, the tune doubled an octave up on a channel
+ * of its own.
+ */
 export function phoneSketch(): Smf {
   const plans = barPlans().slice(0, 38);
   const flat = (name: string, channel: number, transpose = 0): EventValue[] =>

@@ -5,8 +5,8 @@ import {
   type Answer,
   type BodyUnderstood,
   type QueryUnderstood,
-  type Route,
 } from '#contracts/routes.ts';
+import type { Route } from '#contracts/route.ts';
 import { jsonBody, queryOf } from './body.ts';
 
 /** A request as its handler sees it: understood as the table of routes describes it. */
@@ -55,7 +55,8 @@ async function answer(
     request,
     response,
   } as Asked<RouteName>);
-  if (typeof route.answer === 'string') return;
+  // What is no plain answer was sent by its handler.
+  if (typeof route.answer === 'string' || response.headersSent) return;
   response.status(route.status);
   if (route.answer) response.json(answered);
   else response.end();

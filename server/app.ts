@@ -2,24 +2,25 @@ import { randomUUID } from 'node:crypto';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import path from 'node:path';
 import { existsSync } from 'node:fs';
-import express, { type ErrorRequestHandler, type Express } from 'express';
+import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { openApi } from '#contracts/openapi.ts';
+import { answerErrors } from './answer-errors.ts';
 import { answering, type Handlers } from './answering.ts';
-import { isConnectionLoss } from './db/connect.ts';
-import type { Config } from './config.ts';
 import { guard } from './guard.ts';
 import { quietError, quietUrl } from './quiet-log.ts';
 import { Refusal } from './refusal.ts';
-import { hasRoom, isNoRoom, needRoom } from './room.ts';
+import { needRoom } from './room.ts';
 import { bankHandlers } from './routes/banks.ts';
 import { contentHandlers } from './routes/contents.ts';
 import { findingHandlers } from './routes/findings.ts';
 import { handoffHandlers } from './routes/handoffs.ts';
 import { originalHandlers } from './routes/originals.ts';
 import { instrumentHandlers } from './routes/instruments.ts';
+import { linkHandlers } from './routes/links.ts';
+import { receiverHandlers } from './routes/receivers.ts';
 import { recipeHandlers } from './routes/recipes.ts';
 import { shelfHandlers } from './routes/shelf.ts';
 import { songHandlers } from './routes/songs.ts';
@@ -89,6 +90,8 @@ const allHandlers = (services: Services): Handlers => ({
   ...stepHandlers(services),
   ...findingHandlers(services),
   ...handoffHandlers(services),
+  ...linkHandlers(services),
+  ...receiverHandlers(services),
   ...recipeHandlers(services),
   ...instrumentHandlers(services),
   ...originalHandlers(services),
@@ -98,7 +101,10 @@ const allHandlers = (services: Services): Handlers => ({
   },
 });
 
-/** Each request has an id, which its answer says and every line of the log about it: what somebody reports is found there. */
+/**
+ * Each request has an id, which its answer says and every line of the log about it: what somebody reports
+ * is found there.
+ */
 function requestId(_request: IncomingMessage, response: ServerResponse): string {
   const id = randomUUID();
   response.setHeader('X-Request-Id', id);
@@ -118,55 +124,3 @@ function servePage(app: Express, folder: string): void {
     response.sendFile(index, { headers: { 'Cache-Control': 'no-cache' } }),
   );
 }
-
-/** Errors in the one shape. What is not a refusal is a defect: it is logged, and the answer says nothing of the inside. */
-function answerErrors(logger: Logger, config: Config): ErrorRequestHandler {
-  return async (error: unknown, request, response, next) => {
-    if (response.headersSent) return next(error);
-    const refusal = error instanceof Refusal ? error : await asRefusal(error, config);
-    if (refusal.status === 500)
-      logger.error({ err: error, id: request.id, url: quietUrl(request.url) }, 'defect');
-    else if (refusal.status > 500)
-      logger.warn(
-        { code: refusal.problem.code, id: request.id, url: quietUrl(request.url) },
-        'not answered',
-      );
-    response.status(refusal.status).json(refusal.body);
-  };
-}
-
-async function asRefusal(error: unknown, config: Config): Promise<Refusal> {
-  const type = error instanceof Error && 'type' in error ? String(error.type) : '';
-  if (type === 'entity.too.large')
-    return new Refusal({
-      code: 'file-too-large',
-      where: { field: 'body' },
-      mostBytes: config.mostBodyBytes,
-      setting: 'SATCHEL_MAX_BODY_MB',
-    });
-  if (isNoRoom(error)) return new Refusal({ code: 'no-room', where: {} });
-  if (sentWrong(error))
-    return new Refusal({
-      code: 'body-unreadable',
-      where: { field: 'body' },
-      why: error instanceof Error ? error.message.slice(0, 200) : '',
-    });
-  // A database whose disk is full stops and cannot start: what is missing is room.
-  if (isConnectionLoss(error))
-    return new Refusal({ code: (await hasRoom(config)) ? 'database-away' : 'no-room', where: {} });
-  if (error instanceof URIError)
-    return new Refusal({
-      code: 'body-unreadable',
-      where: { field: 'path' },
-      why: 'an address that cannot be decoded',
-    });
-  return new Refusal({ code: 'defect', where: {} });
-}
-
-/** Errors of the middleware that reads bodies (http-errors): a body that is broken, of another encoding, or was broken off. */
-const sentWrong = (error: unknown): boolean =>
-  error instanceof Error &&
-  'status' in error &&
-  typeof error.status === 'number' &&
-  error.status >= 400 &&
-  error.status < 500;

@@ -30,8 +30,8 @@ const isPlain = (name: string): boolean =>
   !name.endsWith('/') && !/(^|\/)(__MACOSX\/|\.)/.test(name);
 
 /**
- * Opens a zip archive, its folders as deep as they are. Refused where it cannot be read, holds nothing, holds too much, or where
- * a name leads out of it. Files are unpacked when they are asked for.
+ * Opens a zip archive, its folders as deep as they are. Refused where it cannot be read, holds nothing,
+ * holds too much, or where a name leads out of it. Files are unpacked when they are asked for.
  */
 export async function openArchive(
   path: string,

@@ -22,10 +22,19 @@ export function jsonBody<T extends z.ZodType>(
       found: request.headers['content-type'] ?? 'none',
     });
   }
-  const fault = valueFault('body', request.body ?? {});
+  return understood(schema, request.body ?? {}, 'body');
+}
+
+/** A value of a known shape, or the request ends. */
+export function understood<T extends z.ZodType>(
+  schema: T,
+  value: unknown,
+  where: string,
+): z.infer<T> {
+  const fault = valueFault(where, value);
   if (fault) throw new Refusal(fault);
-  const parsed = schema.safeParse(request.body ?? {});
-  if (!parsed.success) throw new Refusal(invalid('body', parsed.error));
+  const parsed = schema.safeParse(value);
+  if (!parsed.success) throw new Refusal(invalid(where, parsed.error));
   return parsed.data;
 }
 

@@ -12,6 +12,8 @@ import { BlobStore } from './store/blob-store.ts';
 import { purgeNowAndThen } from './purging.ts';
 import { BankStore } from './store/bank-store.ts';
 import { InstrumentStore } from './store/instrument-store.ts';
+import { LinkStore } from './store/link-store.ts';
+import { ReceiverStore } from './store/receiver-store.ts';
 import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
 import { FactStore } from './store/fact-store.ts';
@@ -41,6 +43,8 @@ const app = makeApp(
     views: new SongViews(songs, facts, pool),
     sources: new SourceStore(sequelize, blobs, facts),
     handoffs: new HandoffStore(sequelize, blobs),
+    receivers: new ReceiverStore(),
+    links: new LinkStore(),
     recipes: new RecipeStore(),
     instruments: new InstrumentStore(),
     banks: new BankStore(config.dataFolder),

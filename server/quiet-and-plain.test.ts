@@ -58,6 +58,8 @@ describe('what goes into the log', () => {
       '/api/handoffs/1/files/…',
     );
     expect(quietUrl('/api/songs?search=Lantern')).toBe('/api/songs');
+    expect(quietUrl('/l/AbCdEfGhIjKlMnOpQrStUv/slip.html')).toBe('/l/…');
+    expect(quietUrl('/l/AbCdEfGhIjKlMnOpQrStUv?x=1')).toBe('/l/…');
   });
 });
 

@@ -1,8 +1,8 @@
 import { BaseError } from 'sequelize';
 
 /**
- * What goes into the log: where and what kind, nothing of a song. Errors of the database carry the statement and its values,
- * addresses of files and searches carry names: both are left out.
+ * What goes into the log: where and what kind, nothing of a song. Errors of the database carry the
+ * statement and its values, addresses of files and searches carry names: both are left out.
  */
 export function quietError(error: unknown): object {
   if (!(error instanceof Error)) return { type: typeof error };
@@ -24,6 +24,6 @@ export function quietError(error: unknown): object {
   };
 }
 
-/** An address without names and searches. */
+/** An address without names, searches and the secrets of links. */
 export const quietUrl = (url: string): string =>
-  (url.split('?')[0] ?? '').replace(/\/files\/.*$/, '/files/…');
+  (url.split('?')[0] ?? '').replace(/\/files\/.*$/, '/files/…').replace(/^\/l\/.*$/, '/l/…');

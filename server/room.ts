@@ -11,7 +11,10 @@ export function isNoRoom(error: unknown): boolean {
   return /^(ENOSPC|EDQUOT|53100)$/.test(code);
 }
 
-/** Whether what is kept has room for so many bytes more, with some to spare: a database whose disk is full to the last byte stops. */
+/**
+ * Whether what is kept has room for so many bytes more, with some to spare: a database whose disk is full
+ * to the last byte stops.
+ */
 export async function hasRoom(
   { dataFolder, databaseFolder, leastRoomBytes }: Config,
   bytes = 0,

@@ -1,6 +1,9 @@
 import type { Response } from 'express';
 
-/** Sends a file to be saved under its name: a MIDI file that never changes, if nothing else is said; `now` for one as it is at the moment. */
+/**
+ * Sends a file to be saved under its name: a MIDI file that never changes, if nothing else is said; `now`
+ * for one as it is at the moment.
+ */
 export function sendFile(
   response: Response,
   name: string,

@@ -1,6 +1,8 @@
 import type { Config } from './config.ts';
 import type { BankStore } from './store/bank-store.ts';
 import type { InstrumentStore } from './store/instrument-store.ts';
+import type { LinkStore } from './store/link-store.ts';
+import type { ReceiverStore } from './store/receiver-store.ts';
 import type { RecipeStore } from './store/recipe-store.ts';
 import type { HandoffStore } from './store/handoff-store.ts';
 import type { SourceStore } from './store/source-store.ts';
@@ -16,6 +18,8 @@ export interface Services {
   readonly songs: SongStore;
   readonly sources: SourceStore;
   readonly handoffs: HandoffStore;
+  readonly receivers: ReceiverStore;
+  readonly links: LinkStore;
   readonly recipes: RecipeStore;
   readonly instruments: InstrumentStore;
   readonly banks: BankStore;

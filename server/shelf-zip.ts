@@ -9,7 +9,10 @@ import type { ReceivedFile } from './upload.ts';
 const unsafe = /[<>:"\\|?*\p{Cc}]/gu;
 const safe = (name: string): string => name.replace(unsafe, '_').replace(/[. ]+$/, '') || '_';
 
-/** Clips as a zip archive: their files in their folders, and `shelf.json` with what is not in them. Files are read as they are written. */
+/**
+ * Clips as a zip archive: their files in their folders, and `shelf.json` with what is not in them. Files
+ * are read as they are written.
+ */
 export function shelfZip(
   clips: readonly ClipRecord[],
   bytesOf: (sha256: string) => Promise<Buffer | undefined>,

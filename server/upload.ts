@@ -1,11 +1,10 @@
-import { mkdirSync } from 'node:fs';
 import { open, readFile, rm } from 'node:fs/promises';
-import path from 'node:path';
 import type { Request, Response } from 'express';
 import multer, { MulterError } from 'multer';
 import type { Problem, Where } from '#core/problems/problems.ts';
 import { openArchive, type Archive } from './archive.ts';
 import type { Config } from './config.ts';
+import { incomingFolder } from './incoming.ts';
 import { Refusal } from './refusal.ts';
 import { isNoRoom } from './room.ts';
 
@@ -26,8 +25,7 @@ export function uploads(
   request: Request,
   response: Response,
 ) => Promise<{ files: ReceivedFile[]; done: () => Promise<void> }> {
-  const folder = path.join(config.dataFolder, 'incoming');
-  mkdirSync(folder, { recursive: true });
+  const folder = incomingFolder(config);
   const receive = multer({
     dest: folder,
     limits: { fileSize: config.mostFileBytes, files: config.mostFilesAtOnce },

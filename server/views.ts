@@ -8,6 +8,7 @@ import type { GuessesView } from '#contracts/guesses.ts';
 import type { StepView } from '#contracts/steps.ts';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { HandoffRecord, Step } from './db/models.ts';
+import { filesOf } from './store/handoff-store.ts';
 import { purgeAt } from './store/keeping.ts';
 import type { ListedSong } from './store/song-list.ts';
 import type { SongAt } from './store/song-store.ts';
@@ -115,7 +116,10 @@ export function handoffView(h: HandoffRecord): HandoffView {
     id: h.id,
     revision: h.revision,
     at: h.createdAt.toISOString(),
-    files: [{ name: h.fileName, bytes: h.fileBytes, sha256: h.fileSha256 }],
+    files: [...filesOf(h)],
+    notes: [...(h.notes ?? [])],
+    settings: h.settings,
+    ...(h.receiver ? { receiver: h.receiver } : {}),
     slip: h.slip,
   };
 }

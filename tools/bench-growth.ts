@@ -13,8 +13,9 @@ import { summariseSong } from '#core/song/song-summary.ts';
 import type { Song } from '#core/song/song.ts';
 
 /**
- * What grows faster than its input: every operation, the look-over, the summary, reading and the handoff, over songs of one thing
- * at 1, 4 and 16 times. A cost in proportion is 16 times; what is far beyond is named.
+ * What grows faster than its input: every operation, the look-over, the summary, reading and the handoff,
+ * over songs of one thing at 1, 4 and 16 times. A cost in proportion is 16 times; what is far beyond is
+ * named.
  */
 const song = (tracks: readonly (readonly EventValue[])[]): Song => {
   const made = {
@@ -161,7 +162,10 @@ function works(): Readonly<Record<string, (s: Song) => unknown>> {
   };
 }
 
-/** Times that 16 times the input may cost, garbage and caches of a busy machine allowed for; and what is too short to be judged. */
+/**
+ * Times that 16 times the input may cost, garbage and caches of a busy machine allowed for; and what is too
+ * short to be judged.
+ */
 const allowed = 40;
 const leastMs = 12;
 

@@ -1,9 +1,13 @@
-// What a step on one track costs in a song of one, of 40 and of 400 such tracks, through the server; and what is asked after it.
+// What a step on one track costs in a song of one, of 40 and of 400 such tracks, through the server; and
+// what is asked after it.
 import { bring, ask, withServer } from './bench-path.mjs';
 
 const eventsATrack = 25_000;
 
-/** A sound track of 10,000 notes on sixteenths, 5,000 values of expression, on a port and channel of its own; a status in each event. */
+/**
+ * A sound track of 10,000 notes on sixteenths, 5,000 values of expression, on a port and channel of its
+ * own; a status in each event.
+ */
 function trackOf(n) {
   const body = [
     0,

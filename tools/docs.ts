@@ -2,11 +2,15 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
+import { receiverFileSchema } from '#core/handoff/receiver/receiver.ts';
 import { definitionFileSchema } from '#core/instruments/definition.ts';
 import { operations } from '#core/operations/index.ts';
 import type { Operation } from '#core/operations/operation.ts';
 
-/** Writes docs/operations from the definitions, and the schema of files of instruments; with --check, only says whether it is up to date. */
+/**
+ * Writes docs/operations from the definitions, and the schema of files of instruments; with --check, only
+ * says whether it is up to date.
+ */
 const root = path.resolve(import.meta.dirname, '..');
 const folder = path.join(root, 'docs', 'operations');
 
@@ -106,6 +110,11 @@ pages.set(
 pages.set(
   '../instruments.schema.json',
   `${JSON.stringify(z.toJSONSchema(definitionFileSchema, { io: 'input' }), null, 2)}\n`,
+);
+
+pages.set(
+  '../receivers.schema.json',
+  `${JSON.stringify(z.toJSONSchema(receiverFileSchema, { io: 'input' }), null, 2)}\n`,
 );
 
 if (process.argv.includes('--check')) {

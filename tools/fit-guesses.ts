@@ -1,5 +1,7 @@
-// Fits what tells from the notes of a part which family plays it, to a folder of MIDI files: npx tsx tools/fit-guesses.ts DIR [--write]
-// Prints how well it does on files that it was not fitted to; with --write the model is fitted to all of them and kept in core/guessing/model.ts.
+// Fits what tells from the notes of a part which family plays it, to a folder of MIDI files: npx tsx
+// tools/fit-guesses.ts DIR [--write]
+// Prints how well it does on files that it was not fitted to; with --write the model is fitted to all of
+// them and kept in core/guessing/model.ts.
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { featuresOf, placed, vectorOf, type Features } from '#core/guessing/features.ts';

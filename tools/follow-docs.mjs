@@ -1,4 +1,5 @@
-// npm run docs:follow: adds an operation as docs/adding-an-operation.md tells it, in a copy of the code, and runs what the page says must be green.
+// npm run docs:follow: adds an operation as docs/adding-an-operation.md tells it, in a copy of the code,
+// and runs what the page says must be green.
 import { execFileSync, spawnSync } from 'node:child_process';
 import {
   cpSync,

@@ -1,4 +1,5 @@
-// npm run house: draws the folders of the code and which know which, from its imports, into docs/house.svg. With --check it only says whether that is so still.
+// npm run house: draws the folders of the code and which know which, from its imports, into docs/house.svg.
+// With --check it only says whether that is so still.
 import { readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { root } from './setup.mjs';

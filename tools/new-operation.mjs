@@ -7,7 +7,7 @@ import { root } from './setup.mjs';
 const id = process.argv[2] ?? '';
 if (!/^[a-z]+\.[a-z]+(-[a-z]+)*$/.test(id))
   stop('Usage: npm run new:operation GROUP.VERB, for example tracks.mute');
-const groups = ['song', 'timing', 'tracks', 'events', 'controllers', 'velocity', 'notes'];
+const groups = ['song', 'timing', 'bars', 'tracks', 'events', 'controllers', 'velocity', 'notes'];
 const [group, verb] = id.split('.');
 if (!groups.includes(group)) stop(`The group is one of ${groups.join(', ')}.`);
 const folder = `${group}/${verb}`;
@@ -46,9 +46,10 @@ const text = readFileSync(list, 'utf8');
 writeFileSync(
   list,
   text
+    // Behind the last import.
     .replace(
-      /(\n\/\*\* Every operation but)/,
-      `import { ${name} } from './${folder}/operation.ts';\n$1`,
+      /(^import [^\n]*\n)(?![\s\S]*^import )/m,
+      `$1import { ${name} } from './${folder}/operation.ts';\n`,
     )
     .replace(/(const single: readonly Operation\[\] = \[[^\]]*?),?\s*\];/, `$1,\n  ${name},\n];`),
 );

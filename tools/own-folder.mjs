@@ -1,4 +1,5 @@
-// Folders and files that belong to us: where root works for an unprivileged user, nothing that somebody else can put there is followed.
+// Folders and files that belong to us: where root works for an unprivileged user, nothing that somebody
+// else can put there is followed.
 import {
   chmodSync,
   chownSync,

@@ -8,7 +8,10 @@ import { isOurs, ownFolder, readOwn, writeOwn } from './own-folder.mjs';
 import { postgresPrograms, root } from './setup.mjs';
 import { stop } from './say.mjs';
 
-/** Nothing of a song's content goes into the log: no statements, no values, no details of errors, which our own log names by kind. */
+/**
+ * Nothing of a song's content goes into the log: no statements, no values, no details of errors, which our
+ * own log names by kind.
+ */
 const quiet =
   '-c log_min_messages=log -c log_min_error_statement=panic -c log_error_verbosity=terse -c log_statement=none -c log_min_duration_statement=-1 -c log_parameter_max_length=0 -c log_parameter_max_length_on_error=0';
 
@@ -33,8 +36,9 @@ export async function freePort() {
 }
 
 /**
- * Where the cluster lives: in the given folder, or, where the unprivileged user cannot reach that, below /var/lib, into which only root
- * can put anything. Earlier versions put it into /var/tmp: one that is ours stays there.
+ * Where the cluster lives: in the given folder, or, where the unprivileged user cannot reach that, below
+ * /var/lib, into which only root can put anything. Earlier versions put it into /var/tmp: one that is ours
+ * stays there.
  */
 function clusterFolder(folder, user) {
   const wanted = path.join(path.resolve(folder), 'pg');
@@ -55,7 +59,10 @@ function clusterFolder(folder, user) {
   return ownFolder(path.join('/var/lib/amber-satchel', name), user);
 }
 
-/** Starts the cluster of `folder`, making it on the first run. Gives its address and how to stop it. A crash before is recovered from. */
+/**
+ * Starts the cluster of `folder`, making it on the first run. Gives its address and how to stop it. A crash
+ * before is recovered from.
+ */
 export async function startCluster(folder) {
   const bin = postgresPrograms();
   if (!bin) stop('PostgreSQL is not installed.');

@@ -102,7 +102,6 @@ await picture('hearing', `/songs/${id('The Lantern Ferry')}`, {
   },
 });
 await picture('instruments', '/instruments?open=along-clarinet-in-b-flat');
-await picture('sheet-night', `/songs/${id('The Lantern Ferry')}`, { night: true });
 await picture('findings', `/songs/${id('instrument capture')}`);
 await picture('step', `/songs/${id('instrument capture')}`, {
   act: (page) =>
@@ -137,16 +136,12 @@ await post(id('squall ramp'), 'steps', {
   revision: 0,
 });
 await picture('timing', `/songs/${id('squall ramp')}/timing`);
-const map = Buffer.from(
-  await (await fetch(`${address}/api/songs/${id('The Lantern Ferry')}/map.mid`)).arrayBuffer(),
-);
-await picture('map-in', `/songs/${id('squall ramp')}/timing`, {
+await picture('arrange', `/songs/${id('The Lantern Ferry')}/arrange`, {
   act: async (page) => {
-    await page
-      .getByTestId('list')
-      .setInputFiles({ name: 'The Lantern Ferry map.mid', mimeType: 'audio/midi', buffer: map });
-    await page.getByRole('radio', { name: /^In place/ }).check();
-    await page.waitForTimeout(700);
+    await page.locator('[data-span]', { hasText: 'Squall' }).focus();
+    for (let n = 0; n < 4; n++) await page.keyboard.press('Alt+ArrowUp');
+    await page.getByRole('button', { name: 'Repeat Glow, lanterns' }).click();
+    await page.getByText(/^What was bar/).waitFor();
   },
 });
 await picture('recipes', '/recipes', {
@@ -155,7 +150,22 @@ await picture('recipes', '/recipes', {
 await picture('event-list', `/songs/${id('The Lantern Ferry')}/events`, {
   act: (page) => page.locator('[role=option]').nth(8).click(),
 });
-await picture('hand-off', `/songs/${sketch}/out`);
+const handed = id('The Lantern Ferry');
+await post(handed, 'steps', {
+  operation: 'timing.sections',
+  settings: {},
+  scope: { tracks: 'all' },
+  revision: 0,
+});
+await post(handed, 'handoffs', { divide: 'tracks' });
+await picture('hand-off', `/songs/${handed}/out`, {
+  act: async (page) => {
+    await page.getByRole('option', { name: 'Program without tempo and meter' }).click();
+    await page.getByText('sound earlier or later').hover();
+    await page.getByText(/^Make the \d+ files/).waitFor();
+  },
+});
+await picture('receivers', '/receivers?open=keyboard');
 await picture('history', `/songs/${sketch}/history`, {
   act: (page) => page.locator('summary').nth(2).click(),
 });

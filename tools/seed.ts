@@ -1,7 +1,10 @@
 import { demoFiles } from '#demo/files.ts';
 import { demoGrooves } from '#demo/grooves.ts';
 
-/** Brings the demo files into an empty installation through its own API, the whole piece last so that it stands first. */
+/**
+ * Brings the demo files into an empty installation through its own API, the whole piece last so that it
+ * stands first.
+ */
 const address = process.argv[2];
 if (!address) throw new Error('Usage: seed ADDRESS');
 

@@ -90,7 +90,10 @@ function startServer() {
   });
 }
 
-/** A server that ended by itself is started again, as the database is: what it had acknowledged is kept, what was under way is not done. */
+/**
+ * A server that ended by itself is started again, as the database is: what it had acknowledged is kept,
+ * what was under way is not done.
+ */
 function serverEnded(code) {
   if (ending) return;
   const lately = starts.filter((at) => Date.now() - at < mostStarts.withinMs);
@@ -146,7 +149,8 @@ for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
 }
 startServer();
 
-// A database that was killed comes back on its port; the server's pool finds it again. With a full disk it may take several goes.
+// A database that was killed comes back on its port; the server's pool finds it again. With a full disk it
+// may take several goes.
 let restarting = false;
 setInterval(async () => {
   if (ending || restarting || cluster.alive()) return;

@@ -1,4 +1,5 @@
-// npm run trial -- DIR: every rule and operation over every MIDI file below a folder. npm run trial -- --made: over files with faults made for it.
+// npm run trial -- DIR: every rule and operation over every MIDI file below a folder. npm run trial --
+// --made: over files with faults made for it.
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
 import { ensurePackages, root } from './setup.mjs';

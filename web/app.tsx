@@ -6,6 +6,7 @@ import { CommandPalette } from './components/command-palette.tsx';
 import { DropAnywhere } from './components/drop-anywhere.tsx';
 import { PageProblem } from './components/problem-note.tsx';
 import {
+  arrangeScreen,
   eventScreen,
   fetchScreens,
   handoffScreen,
@@ -14,6 +15,7 @@ import {
   intakeScreen,
   lanesScreen,
   noteScreen,
+  receiversScreen,
   recipesScreen,
   shelfScreen,
   songShelfScreen,
@@ -52,11 +54,13 @@ export function App() {
             <Route path="notes" element={noteScreen} />
             <Route path="lanes" element={lanesScreen} />
             <Route path="timing" element={timingScreen} />
+            <Route path="arrange" element={arrangeScreen} />
             <Route path="events" element={eventScreen} />
             <Route path="out" element={handoffScreen} />
             <Route path="shelf" element={songShelfScreen} />
             <Route path="history" element={historyScreen} />
           </Route>
+          <Route path="/receivers" element={receiversScreen} />
           <Route path="/recipes" element={recipesScreen} />
           <Route path="/shelf" element={shelfScreen} />
           <Route path="/instruments" element={instrumentsScreen} />

@@ -10,8 +10,9 @@ export interface KeptApart {
 }
 
 /**
- * Changes new ticks of notes (`atTick`, by row) so that no two notes of a key that did not sound together before do so now: the one before
- * ends where the next begins; a note that would begin with or before its forerunner stays where it was. What overlapped before is left alone.
+ * Changes new ticks of notes (`atTick`, by row) so that no two notes of a key that did not sound together
+ * before do so now: the one before ends where the next begins; a note that would begin with or before its
+ * forerunner stays where it was. What overlapped before is left alone.
  */
 export function keepApart(events: Events, notes: Notes, atTick: Float64Array): KeptApart {
   const lastOf = new Int32Array(2048).fill(-1);
@@ -35,7 +36,8 @@ export function keepApart(events: Events, notes: Notes, atTick: Float64Array): K
     let later = n;
     for (let earlier = before[n]!; earlier !== -1; later = earlier, earlier = before[earlier]!) {
       if (oldStart(earlier) === oldStart(later) || start(earlier) < start(later)) break;
-      // Old places are in order: where one of the two moved, going back puts them right, and is looked at against the one before.
+      // Old places are in order: where one of the two moved, going back puts them right, and is looked at
+      // against the one before.
       if (later === n && isMoved(n)) {
         stay(n);
         if (start(earlier) < start(n)) break;

@@ -1,4 +1,7 @@
-/** Numbers from 0 to 1 that look random and are the same for the same seed: xorshift32 (Marsaglia 2003), the seed spread by a multiplication first. */
+/**
+ * Numbers from 0 to 1 that look random and are the same for the same seed: xorshift32 (Marsaglia 2003), the
+ * seed spread by a multiplication first.
+ */
 export function chanceFrom(seed: number): () => number {
   let state = Math.imul(seed ^ 0x9e3779b9, 0x85ebca6b) >>> 0 || 1;
   return () => {

@@ -30,7 +30,10 @@ import { sortedByTick } from './retime.ts';
 export const tempoEvent = (atTick: number, tempo: number): EventValue =>
   metaEvent(atTick, meta.tempo, Uint8Array.of(tempo >> 16, (tempo >> 8) & 255, tempo & 255));
 
-/** A meter with the click that belongs to it: every beat, in meters of eighths by threes every dotted quarter (SMF 1.0: MIDI clocks, 24 a quarter). */
+/**
+ * A meter with the click that belongs to it: every beat, in meters of eighths by threes every dotted
+ * quarter (SMF 1.0: MIDI clocks, 24 a quarter).
+ */
 export function meterEvent(atTick: number, numerator: number, denominator: number): EventValue {
   const clocks = denominator === 8 && numerator % 3 === 0 ? 36 : Math.max(1, 96 / denominator);
   return metaEvent(
@@ -46,7 +49,10 @@ export const keyEvent = (atTick: number, sharps: number, minor: boolean): EventV
 /** Whether a meta event goes: its type by meaning, its tick, and its text where it matters. */
 export type Goes = (type: number, atTick: number, text: () => string, track: string) => boolean;
 
-/** Takes the song's own metas that `goes` names out of every track, and puts others into the first, or the track `into`. Where what goes is what comes, nothing changes. */
+/**
+ * Takes the song's own metas that `goes` names out of every track, and puts others into the first, or the
+ * track `into`. Where what goes is what comes, nothing changes.
+ */
 export function editMap(
   song: Song,
   goes: Goes,
@@ -164,7 +170,10 @@ export function withMusic(
   };
 }
 
-/** The song with every event that sounds, and every marker, where it sounded in `before`: ticks change, seconds stay. Says how many moved, and how many notes were kept a tick long. */
+/**
+ * The song with every event that sounds, and every marker, where it sounded in `before`: ticks change,
+ * seconds stay. Says how many moved, and how many notes were kept a tick long.
+ */
 export function keepSeconds(
   before: Song,
   after: Song,

@@ -10,7 +10,10 @@ import { markKinds, type Mark, type MarkKind } from '../timing/marks.ts';
 import type { Change } from './report.ts';
 import { editMap } from './edit-map.ts';
 
-/** The event that says a mark: its own meta where it travels, else one that is kept and not sent. `bytes` is how its text was written. */
+/**
+ * The event that says a mark: its own meta where it travels, else one that is kept and not sent. `bytes` is
+ * how its text was written.
+ */
 export function markEvent(
   { atTick, kind, travels }: Omit<Mark, 'track' | 'text'>,
   bytes: Uint8Array,
@@ -38,8 +41,9 @@ export type MarkGone = Pick<Mark, 'atTick' | 'kind' | 'text'> & {
 const keyOf = (kind: number, atTick: number, text: string): string => `${kind} ${atTick} ${text}`;
 
 /**
- * Takes marks out and puts others in, into `into` or the first track. Refused where a section that was to stay, or one that comes,
- * could not be told from the markers afterwards: two of one name inside each other.
+ * Takes marks out and puts others in, into `into` or the first track. Refused where a section that was to
+ * stay, or one that comes, could not be told from the markers afterwards: two of one name inside each
+ * other.
  */
 export function editMarks(
   song: Song,

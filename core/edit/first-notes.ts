@@ -1,8 +1,8 @@
 import { isChannelMessage, type Events } from '../smf/events.ts';
 
 /**
- * When the music of an event begins: for a channel message the tick of the first note on its channel, for anything else that of the track.
- * Infinity where no note ever comes.
+ * When the music of an event begins: for a channel message the tick of the first note on its channel, for
+ * anything else that of the track. Infinity where no note ever comes.
  */
 export function firstNotes({
   status,

@@ -1,6 +1,9 @@
 import type { Events } from '../smf/events.ts';
 
-/** Controllers that shape one instrument's sound or its sends (MIDI 1.0: 70–79 sound controllers, 84, 91–95 effect depths), and parameter numbers. */
+/**
+ * Controllers that shape one instrument's sound or its sends (MIDI 1.0: 70–79 sound controllers, 84, 91–95
+ * effect depths), and parameter numbers.
+ */
 const isForeign = (controller: number): boolean =>
   (controller >= 70 && controller <= 79) ||
   controller === 84 ||

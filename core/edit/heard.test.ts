@@ -11,8 +11,8 @@ const laneOf = (song: Song, number: number, track = 0): string[] =>
     .map((e) => `${e.atTick}:${e.data2}`);
 
 /**
- * When each key sounds, by an instrument played event by event (MIDI 1.0): a note ends at its note-off, or with the damper where that is down.
- * Gives intervals as `from-to` in order.
+ * When each key sounds, by an instrument played event by event (MIDI 1.0): a note ends at its note-off, or
+ * with the damper where that is down. Gives intervals as `from-to` in order.
  */
 function heard(events: readonly EventValue[]): string[] {
   const [keys, kept] = [new Map<number, number>(), new Map<number, number>()];

@@ -4,7 +4,10 @@ import { notesOf } from '../song/notes.ts';
 import type { Song, Track } from '../song/song.ts';
 import { factsOf, factsOfEvents } from '../song/track-facts.ts';
 
-/** What sounds on one channel of a song, over all its tracks: notes as long as a damper or sostenuto pedal holds them. */
+/**
+ * What sounds on one channel of a song, over all its tracks: notes as long as a damper or sostenuto pedal
+ * holds them.
+ */
 export interface Sounding {
   /** Ticks where notes begin, in order. */
   readonly starts: Float64Array;
@@ -74,7 +77,10 @@ interface Room {
 
 const rooms = new WeakMap<Song, Map<string, Room>>();
 
-/** The tracks of a song that send or reset on each channel; and of those, by channel and ports, which a track of these ports hears. */
+/**
+ * The tracks of a song that send or reset on each channel; and of those, by channel and ports, which a
+ * track of these ports hears.
+ */
 interface Heard {
   readonly byChannel: readonly (readonly Track[])[];
   readonly byPorts: Map<string, readonly Track[]>;
@@ -97,7 +103,10 @@ function heardIn(song: Song): Heard {
 const meet = (a: readonly number[], b: readonly number[]): boolean =>
   a.length === 0 || b.length === 0 || a.some((port) => b.includes(port));
 
-/** The tracks that are heard, or reset controllers, on a channel (0–15) on which a track of these ports plays; the same list however often it is asked for. */
+/**
+ * The tracks that are heard, or reset controllers, on a channel (0–15) on which a track of these ports
+ * plays; the same list however often it is asked for.
+ */
 export function heardOn(song: Song, ports: readonly number[], channel: number): readonly Track[] {
   const { byChannel, byPorts } = heardIn(song);
   const key = `${channel} ${ports.join(' ')}`;
@@ -213,10 +222,11 @@ const between = (ticks: Float64Array, from: number, to: number): number =>
   notAbove(ticks, to) - notAbove(ticks, from - 1);
 
 /**
- * The values of a lane in stretches within which each stays in force until the next, as places in `lane.rows`: between two stretches something
- * else changes what the lane says — controllers are reset (121, or a system exclusive message, which may reset all), or another track of the
- * channel speaks. The coarse half of a pair of controllers whose fine half (32 higher) is used sets that to 0 with each message (MIDI 1.0): each
- * stands alone.
+ * The values of a lane in stretches within which each stays in force until the next, as places in
+ * `lane.rows`: between two stretches something else changes what the lane says — controllers are reset
+ * (121, or a system exclusive message, which may reset all), or another track of the channel speaks. The
+ * coarse half of a pair of controllers whose fine half (32 higher) is used sets that to 0 with each message
+ * (MIDI 1.0): each stands alone.
  */
 export function stretches(song: Song, events: Events, lane: Lane): number[][] {
   const { channel, what } = lane;

@@ -12,7 +12,10 @@ export interface Idle {
   readonly after: boolean;
 }
 
-/** Rows of a lane that change nothing one could hear, in order. What sounds is what any track that may play the same instrument plays on the channel, and what pedals hold. */
+/**
+ * Rows of a lane that change nothing one could hear, in order. What sounds is what any track that may play
+ * the same instrument plays on the channel, and what pedals hold.
+ */
 export function idleRows(song: Song, events: Events, lane: Lane, idle: Idle): number[] {
   const { rows, values, channel, what } = lane;
   const { starts, last, soundsAt } = soundingOn(song, events, channel);

@@ -16,7 +16,10 @@ export interface KeySwitches {
   readonly end: 'low' | 'high';
 }
 
-/** A few notes far from the music of a part, at an end of the keyboard, that look like key switches; undefined where there are none. */
+/**
+ * A few notes far from the music of a part, at an end of the keyboard, that look like key switches;
+ * undefined where there are none.
+ */
 export function keySwitchesIn(events: Events): KeySwitches | undefined {
   const notes = notesOf(events);
   const uses = new Uint32Array(128);

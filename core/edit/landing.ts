@@ -20,7 +20,10 @@ export type Landing = (tick: number) => number;
 export const landingTick = (song: Song, bar: number | undefined): number =>
   bar === undefined ? 0 : barTick(meterMap(timingOf(song).meters, song.division), bar);
 
-/** Quarter notes kept: the source's beginning falls on `atTick`. Undefined where one of the two counts in frames and knows no quarter notes. */
+/**
+ * Quarter notes kept: the source's beginning falls on `atTick`. Undefined where one of the two counts in
+ * frames and knows no quarter notes.
+ */
 export function landingInBars(song: Song, source: Song, atTick: number): Landing | undefined {
   if (song.division.kind !== 'ppq' || source.division.kind !== 'ppq') return undefined;
   const { ticksPerQuarter: to } = song.division;

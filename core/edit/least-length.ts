@@ -2,8 +2,8 @@ import type { Events } from '../smf/events.ts';
 import { notesOf } from '../song/notes.ts';
 
 /**
- * Gives notes that had a length and would lose it at new ticks one tick: changes `atTick` (by row), and `rank` so that their ends stand before
- * what else is on that tick. Gives how many.
+ * Gives notes that had a length and would lose it at new ticks one tick: changes `atTick` (by row), and
+ * `rank` so that their ends stand before what else is on that tick. Gives how many.
  */
 export function keepLengths(events: Events, atTick: Float64Array, rank: Int8Array): number {
   const notes = notesOf(events);

@@ -2,7 +2,10 @@ import { channelEvent, endTick, type EventValue } from '../smf/events.ts';
 import { freeLanes, isSwitch, type Lane } from '../song/lanes.ts';
 import type { Track } from '../song/song.ts';
 
-/** The value that brings a lane back which is left where it should not be: a bend off centre (its coarse half), a pedal down. */
+/**
+ * The value that brings a lane back which is left where it should not be: a bend off centre (its coarse
+ * half), a pedal down.
+ */
 export function leftHanging(lane: Lane): number | undefined {
   const last = lane.values.at(-1)!;
   if (lane.what === 'bend') return last === 8192 ? undefined : 64;

@@ -1,29 +1,12 @@
 import { z } from 'zod';
 import { refused, type Problem } from '../problems/problems.ts';
-import type { Events } from '../smf/events.ts';
+import { rowsSchema, type NamedRows } from '../song/rows.ts';
 import { findTrack, type Song } from '../song/song.ts';
 
+export { markRows, rowSetting, type NamedRows } from '../song/rows.ts';
+export const rowsSetting = rowsSchema;
+
 export const trackIdSetting = z.string().max(40);
-
-/** A row of a track's events, from 0. */
-export const rowSetting = z.int().min(0).max(100_000_000);
-
-/** Rows named by hand: for each track id spans of rows, first and last. */
-export const rowsSetting = z
-  .record(
-    trackIdSetting,
-    z
-      .array(z.tuple([rowSetting, rowSetting]))
-      .min(1)
-      .max(50_000),
-  )
-  .meta({
-    title: 'Rows',
-    description:
-      'For each track id, spans of rows (first and last, from 0) in the revision that the step is taken on.',
-  });
-
-export type NamedRows = z.infer<typeof rowsSetting>;
 
 /** What is wrong with settings that name tracks by id; undefined where every one is there. */
 export function tracksFault(
@@ -47,8 +30,9 @@ export function tracksFault(
 export function rowsFault(
   song: Song,
   rows: NamedRows,
+  field = 'settings.rows',
 ): { ok: false; problem: Problem } | undefined {
-  const fault = tracksFault(song, Object.keys(rows), 'settings.rows');
+  const fault = tracksFault(song, Object.keys(rows), field);
   if (fault) return fault;
   for (const [id, spans] of Object.entries(rows)) {
     const { count } = findTrack(song, id)!.events;
@@ -56,20 +40,10 @@ export function rowsFault(
     if (wrong)
       return refused({
         code: 'settings-invalid',
-        where: { field: `settings.rows.${id}` },
+        where: { field: `${field}.${id}` },
         expected: `spans within 0 to ${count - 1}`,
         found: wrong.join(' to '),
       });
   }
   return undefined;
-}
-
-/** 1 for every named row. */
-export function markRows(
-  events: Events,
-  spans: readonly (readonly [number, number])[],
-): Uint8Array {
-  const marked = new Uint8Array(events.count);
-  for (const [from, to] of spans) marked.fill(1, from, to + 1);
-  return marked;
 }

@@ -2,8 +2,9 @@ import { barTick, meterAt, type MeterMap } from '../timing/meter-map.ts';
 import { exactTicks } from './exact-ticks.ts';
 
 /**
- * Nearest line of the grid that begins anew with every bar; every other line is moved by the swing. A bar line is always on it, also where
- * another meter cuts the bar short. Half way between two lines the earlier one is the nearest.
+ * Nearest line of the grid that begins anew with every bar; every other line is moved by the swing. A bar
+ * line is always on it, also where another meter cuts the bar short. Half way between two lines the earlier
+ * one is the nearest.
  */
 export function nearestLine(map: MeterMap, tick: number, step: number, swing: number): number {
   const span = meterAt(map, tick);

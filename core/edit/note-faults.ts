@@ -14,7 +14,10 @@ export interface NoteFaults {
   readonly duplicate: readonly number[];
   /** Begun on the tick and key of a note before (`with`), and unlike it. */
   readonly doubled: readonly { readonly note: number; readonly with: number }[];
-  /** Begun on the tick on which the note before on its key ends (`before`), and written before that end: an instrument takes the end for the new note's. Drums, which nobody releases, aside. */
+  /**
+   * Begun on the tick on which the note before on its key ends (`before`), and written before that end: an
+   * instrument takes the end for the new note's. Drums, which nobody releases, aside.
+   */
   readonly crossed: readonly { readonly note: number; readonly before: number }[];
 }
 

@@ -6,7 +6,10 @@ import { withEvents, withParked, type Track } from '../song/song.ts';
 /** Channels, as stored, by those they take the place of; no two by the same. */
 export type OtherChannels = ReadonlyMap<number, number>;
 
-/** The track with its messages, channel prefixes and parked lanes on other channels; the same object where none of it changes. */
+/**
+ * The track with its messages, channel prefixes and parked lanes on other channels; the same object where
+ * none of it changes.
+ */
 export function onOtherChannels(track: Track, channels: OtherChannels): Track {
   const events = moved(track.events, channels);
   const parked = track.parked?.map((key) => {

@@ -5,7 +5,10 @@ import { countKinds } from './event-kinds.ts';
 import { settleTiming } from './settle-timing.ts';
 import { withTracks } from './track-list.ts';
 
-/** The song without some of its tracks, of which at least one is left; what in them is the whole song's stays, in the first. */
+/**
+ * The song without some of its tracks, of which at least one is left; what in them is the whole song's
+ * stays, in the first.
+ */
 export function removeTracks(
   song: Song,
   leaving: ReadonlySet<Track>,

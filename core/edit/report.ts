@@ -5,7 +5,10 @@ import type { Moves } from '../timing/time-map.ts';
 export interface Applied {
   readonly song: Song;
   readonly report: Report;
-  /** How time moved, where it did: what points at places of the song follows it. A step that moves single notes moves no time. */
+  /**
+   * How time moved, where it did: what points at places of the song follows it. A step that moves single
+   * notes moves no time.
+   */
   readonly moves?: Moves;
 }
 

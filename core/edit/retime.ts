@@ -22,10 +22,11 @@ export interface NewTicks {
 }
 
 /**
- * Moves notes that begin in a span: `move` gives each its new place. A note never gets shorter than a tick and never lies before
- * the beginning; the number of notes stays. Notes that hang keep hanging. Where a moved note-off meets other events of its tick
- * it stands before them, a moved note-on behind, so that neighbours on one key do not cut each other off. Notes of a key that did not
- * overlap before are kept apart, see {@link keepApart}.
+ * Moves notes that begin in a span: `move` gives each its new place. A note never gets shorter than a tick
+ * and never lies before the beginning; the number of notes stays. Notes that hang keep hanging. Where a
+ * moved note-off meets other events of its tick it stands before them, a moved note-on behind, so that
+ * neighbours on one key do not cut each other off. Notes of a key that did not overlap before are kept
+ * apart, see {@link keepApart}.
  */
 export function retimeNotes(events: Events, span: TickSpan, move: Move): Edited {
   const { atTick, rank, moved, apart } = noteTicks(events, span, move);
@@ -57,7 +58,7 @@ export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks 
       from: events.atTick[on]!,
       to: off === -1 ? events.atTick[on]! + 1 : events.atTick[off]!,
     };
-    if (!within(span, place.from)) continue;
+    if (!within(span, events, on)) continue;
     const wanted = move(place, on);
     const from = Math.max(0, Math.round(wanted.from));
     const to = Math.max(from + 1, Math.round(wanted.to));
@@ -81,8 +82,9 @@ export function noteTicks(events: Events, span: TickSpan, move: Move): NewTicks 
 }
 
 /**
- * Rows in the order of `before`. What moves by hand or to a grid stays near its neighbours: rows are inserted one by one, which is
- * many times faster where few pass each other; where many do, they are sorted.
+ * Rows in the order of `before`. What moves by hand or to a grid stays near its neighbours: rows are
+ * inserted one by one, which is many times faster where few pass each other; where many do, they are
+ * sorted.
  */
 function sortedRows(
   rows: readonly number[],
@@ -106,8 +108,9 @@ function sortedRows(
 const mostPassed = 30;
 
 /**
- * The events at new ticks, in order; the end of track stays last, later where it must. `atTick` is changed in place. What did not move
- * is in order already: only the moved rows are sorted, and both are merged, so that one note moved among a million costs one pass.
+ * The events at new ticks, in order; the end of track stays last, later where it must. `atTick` is changed
+ * in place. What did not move is in order already: only the moved rows are sorted, and both are merged, so
+ * that one note moved among a million costs one pass.
  */
 export function sortedByTick(events: Events, atTick: Float64Array, rank: Int8Array): Events {
   const last = events.count - 1;

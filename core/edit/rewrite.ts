@@ -1,11 +1,15 @@
 import { ok, type Result } from '../problems/problems.ts';
 import { pickEvents } from '../smf/event-builder.ts';
 import { META, meta, type Events } from '../smf/events.ts';
+import { markRows } from '../song/rows.ts';
 import { spanOf, tracksIn, type Scope, type TickSpan } from '../song/scope.ts';
 import { trackLabel, withEvents, withParked, type Song, type Track } from '../song/song.ts';
 import type { Applied, Change, Report } from './report.ts';
 
-/** What an edit made of one track: its new events, and what it did to how many; or why it left the track as it was. `parked` where its parked lanes go by other keys now. */
+/**
+ * What an edit made of one track: its new events, and what it did to how many; or why it left the track as
+ * it was. `parked` where its parked lanes go by other keys now.
+ */
 export type Edited =
   | {
       readonly events: Events;
@@ -15,7 +19,10 @@ export type Edited =
     }
   | { readonly left: string };
 
-/** Puts `edit` to every track of a scope. Tracks that it leaves alone stay the same objects and stand in the report with the reason. */
+/**
+ * Puts `edit` to every track of a scope. Tracks that it leaves alone stay the same objects and stand in the
+ * report with the reason.
+ */
 export function rewriteTracks(
   song: Song,
   scope: Scope,
@@ -30,7 +37,9 @@ export function rewriteTracks(
   const rewritten = new Map<string, Track>();
   for (const track of inScope.value) {
     const name = trackLabel(song, track);
-    const edited = edit(track.events, span.value, track);
+    const chosen = scope.rows?.[track.id];
+    const own = chosen ? { ...span.value, rows: markRows(track.events, chosen) } : span.value;
+    const edited = edit(track.events, own, track);
     if ('left' in edited) {
       skipped.push({ track: track.id, name, why: edited.left });
       continue;
@@ -57,7 +66,11 @@ export function rewriteTracks(
   });
 }
 
-export const within = ({ from, to }: TickSpan, tick: number): boolean => tick >= from && tick < to;
+export const inTicks = ({ from, to }: TickSpan, tick: number): boolean => tick >= from && tick < to;
+
+/** Whether an event is meant: one of those that were chosen, where some were, else by where it stands. */
+export const within = (span: TickSpan, { atTick }: Events, row: number): boolean =>
+  span.rows ? span.rows[row] === 1 : inTicks(span, atTick[row]!);
 
 export const isEnd = (events: Events, index: number): boolean =>
   events.status[index] === META && events.data1[index] === meta.endOfTrack;

@@ -17,8 +17,9 @@ const inFirstTrack: ReadonlySet<number> = new Set([
 ]);
 
 /**
- * Keeps the tempo map and its like in the first track (SMF 1.0) when tracks are moved or removed: what belongs to the song
- * goes from `before`'s first track, or from a track that `after` no longer has, to the first track of `after`.
+ * Keeps the tempo map and its like in the first track (SMF 1.0) when tracks are moved or removed: what
+ * belongs to the song goes from `before`'s first track, or from a track that `after` no longer has, to the
+ * first track of `after`.
  */
 export function settleTiming(before: Song, after: Song): { song: Song; changes: Change[] } {
   const first = after.tracks[0]!;

@@ -33,8 +33,8 @@ export function setLaneValue(
 }
 
 /**
- * New values for the values of named lanes within a span; the events stay where they are. `shape` gets a lane's values and
- * ticks in the span, and gives as many values, which are rounded and kept in range.
+ * New values for the values of named lanes within a span; the events stay where they are. `shape` gets a
+ * lane's values and ticks in the span, and gives as many values, which are rounded and kept in range.
  */
 export function shapeLanes(
   track: Track,
@@ -48,7 +48,7 @@ export function shapeLanes(
   let [seen, repeats] = [0, 0];
   for (const lane of freeLanes(track)) {
     if (!isNamed(lanes, lane.what)) continue;
-    const at = lane.rows.flatMap((row, n) => (within(span, events.atTick[row]!) ? [n] : []));
+    const at = lane.rows.flatMap((row, n) => (within(span, events, row) ? [n] : []));
     seen += at.length;
     const values = at.map((n) => lane.values[n]!);
     const shaped = shape(

@@ -16,8 +16,9 @@ export interface Sorting {
 }
 
 /**
- * Gives the notes of each part a track of their own. The first part that has notes stays in the track, with everything that is
- * no note; `along` says whether programs, controllers, bend and channel pressure go along to the others, so that they sound the same.
+ * Gives the notes of each part a track of their own. The first part that has notes stays in the track, with
+ * everything that is no note; `along` says whether programs, controllers, bend and channel pressure go
+ * along to the others, so that they sound the same.
  */
 export function splitNotes(
   song: Song,

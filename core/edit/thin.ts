@@ -1,8 +1,9 @@
 /**
- * The fewest values that keep a lane within `error` of what it says when each value lasts until the next, as MIDI controllers do.
- * Values stand at times where the lane said something; the first and the last are said exactly, those between in the middle of
- * what they stand for. A stretch is made as long as its values lie within twice the error: no choice reaches further, so no
- * other has fewer. `keep[i]` says whether point `i` stays, `values[i]` what it then says.
+ * The fewest values that keep a lane within `error` of what it says when each value lasts until the next,
+ * as MIDI controllers do. Values stand at times where the lane said something; the first and the last are
+ * said exactly, those between in the middle of what they stand for. A stretch is made as long as its values
+ * lie within twice the error: no choice reaches further, so no other has fewer. `keep[i]` says whether
+ * point `i` stays, `values[i]` what it then says.
  */
 export function thinned(
   given: readonly number[],

@@ -1,6 +1,9 @@
 import type { Song, Track } from '../song/song.ts';
 
-/** The song with another list of tracks; alien chunks keep standing before the track they stood before, or before the next that is left. */
+/**
+ * The song with another list of tracks; alien chunks keep standing before the track they stood before, or
+ * before the next that is left.
+ */
 export function withTracks(song: Song, tracks: readonly Track[], nextTrack = song.nextTrack): Song {
   const place = new Map(tracks.map((t, i) => [t.id, i]));
   const alienChunks = song.alienChunks.map((chunk) => {

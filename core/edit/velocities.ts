@@ -8,14 +8,17 @@ import { rewriteTracks, within } from './rewrite.ts';
 /** One velocity as it was and where; gives the new one, which is rounded and kept within 1–127. */
 export type VelocityEdit = (velocity: number, index: number, events: Events) => number;
 
-/** Loudness of the notes in a scope anew, track by track; `prepare` sees a track's notes first and gives the edit for it. */
+/**
+ * Loudness of the notes in a scope anew, track by track; `prepare` sees a track's notes first and gives the
+ * edit for it.
+ */
 export function editVelocities(
   song: Song,
   scope: Scope,
   prepare: (events: Events, rows: readonly number[]) => VelocityEdit,
 ): Result<Applied> {
   return rewriteTracks(song, scope, (events, span) => {
-    const rows = noteRows(events).filter((i) => within(span, events.atTick[i]!));
+    const rows = noteRows(events).filter((i) => within(span, events, i));
     if (rows.length === 0) return { left: 'It has no notes there.' };
     const edit = prepare(events, rows);
     const data2 = events.data2.slice();

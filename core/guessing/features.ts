@@ -21,7 +21,10 @@ export interface Features {
   /** Length to the time until the next begins, 1 where they join. */
   readonly joined: number;
   readonly notesAQuarter: number;
-  /** Of the steps from one place to the next, by their highest notes: the same again, up to two semitones, a fifth and more. */
+  /**
+   * Of the steps from one place to the next, by their highest notes: the same again, up to two semitones, a
+   * fifth and more.
+   */
   readonly repeated: number;
   readonly steps: number;
   readonly leaps: number;
@@ -49,7 +52,10 @@ const median = (values: readonly number[]): number =>
 /** What a part is like shows in so many notes; those behind them are not looked at. */
 const mostNotes = 20_000;
 
-/** The features of a part whose place among the others is not known yet; undefined where it has no notes. @param quarter ticks of a quarter note */
+/**
+ * The features of a part whose place among the others is not known yet; undefined where it has no notes.
+ * @param quarter ticks of a quarter note
+ */
 export function featuresOf(events: Events, quarter: number): Features | undefined {
   const notes = notesOf(events);
   const count = Math.min(notes.count, mostNotes);

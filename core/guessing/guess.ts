@@ -32,7 +32,10 @@ export interface GuessedTrack {
 /** How much each counts against what the notes tell. */
 const trusts = { name: 0.8, channel: 0.97, program: 0.6, firstProgram: 0.2 };
 
-/** What may play each track of a song, by its name, its channel and program, its notes and its place among the others. */
+/**
+ * What may play each track of a song, by its name, its channel and program, its notes and its place among
+ * the others.
+ */
 export function guessesOf(song: Song): GuessedTrack[] {
   const quarter = quarterTicks(song.division);
   const parts = song.tracks.flatMap(({ events }) => featuresOf(events, quarter) ?? []);
@@ -83,7 +86,10 @@ function chancesOf(vector: readonly number[]): number[] {
   return all.map((value) => value / sum);
 }
 
-/** What the notes tell, with what else is said of the part: a name beats the notes, a channel of drums nearly settles it. */
+/**
+ * What the notes tell, with what else is said of the part: a name beats the notes, a channel of drums
+ * nearly settles it.
+ */
 function weighed(chances: readonly number[], { named, onDrums, program }: Said): number[] {
   const towards = (now: readonly number[], family: number, trust: number): number[] =>
     now.map((chance, n) => chance * (1 - trust) + (n === family ? trust : 0));
@@ -95,7 +101,10 @@ function weighed(chances: readonly number[], { named, onDrums, program }: Said):
   return now;
 }
 
-/** The instrument of a family that is meant: the one that is named, else the one that is said, else the usual one of that range. */
+/**
+ * The instrument of a family that is meant: the one that is named, else the one that is said, else the
+ * usual one of that range.
+ */
 function programOf(family: number, features: Features, { named, program }: Said): number {
   if (family === drumsClass) return 0;
   if (named && !named.drums && named.program >> 3 === family) return named.program;

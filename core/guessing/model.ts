@@ -1,5 +1,8 @@
 // prettier-ignore
-/** Weights of the features of `vectorOf` and a constant, for each family of General MIDI and for drums: fitted by tools/fit-guesses.ts. */
+/**
+ * Weights of the features of `vectorOf` and a constant, for each family of General MIDI and for drums:
+ * fitted by tools/fit-guesses.ts.
+ */
 export const weights: readonly (readonly number[])[] = [
   [0.45, -0.13, 0.05, 0.31, 0.22, -0.5, 0.2, 0.12, 0.6, 0.1, 0.38, -0.34, 0.43, 0.47, 0.32, -0.57, 0.52, -0.01, 0.46, -0.55, -0.03, -0.13, 0.18, -0.15, -0.24, -0.55, -0.14, 0.28, -0.14, 1.61],
   [0.26, -0.06, 0.32, 0.42, 0.11, -0.03, -0.04, 0.39, 0.22, -0.26, -0.09, 0.14, -0.42, -0.09, 0.25, 0.06, -0.11, 0.06, -0.05, 0.11, 0.16, -0.13, 0.18, -0.05, -0.24, 0.03, -0.05, 0.17, -0.04, -0.69],

@@ -18,8 +18,11 @@ export interface TrackAccount {
   readonly channels: readonly number[];
   readonly events: number;
   readonly notes: number;
-  /** `same bytes`: the very bytes received; `same events`: the same events, written anew; `changed`: see the counts; `new`: not in what was received. */
-  readonly state: 'same bytes' | 'same events' | 'changed' | 'new';
+  /**
+   * `same bytes`: the very bytes received; `same events`: the same events, written anew; `changed`: see the
+   * counts; `new`: not in what was received; `part`: a part of the song.
+   */
+  readonly state: 'same bytes' | 'same events' | 'changed' | 'new' | 'part';
   readonly added: Readonly<Record<string, number>>;
   readonly removed: Readonly<Record<string, number>>;
 }
@@ -57,3 +60,19 @@ function trackAccount(song: Song, track: Track, before: Track | undefined): Trac
     ...(before && !same ? difference(before.events, events) : { added: {}, removed: {} }),
   };
 }
+
+/** What leaves of a part of a song: its tracks, which are held against the song by the proof. */
+export const accountOfPart = (part: Song): Account => ({
+  tracks: part.tracks.map((track) => ({
+    id: track.id,
+    name: trackLabel(part, track),
+    channels: channelsOf(track.events),
+    events: track.events.count,
+    notes: notesOf(track.events).count,
+    state: 'part',
+    added: {},
+    removed: {},
+  })),
+  removed: [],
+  reordered: false,
+});

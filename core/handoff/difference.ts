@@ -6,8 +6,9 @@ import { sameEvent } from '../smf/compare.ts';
 export type KindCounts = Readonly<Record<string, number>>;
 
 /**
- * Events that `after` has and `before` lacks, and the reverse. Events are in the order of their ticks, so only those of one tick can
- * answer each other: each tick's are sorted by what they say and passed side by side. No object an event: tracks may have millions.
+ * Events that `after` has and `before` lacks, and the reverse. Events are in the order of their ticks, so
+ * only those of one tick can answer each other: each tick's are sorted by what they say and passed side by
+ * side. No object an event: tracks may have millions.
  */
 export function difference(
   before: Events,

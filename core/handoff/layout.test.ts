@@ -5,7 +5,8 @@ import { bytesOf } from '../smf/worked-examples.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
 import { timingOf } from '../song/timing-of.ts';
-import { makeHandoff, type Handoff, type HandoffSettings } from './handoff.ts';
+import { makeHandoff, type Handoff } from './handoff.ts';
+import type { HandoffAsked } from './settings.ts';
 
 function songOf(hex: string): Song {
   const reading = readSmf(bytesOf(hex));
@@ -13,7 +14,7 @@ function songOf(hex: string): Song {
   return songsFromSmf(reading.value.smf, 'x.mid')[0]!;
 }
 
-function handOff(song: Song, settings: Partial<HandoffSettings>): Handoff {
+function handOff(song: Song, settings: HandoffAsked): Handoff {
   const made = makeHandoff(
     song,
     { received: song, asRead: song },

@@ -1,14 +1,17 @@
 import { bridgeWords } from '../song/bridged-song.ts';
 import { countBridges } from '../smf/bridges.ts';
 import type { AlienChunk, Smf, SmfTrack } from '../smf/smf.ts';
-import type { Song } from '../song/song.ts';
-import { mergedTrack, smfTrack } from './format0.ts';
+import { hasMapTrack, type Song } from '../song/song.ts';
+import { mergedTrack, smfTrack, type Sayable } from './format0.ts';
 import { withMendedMetas } from './mended-metas.ts';
 
 /** How the file is to be laid out. */
-export interface Wanted {
+export interface Layout {
   readonly format: 'as-received' | 0 | 1;
   readonly chunks: boolean;
+  /** Everything but the map in one track. */
+  readonly oneTrack: boolean;
+  readonly sayable: Sayable;
 }
 
 /** A file as it is going to be written, and what of the song it cannot say. */
@@ -18,12 +21,14 @@ export interface Laid {
 }
 
 /** The song as one file. `asRead`: the song as its own file was read, whose order on a tick a format 0 file keeps. */
-export function layOut(song: Song, asRead: Song, wanted: Wanted): Laid {
+export function layOut(song: Song, asRead: Song, wanted: Layout): Laid {
   const received = wanted.format === 'as-received';
   const one = (received ? song.format : wanted.format) !== 1;
   const { tracks, notes } = one
-    ? asOneTrack(song, asRead)
-    : { tracks: song.tracks.map(smfTrack), notes: [] };
+    ? asOneTrack(song, asRead, wanted.sayable)
+    : wanted.oneTrack
+      ? behindTheMap(song, asRead, wanted.sayable)
+      : { tracks: song.tracks.map(smfTrack), notes: [] };
   const mended = withMendedMetas(tracks);
   const chunks = chunksOf(song, tracks.length, wanted);
   const { division, headerExtra } = song;
@@ -47,16 +52,31 @@ export function layOut(song: Song, asRead: Song, wanted: Wanted): Laid {
   };
 }
 
-function asOneTrack(song: Song, asRead: Song): { tracks: SmfTrack[]; notes: readonly string[] } {
-  const { track, notes } = mergedTrack(song, asRead);
+interface Tracks {
+  readonly tracks: readonly SmfTrack[];
+  readonly notes: readonly string[];
+}
+
+function asOneTrack(song: Song, asRead: Song, sayable: Sayable, called?: string): Tracks {
+  const { track, notes } = mergedTrack(song, asRead, sayable, called);
   return { tracks: [track], notes };
 }
 
-/** Chunks of other kinds: in their places as received, else last, where the fewest readers stumble over them; or not at all. */
+function behindTheMap(song: Song, asRead: Song, sayable: Sayable): Tracks {
+  if (!hasMapTrack(song)) return asOneTrack(song, asRead, sayable);
+  const [map, ...parts] = song.tracks;
+  const one = asOneTrack({ ...song, tracks: parts }, asRead, sayable, 'One track');
+  return { tracks: [smfTrack(map!), ...one.tracks], notes: one.notes };
+}
+
+/**
+ * Chunks of other kinds: in their places as received, else last, where the fewest readers stumble over
+ * them; or not at all.
+ */
 function chunksOf(
   { alienChunks }: Song,
   tracks: number,
-  { format, chunks }: Wanted,
+  { format, chunks }: Layout,
 ): { sent: readonly AlienChunk[]; notes: string[] } {
   if (alienChunks.length === 0) return { sent: [], notes: [] };
   const named = [...new Set(alienChunks.map((c) => c.id))].slice(0, 10).join(', ');

@@ -5,8 +5,9 @@ import { mendedPayload, wrongLength } from '../smf/meta-lengths.ts';
 import type { SmfTrack } from '../smf/smf.ts';
 
 /**
- * Tracks as they can be sent: meta events of a wrong length, over which other readers stumble, have the right one; those that say
- * nothing are left out. Tracks without such events are the same objects, their bytes their very bytes.
+ * Tracks as they can be sent: meta events of a wrong length, over which other readers stumble, have the
+ * right one; those that say nothing are left out. Tracks without such events are the same objects, their
+ * bytes their very bytes.
  */
 export function withMendedMetas(tracks: readonly SmfTrack[]): {
   tracks: readonly SmfTrack[];

@@ -9,8 +9,9 @@ import { timecodeText } from '../timing/timecode.ts';
 import { timingOf } from '../song/timing-of.ts';
 
 /**
- * A timecode that an event of our own states is also said as SMPTE offset, for others, where that has the frame rate; else it is told.
- * The offset belongs to the very beginning: it is counted back over the tempo map from the bar whose timecode is known.
+ * A timecode that an event of our own states is also said as SMPTE offset, for others, where that has the
+ * frame rate; else it is told. The offset belongs to the very beginning: it is counted back over the tempo
+ * map from the bar whose timecode is known.
  */
 export function withSentTimecode(song: Song): { song: Song; notes: string[] } {
   const { timecode, tempos } = timingOf(song);

@@ -1,6 +1,6 @@
 import { channelNumber } from '../units/units.ts';
-import { divisionText } from '../smf/division.ts';
 import type { Song } from '../song/song.ts';
+import type { Extent } from './extent.ts';
 import type { Handoff } from './handoff.ts';
 import type { TrackAccount } from './account.ts';
 
@@ -12,6 +12,8 @@ export interface Slip {
   readonly sha256: string;
   readonly format: 0 | 1;
   readonly division: string;
+  /** How long it is; slips of earlier versions do not say. */
+  readonly extent?: Extent;
   readonly tracks: Handoff['account']['tracks'];
   readonly removed: Handoff['account']['removed'];
   readonly reordered: boolean;
@@ -22,7 +24,7 @@ export interface Slip {
 }
 
 export function makeSlip(
-  song: Song,
+  song: Pick<Song, 'title'>,
   handoff: Handoff,
   file: { name: string; sha256: string; sameAsOriginal: boolean },
 ): Slip {
@@ -32,7 +34,8 @@ export function makeSlip(
     bytes: handoff.bytes.length,
     sha256: file.sha256,
     format: handoff.format,
-    division: divisionText(song.division),
+    division: handoff.division,
+    extent: handoff.extent,
     tracks: handoff.account.tracks,
     removed: handoff.account.removed,
     reordered: handoff.account.reordered,
@@ -67,7 +70,7 @@ function differenceText({ added, removed }: Pick<TrackAccount, 'added' | 'remove
   return told.join(', ') || 'the order on a tick';
 }
 
-const count = (n: number, what: string): string =>
+export const count = (n: number, what: string): string =>
   `${n.toLocaleString('en')} ${what}${n === 1 ? '' : 's'}`;
 
 /** What became of a track, in words; in a file that is the received one, nothing did. */
@@ -76,7 +79,21 @@ export function stateText(track: TrackAccount, sameAsOriginal = false): string {
   if (track.state === 'same bytes') return 'the very bytes received';
   if (track.state === 'same events') return 'the same events, written anew';
   if (track.state === 'new') return 'new';
+  if (track.state === 'part') return 'as in the song, as far as it leaves';
   return `changed: ${differenceText(track)}`;
+}
+
+/** `m:ss.mmm`. */
+export function durationText(seconds: number): string {
+  const ms = Math.round(seconds * 1000);
+  const rest = String(ms % 60_000).padStart(5, '0');
+  return `${Math.floor(ms / 60_000)}:${rest.slice(0, 2)}.${rest.slice(2)}`;
+}
+
+/** How long a file is: bars, time, and timecode where one is stated. */
+export function extentText({ bars, seconds, timecode }: Extent): string {
+  const times = timecode ? `, ${timecode.from} to ${timecode.to}` : '';
+  return `${count(bars, 'bar')}, ${durationText(seconds)}${times}`;
 }
 
 export function slipText(slip: Slip): string {
@@ -89,6 +106,7 @@ export function slipText(slip: Slip): string {
     `File      ${slip.file}, ${slip.bytes.toLocaleString('en')} bytes`,
     `SHA-256   ${slip.sha256}`,
     `Format    ${slip.format}, ${slip.division}`,
+    ...(slip.extent ? [`Length    ${extentText(slip.extent)}`] : []),
     slip.sameAsOriginal ? 'The file is byte for byte the one received.' : '',
     '',
     'Tracks',
@@ -98,16 +116,28 @@ export function slipText(slip: Slip): string {
     ),
     ...(slip.reordered ? ['  The order of the tracks was changed.'] : []),
     '',
-    'Left out',
-    ...(slip.removed.length === 0
-      ? ['  nothing']
-      : slip.removed.map((t) => `  ${t.name}, ${t.events} events, removed`)),
-    ...slip.notes.map((note) => `  ${note}`),
+    'Left out or changed',
+    ...leftOutLines(slip),
     '',
     'Proof',
-    slip.proof.holds
-      ? `  The file was read back: ${slip.proof.tracks} tracks, ${slip.proof.events} events, each the one meant, at its tick and in its order.`
-      : `  THE FILE DOES NOT READ BACK AS MEANT: ${slip.proof.differences.join('; ')}`,
+    `  ${proofText(slip)}`,
     '',
   ].join('\n');
+}
+
+function leftOutLines(slip: Slip): string[] {
+  if (slip.removed.length === 0 && slip.notes.length === 0) return ['  nothing'];
+  return [
+    ...slip.removed.map((t) => `  ${t.name}, ${t.events} events, removed`),
+    ...slip.notes.map((note) => `  ${note}`),
+  ];
+}
+
+/** What came of reading a file back and holding it against the song. */
+export function proofText({ proof, sameAsOriginal }: Slip): string {
+  if (!proof.holds) return `THE FILE DOES NOT READ BACK AS MEANT: ${proof.differences.join('; ')}`;
+  const read = `${count(proof.tracks, 'track')}, ${count(proof.events, 'event')}`;
+  return sameAsOriginal
+    ? `The file was read back: ${read}, byte for byte as received.`
+    : `The file was read back: ${read}, each the one meant, at its tick and in its order.`;
 }

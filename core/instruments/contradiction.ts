@@ -14,7 +14,10 @@ const leastLetters = 4;
 /** Sounds that stand for any other: what they are called is what they imitate. */
 const anything: ReadonlySet<SoundKind> = new Set(['synthesiser', 'effect', 'other']);
 
-/** Kinds that stand in for each other: a double bass is bowed and a bass, bells are struck and a kit's, keyboards play all that is plucked or struck. */
+/**
+ * Kinds that stand in for each other: a double bass is bowed and a bass, bells are struck and a kit's,
+ * keyboards play all that is plucked or struck.
+ */
 const near: readonly (readonly SoundKind[])[] = [
   ['bass', 'bowed'],
   ['drums', 'struck'],
@@ -26,7 +29,10 @@ const near: readonly (readonly SoundKind[])[] = [
   ['organ', 'reed'],
 ];
 
-/** What a name says that cannot be played by a program (from 0) or kit; undefined where the two are neighbours, or the name says nothing sure. */
+/**
+ * What a name says that cannot be played by a program (from 0) or kit; undefined where the two are
+ * neighbours, or the name says nothing sure.
+ */
 export function contradiction(name: string, program: number, drums: boolean): Named | undefined {
   const plays = kindOf(program, drums);
   if (anything.has(plays)) return undefined;

@@ -1,4 +1,7 @@
-/** Controller names of MIDI 1.0 (MIDI Association, table of control changes; from memory). Numbers without a name are undefined there. */
+/**
+ * Controller names of MIDI 1.0 (MIDI Association, table of control changes; from memory). Numbers without a
+ * name are undefined there.
+ */
 const coarse: Readonly<Record<number, string>> = {
   0: 'Bank select', 1: 'Modulation', 2: 'Breath', 4: 'Foot', 5: 'Portamento time', 6: 'Data entry', 7: 'Volume', 8: 'Balance', 10: 'Pan', 11: 'Expression',
   12: 'Effect 1', 13: 'Effect 2', 16: 'General purpose 1', 17: 'General purpose 2', 18: 'General purpose 3', 19: 'General purpose 4',

@@ -45,8 +45,8 @@ const noneTwice = <T>(rows: readonly T[], what: (row: T) => unknown): boolean =>
   new Set(rows.map(what)).size === rows.length;
 
 /**
- * An instrument by what it can do. Keys are those that sound, 60 the middle C; programs and channels from 1. All but the name may be left out:
- * what is not said is not judged.
+ * An instrument by what it can do. Keys are those that sound, 60 the middle C; programs and channels from
+ * 1. All but the name may be left out: what is not said is not judged.
  */
 export const definitionSchema = z
   .strictObject({

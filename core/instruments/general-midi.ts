@@ -1,4 +1,7 @@
-/** General MIDI level 1 sound set (MIDI Association, RP-003; from memory): 128 programs in sixteen families of eight. */
+/**
+ * General MIDI level 1 sound set (MIDI Association, RP-003; from memory): 128 programs in sixteen families
+ * of eight.
+ */
 export const programNames: readonly string[] = [
   'Acoustic Grand Piano', 'Bright Acoustic Piano', 'Electric Grand Piano', 'Honky-tonk Piano', 'Electric Piano 1', 'Electric Piano 2', 'Harpsichord', 'Clavi',
   'Celesta', 'Glockenspiel', 'Music Box', 'Vibraphone', 'Marimba', 'Xylophone', 'Tubular Bells', 'Dulcimer',

@@ -15,7 +15,10 @@ export interface Limits {
   readonly defined: boolean;
 }
 
-/** Keys of kits: General MIDI level 2 goes from the high Q to the open surdo (RP-024; from memory), level 1 from 35 to 81. */
+/**
+ * Keys of kits: General MIDI level 2 goes from the high Q to the open surdo (RP-024; from memory), level 1
+ * from 35 to 81.
+ */
 const kitKeys = [27, 87] as const;
 
 export const limitsOfSound = (program: number, drums: boolean): Limits => {

@@ -8,8 +8,9 @@ export interface Named {
 }
 
 /**
- * Beginnings of words that name an instrument, with its General MIDI program from 0, −1 for drums: English, German, French, Italian, Spanish, Portuguese, Dutch,
- * Swedish, and the short forms of scores (from memory, where no table is named). The longest that fits counts; two words are written with a blank.
+ * Beginnings of words that name an instrument, with its General MIDI program from 0, −1 for drums: English,
+ * German, French, Italian, Spanish, Portuguese, Dutch, Swedish, and the short forms of scores (from memory,
+ * where no table is named). The longest that fits counts; two words are written with a blank.
  */
 // prettier-ignore
 const fragments: Readonly<Record<string, number>> = {

@@ -7,8 +7,8 @@ import { familyOf } from './general-midi.ts';
 import { namedIn } from './names.ts';
 
 /**
- * Lowest written note and transposition of instruments as in music21 10.5.0, instrument.py (BSD), '' where it has none; sounding where the class
- * says no transposition. Read by npm tonal.
+ * Lowest written note and transposition of instruments as in music21 10.5.0, instrument.py (BSD), '' where
+ * it has none; sounding where the class says no transposition. Read by npm tonal.
  */
 const music21: readonly (readonly [name: string, lowest: string, transposition: string])[] = [
   ['Piccolo', 'D4', '8P'],
@@ -115,7 +115,10 @@ describe('percussion keys, against music21 (instrument.py: percMapPitch and modi
   });
 });
 
-/** What is wanted of each language: the family (or drums) as in music21's table. What is missing are noise makers, and names that mean two things. */
+/**
+ * What is wanted of each language: the family (or drums) as in music21's table. What is missing are noise
+ * makers, and names that mean two things.
+ */
 const wanted: Readonly<Record<string, number>> = {
   english: 0.93,
   german: 0.88,

@@ -1,7 +1,8 @@
 /**
- * Lowest and highest key that an instrument sounds, by General MIDI program from 0 (orchestration manuals, from memory; as far as good players
- * go). A program stands for its family: the alto flute, the bass clarinet, the double bassoon and the bass trombone have none of their own, so it
- * goes as low as they do. Programs that are not here have no bound that everybody would agree on.
+ * Lowest and highest key that an instrument sounds, by General MIDI program from 0 (orchestration manuals,
+ * from memory; as far as good players go). A program stands for its family: the alto flute, the bass
+ * clarinet, the double bassoon and the bass trombone have none of their own, so it goes as low as they do.
+ * Programs that are not here have no bound that everybody would agree on.
  */
 const ranges: Readonly<Record<number, readonly [lowest: number, highest: number]>> = {
   0: [21, 108],

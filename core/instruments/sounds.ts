@@ -1,6 +1,9 @@
 import { programNames } from './general-midi.ts';
 
-/** What a channel plays with: program from 0; bank select (controllers 0 and 32 as one number), null where none is said. */
+/**
+ * What a channel plays with: program from 0; bank select (controllers 0 and 32 as one number), null where
+ * none is said.
+ */
 export interface Sound {
   readonly program: number;
   readonly bank: number | null;

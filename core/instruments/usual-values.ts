@@ -1,4 +1,7 @@
-/** What controllers stand at when an instrument is switched on (General MIDI, RP-003 and its recommendations; from memory). Those that are not here have no value that everybody agrees on. */
+/**
+ * What controllers stand at when an instrument is switched on (General MIDI, RP-003 and its
+ * recommendations; from memory). Those that are not here have no value that everybody agrees on.
+ */
 const usual: Readonly<Record<number, number>> = {
   1: 0,
   7: 100,

@@ -1,6 +1,7 @@
 /**
- * How many notes one player can sound at once, by General MIDI program (common practice): winds and solo brass one, solo strings
- * two on two strings, guitars six strings, basses four. Ensembles, keyboards and synthesisers have no bound here. Programs from 0.
+ * How many notes one player can sound at once, by General MIDI program (common practice): winds and solo
+ * brass one, solo strings two on two strings, guitars six strings, basses four. Ensembles, keyboards and
+ * synthesisers have no bound here. Programs from 0.
  */
 export function voicesOf(program: number): number | undefined {
   if (program >= 24 && program <= 31) return 6;

@@ -20,8 +20,9 @@ const names = {
 export type Column = keyof typeof names;
 
 /**
- * Comma-separated values (RFC 4180; also semicolons or tabs, or what a line such as `sep=;` before all others says) with a first line that
- * names the columns. Lines are counted as an editor counts them: empty ones too, and those inside quoted cells.
+ * Comma-separated values (RFC 4180; also semicolons or tabs, or what a line such as `sep=;` before all
+ * others says) with a first line that names the columns. Lines are counted as an editor counts them: empty
+ * ones too, and those inside quoted cells.
  */
 export function csvRows(given: string): CsvRow[] | 'no columns' {
   const whole = given.replace(/^\uFEFF/, '');
@@ -47,8 +48,8 @@ export function csvRows(given: string): CsvRow[] | 'no columns' {
 const eitherWay = /^(start|from)$/i;
 
 /**
- * A place of a list that may be a bar and a beat as well as a number of seconds, as 12.5 under “start” may; undefined where its column or
- * another place of it tells.
+ * A place of a list that may be a bar and a beat as well as a number of seconds, as 12.5 under “start” may;
+ * undefined where its column or another place of it tells.
  */
 export function undecidedPlace(given: string): string | undefined {
   const rows = csvRows(given);

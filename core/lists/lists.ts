@@ -12,7 +12,10 @@ export interface ListFile {
   readonly bytes: Uint8Array;
 }
 
-/** What a file of any kind gives: a MIDI file, an edit decision list, or comma-separated values. `instead`: in place of what the song has. */
+/**
+ * What a file of any kind gives: a MIDI file, an edit decision list, or comma-separated values. `instead`:
+ * in place of what the song has.
+ */
 export function readList(
   { name, bytes }: ListFile,
   song: TimedSong,
@@ -27,7 +30,10 @@ export function readList(
     : readCsv(text, song, maps, instead, plain);
 }
 
-/** A list as text: UTF-16 where a byte order mark says so, as spreadsheets write it, UTF-8 where it is that, else Windows-1252. */
+/**
+ * A list as text: UTF-16 where a byte order mark says so, as spreadsheets write it, UTF-8 where it is that,
+ * else Windows-1252.
+ */
 function listText(bytes: Uint8Array): string {
   const [a, b] = bytes;
   if (a === 0xff && b === 0xfe) return new TextDecoder('utf-16le').decode(bytes);

@@ -84,8 +84,9 @@ interface Counted {
 const kinds = new Set(['meter', 'tempo', 'key', 'section', 'marker', 'cue point', 'text']);
 
 /**
- * What a CSV with the columns kind, position, seconds or timecode, value, and for sections end, holds. Its own meters and tempos are read first:
- * by them its other places are counted, and by the song's where they are added to those.
+ * What a CSV with the columns kind, position, seconds or timecode, value, and for sections end, holds. Its
+ * own meters and tempos are read first: by them its other places are counted, and by the song's where they
+ * are added to those.
  */
 export function readCsv(
   text: string,

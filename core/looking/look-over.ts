@@ -42,7 +42,10 @@ interface Listed {
   readonly id: string;
   /** What several findings of the rule are called together. */
   readonly heading: string;
-  /** It looks at one track at a time, and at nothing of the others but what sounds on its channels. Else at the song, by what is known of its tracks. */
+  /**
+   * It looks at one track at a time, and at nothing of the others but what sounds on its channels. Else at
+   * the song, by what is known of its tracks.
+   */
   readonly ofTrack?: true;
   readonly look: Rule;
 }
@@ -151,8 +154,8 @@ const sentence = (title: string): string => title.charAt(0).toUpperCase() + titl
 const trackRules = rules.filter((r) => r.ofTrack);
 
 /**
- * Everything the rules notice in a song, in their order. Looks at tracks that are `kept` are used where all they depend on is the same, and new
- * ones are given to be kept.
+ * Everything the rules notice in a song, in their order. Looks at tracks that are `kept` are used where all
+ * they depend on is the same, and new ones are given to be kept.
  */
 export function lookOver(song: Song, kept?: KeptLooks): Finding[] {
   const view = viewOf(song, (alone, t) => lookAtTrack(trackRules, alone, t), kept);

@@ -70,9 +70,11 @@ function notes(song: Song): string[] {
 }
 
 /**
- * What comes to light by a step that did what it says, by the rule that offered it. Behind a stray note nothing is left, and the song still
- * ends there; notes that hung count as long as they sound once they end; values count where others played on the channel, or spoke between them; a part that was
- * split in two counts as two on its channel; a part that plays with one program throughout is held against what that can play; a marker off any line may be near a line that moved.
+ * What comes to light by a step that did what it says, by the rule that offered it. Behind a stray note
+ * nothing is left, and the song still ends there; notes that hung count as long as they sound once they
+ * end; values count where others played on the channel, or spoke between them; a part that was split in two
+ * counts as two on its channel; a part that plays with one program throughout is held against what that can
+ * play; a marker off any line may be near a line that moved.
  */
 const comesToLight: Readonly<Record<string, readonly string[]>> = {
   'faulty-notes': ['too-many-voices'],
@@ -83,7 +85,10 @@ const comesToLight: Readonly<Record<string, readonly string[]>> = {
   'programs-inside': ['out-of-range', 'too-many-voices', 'contradicting-name'],
 };
 
-/** Rules that judge by a share of a part's notes or values, or by its first note: where a step takes some of them out, what is left is judged alone. */
+/**
+ * Rules that judge by a share of a part's notes or values, or by its first note: where a step takes some of
+ * them out, what is left is judged alone.
+ */
 const byShare: ReadonlySet<string> = new Set([
   'unheard-values',
   'off-the-grid',
@@ -107,7 +112,10 @@ const layout: ReadonlySet<string> = new Set([
 /** Steps that are about notes themselves, or take whole parts away. */
 const changesNotes = /^(notes|velocity|tracks\.remove|timing\.(snap|length))/;
 
-/** What is found after a step that was not before, and that neither its report names nor could be seen before: rules and tracks. */
+/**
+ * What is found after a step that was not before, and that neither its report names nor could be seen
+ * before: rules and tracks.
+ */
 function newly(song: Song, before: readonly Finding[], finding: Finding, step: Settling): string[] {
   const result = runStep(song, {
     operation: step.operation,

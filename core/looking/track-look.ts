@@ -1,6 +1,9 @@
 import type { Noticed, Settling } from './finding.ts';
 
-/** What the look at one track gives: what its own rules notice, and what the song's rules need to know of it. Plain JSON, kept as long as all it depends on is the same (`LookedOn`). */
+/**
+ * What the look at one track gives: what its own rules notice, and what the song's rules need to know of
+ * it. Plain JSON, kept as long as all it depends on is the same (`LookedOn`).
+ */
 export interface TrackLook {
   /** By rule. */
   readonly findings: Readonly<Record<string, readonly Noticed[]>>;
@@ -56,7 +59,10 @@ export interface LineSketch {
   readonly signature: string;
   /** Some of its notes, spread over the line, as hashes of their places without octaves. */
   readonly sample: readonly number[];
-  /** Bits of the places of all its notes, as hexadecimal digits: a bit that is not set says that it has no note there (a Bloom filter of one hash). '' in songs of too many tracks. */
+  /**
+   * Bits of the places of all its notes, as hexadecimal digits: a bit that is not set says that it has no
+   * note there (a Bloom filter of one hash). '' in songs of too many tracks.
+   */
   readonly places: string;
   /** Its first pan and bend. */
   readonly pan: number;

@@ -18,7 +18,10 @@ const mostCompared = 128;
 /** Whether parts of a song are looked for in larger parts, see `rules/doubled.ts`. */
 export const comparesParts = ({ tracks }: Song): boolean => tracks.length <= mostCompared;
 
-/** A track as the rules see it. Its events and notes are decoded when a rule asks for them; what the song's own rules need to know of it is in `look`. */
+/**
+ * A track as the rules see it. Its events and notes are decoded when a rule asks for them; what the song's
+ * own rules need to know of it is in `look`.
+ */
 export interface LookedTrack {
   readonly id: string;
   readonly track: Track;
@@ -31,7 +34,10 @@ export interface LookedTrack {
   readonly look: TrackLook;
 }
 
-/** A song as the rules see it; what several of them need is worked out once. A rule of one track is given that track alone. */
+/**
+ * A song as the rules see it; what several of them need is worked out once. A rule of one track is given
+ * that track alone.
+ */
 export interface LookedSong {
   readonly song: Song;
   readonly tracks: readonly LookedTrack[];
@@ -55,7 +61,10 @@ export interface SongContext {
   readonly comparesParts: boolean;
 }
 
-/** All that the look at a track depends on beside its events: where any of it differs, what was noticed there counts no more. */
+/**
+ * All that the look at a track depends on beside its events: where any of it differs, what was noticed
+ * there counts no more.
+ */
 export interface LookedOn {
   readonly own: {
     readonly id: string;
@@ -66,7 +75,10 @@ export interface LookedOn {
     readonly instrument: InstrumentDefinition | null;
   };
   readonly song: SongContext;
-  /** Ids of the tracks that may sound on its lanes' channels, itself among them; the same list for tracks that share a channel. */
+  /**
+   * Ids of the tracks that may sound on its lanes' channels, itself among them; the same list for tracks
+   * that share a channel.
+   */
   readonly heardWith: readonly (readonly string[])[];
 }
 

@@ -12,8 +12,9 @@ import type { Operation } from './operation.ts';
 import { runStep, type StepResult } from './run.ts';
 
 /**
- * What whoever takes a step can rely on, whatever the operation: read this as the contract of one. Every example of every operation is taken on
- * songs made at random, with scopes at random where the example has none of its own.
+ * What whoever takes a step can rely on, whatever the operation: read this as the contract of one. Every
+ * example of every operation is taken on songs made at random, with scopes at random where the example has
+ * none of its own.
  */
 const songs = 120;
 /** Of the songs, each example changes so many at least; those that are about something rarer say so below. */
@@ -26,12 +27,20 @@ const rarer: Readonly<Record<string, number>> = {
   'tracks.remove-empty {}': 0.05,
   // Most songs begin with that tempo.
   'timing.tempos {"points":[{"atTick":0,"tempo":500000}]}': 0.01,
+  // Most parts sound over each other, or have parked lanes.
+  'tracks.join {}': 0.05,
   // It names a row that is no note; the notes screen's own tests move notes by it.
   'notes.shift {"rows":{"t1":[[0,0]]},"keys":1}': 0,
 };
-/** They may change tracks that they are not asked about: what of the song's time stood in a track that goes, or whose time moves, comes into the first. */
-const reachesTheFirst = /^tracks\.(remove|merge|split)/;
-/** Where parts of a channel part, those that stay are given what they heard of those that go (held by tracks/instrument/instrument.test.ts). */
+/**
+ * They may change tracks that they are not asked about: what of the song's time stood in a track that goes,
+ * or whose time moves, comes into the first; notes may go to any track that is named.
+ */
+const reachesTheFirst = /^(tracks\.(remove|merge|split)|notes\.to-track)/;
+/**
+ * Where parts of a channel part, those that stay are given what they heard of those that go (held by
+ * tracks/instrument/instrument.test.ts).
+ */
 const givesToOthers = /^tracks\.instrument$/;
 
 interface Taken {

@@ -52,7 +52,10 @@ interface PlainNote {
   readonly says: string;
 }
 
-/** Notes of a track by a reading of its own: a key's first note-on ends with its first note-off. And how many begin while their key sounds. */
+/**
+ * Notes of a track by a reading of its own: a key's first note-on ends with its first note-off. And how
+ * many begin while their key sounds.
+ */
 function notesIn(events: readonly EventValue[]): { notes: PlainNote[]; faults: number } {
   const open = new Map<number, { from: number; velocity: number }[]>();
   const notes: PlainNote[] = [];
@@ -141,7 +144,8 @@ describe('issue 10.3: nothing outside the bars of a scope changes', () => {
             if (!after) return;
             const [old, now] = [eventValues(track.events), eventValues(after.events)];
             const kept = new Set(notesIn(now).notes.map((o) => o.says));
-            // Notes that begin outside are what they were, but for one that the next of its key, moved from within, cuts.
+            // Notes that begin outside are what they were, but for one that the next of its key, moved from
+            // within, cuts.
             // A key that was made to sound on another note's is told, and pairs anew.
             const told = done.value.report.told?.some((say) => say.includes('more than before'));
             for (const its of told ? [] : notesIn(old).notes)

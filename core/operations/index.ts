@@ -71,8 +71,25 @@ import { notesNudge } from './notes/nudge/operation.ts';
 import { timingLength } from './timing/length/operation.ts';
 import { timingSnap } from './timing/snap/operation.ts';
 import { tracksInstrument } from './tracks/instrument/operation.ts';
+import { barsCut } from './bars/cut/operation.ts';
+import { barsClear } from './bars/clear/operation.ts';
+import { barsInsert } from './bars/insert/operation.ts';
+import { barsMove } from './bars/move/operation.ts';
+import { barsCopy } from './bars/copy/operation.ts';
+import { barsRepeat } from './bars/repeat/operation.ts';
+import { barsReverse } from './bars/reverse/operation.ts';
+import { barsOrder } from './bars/order/operation.ts';
+import { barsStretch } from './bars/stretch/operation.ts';
+import { barsFill } from './bars/fill/operation.ts';
+import { tracksSplitAt } from './tracks/split-at/operation.ts';
+import { tracksJoin } from './tracks/join/operation.ts';
+import { notesToTrack } from './notes/to-track/operation.ts';
+import { notesStrum } from './notes/strum/operation.ts';
 
-/** Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line here; ids never vanish. */
+/**
+ * Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line
+ * here; ids never vanish.
+ */
 const single: readonly Operation[] = [
   songName,
   songEncoding,
@@ -96,6 +113,16 @@ const single: readonly Operation[] = [
   timingPlaces,
   timingMarks,
   timingTempos,
+  barsCut,
+  barsClear,
+  barsInsert,
+  barsMove,
+  barsCopy,
+  barsRepeat,
+  barsReverse,
+  barsStretch,
+  barsFill,
+  barsOrder,
   tracksBringIn,
   tracksRename,
   tracksUnique,
@@ -107,6 +134,8 @@ const single: readonly Operation[] = [
   tracksSplitByPitch,
   tracksSplitByVoice,
   tracksSplitByDrum,
+  tracksSplitAt,
+  tracksJoin,
   tracksChannel,
   eventsKeepNotes,
   eventsRemove,
@@ -139,6 +168,8 @@ const single: readonly Operation[] = [
   notesRepair,
   notesRemove,
   notesPulse,
+  notesStrum,
+  notesToTrack,
   notesScaleTime,
   notesShift,
   notesDraw,

@@ -61,7 +61,7 @@ describe('laws of every operation', () => {
         expect(snapshot(before)).toBe(was);
         if (!first.ok) {
           expect(first.problem.code).toMatch(
-            /^(scope-unknown-track|track-unknown|no-track-left|settings-invalid|gap-too-long|tick-too-far)$/,
+            /^(scope-unknown-track|track-unknown|no-track-left|settings-invalid|gap-too-long|tick-too-far|bars-behind-end|bars-clash)$/,
           );
           return;
         }

@@ -13,11 +13,13 @@ const kinds = {
 type Kind = keyof typeof kinds;
 
 /**
- * Faults in notes that a step made, in a sentence: how many more of each kind stand in the tracks that it touched than before. Undefined where it
- * made none. No step makes a fault that the look-over would report without its report saying so.
+ * Faults in notes that a step made, in a sentence: how many more of each kind stand in the tracks that it
+ * touched than before. Undefined where it made none. No step makes a fault that the look-over would report
+ * without its report saying so.
  */
 export function madeFaults(before: Song, after: Song): string | undefined {
-  // Tracks that a step leaves alone are the same objects, whose events nobody need look at; what it only gave another name has the events it had.
+  // Tracks that a step leaves alone are the same objects, whose events nobody need look at; what it only
+  // gave another name has the events it had.
   const kept = new Set(after.tracks);
   const same = new Set(before.tracks);
   const old = before.tracks.filter((t) => !kept.has(t));

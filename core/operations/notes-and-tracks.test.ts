@@ -76,7 +76,8 @@ describe('transposing by steps of a key, against npm tonal', () => {
       ...note(100, 10, 61),
       ...note(384, 10, 64),
     ]);
-    // E in C major goes a step up to F; C sharp lies a semitone above C and goes to D sharp; E in E major goes to F sharp.
+    // E in C major goes a step up to F; C sharp lies a semitone above C and goes to D sharp; E in E major
+    // goes to F sharp.
     expect(keysOf(first(take(song, 'notes.transpose', { steps: 1 }).song))).toEqual([65, 63, 66]);
   });
 

@@ -17,20 +17,36 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
   readonly title: string;
   /** One sentence for somebody who has not used it. */
   readonly summary: string;
-  readonly group: 'song' | 'timing' | 'tracks' | 'events' | 'controllers' | 'velocity' | 'notes';
-  /** What of a scope it obeys: nothing (`song`), its tracks, or tracks and bars (`events`). A scope with bars is refused where they would be passed over. */
-  readonly scope: 'song' | 'tracks' | 'events';
+  readonly group:
+    'song' | 'timing' | 'bars' | 'tracks' | 'events' | 'controllers' | 'velocity' | 'notes';
+  /**
+   * What of a scope it obeys: nothing (`song`), its tracks, tracks and bars (`events`), or bars that it
+   * cannot do without, since it moves them (`bars`). A scope with bars is refused where they would be
+   * passed over, one without where they are needed.
+   */
+  readonly scope: 'song' | 'tracks' | 'events' | 'bars';
+  /** It works on events that are chosen by hand, too. */
+  readonly takesRows?: true;
   /** A strict object; every field has a title and, where it counts something, a unit in its metadata. */
   readonly settings: Settings;
-  /** Settings as an older version took them, as this one takes them; absent where all versions read the same settings alike. They are checked after it. */
+  /**
+   * Settings as an older version took them, as this one takes them; absent where all versions read the same
+   * settings alike. They are checked after it.
+   */
   upgrade?(settings: Readonly<Record<string, unknown>>, from: number): Record<string, unknown>;
-  /** What its settings take from outside the song; absent where it needs nothing else. Whoever runs a step fetches it, and `apply` finds all of it in `sources`. */
+  /**
+   * What its settings take from outside the song; absent where it needs nothing else. Whoever runs a step
+   * fetches it, and `apply` finds all of it in `sources`.
+   */
   sources?(settings: z.infer<Settings>): readonly SourceName[];
   apply(song: Song, settings: z.infer<Settings>, scope: Scope, sources: Sources): Result<Applied>;
   /** What was done, in one past-tense line. */
-  describe(settings: z.infer<Settings>, report: Report): string;
+  describe(settings: z.infer<Settings>, report: Report, scope: Scope): string;
   readonly examples: readonly Example<Settings>[];
-  /** It names rows, ticks or points of one revision, as a hand on the page does: no form is made of it, and no recipe can hold it. */
+  /**
+   * It names rows, ticks or points of one revision, as a hand on the page does: no form is made of it, and
+   * no recipe can hold it.
+   */
   readonly byHand?: true;
 }
 

@@ -6,7 +6,10 @@ import { controller, note, songOf, take } from '../../tests/support/songs.ts';
 import type { Song } from '../song/song.ts';
 import { runStep } from './run.ts';
 
-/** Channel messages of a song by a reading of its own: those of parked lanes, and all others. Controllers stand by their number. */
+/**
+ * Channel messages of a song by a reading of its own: those of parked lanes, and all others. Controllers
+ * stand by their number.
+ */
 function messages({ tracks }: Song): { parked: string[]; played: string[] } {
   const both = { parked: [] as string[], played: [] as string[] };
   for (const {
@@ -30,9 +33,13 @@ function messages({ tracks }: Song): { parked: string[]; played: string[] } {
   return both;
 }
 
-/** What parks, what takes or brings whole tracks or events by hand, what gives both halves of a part its lanes or a part another sound, and what runs other steps. */
+/**
+ * What parks, what takes or brings whole tracks or events by hand, what gives both halves of a part its
+ * lanes or a part another sound, what takes bars out or repeats them or says again what holds in them, and
+ * what runs other steps.
+ */
 const itsOwn =
-  /^(controllers\.(un)?park|tracks\.(bring-in|instrument|remove|split-by-(pitch|voice|drum))|events\.(edit|insert|delete)|recipe\.run)$/;
+  /^(bars\..*|controllers\.(un)?park|tracks\.(bring-in|instrument|join|remove|split-by-(pitch|voice|drum))|events\.(edit|insert|delete)|recipe\.run)$/;
 
 describe('what is parked stays parked, and what plays stays playing', () => {
   it.each(namedSteps(exampleSteps.filter((r) => !itsOwn.test(r.operation))))('%s', (_, request) => {

@@ -113,7 +113,8 @@ describe('a list of places', () => {
       music: 'keeps its seconds',
     });
     const [old, now] = [song, after].map((s) => tempoMap(timingOf(s).tempos, s.division));
-    // Tick 768 was at 2.4 + 3 = 5.4 s; now tick 768 is at 4 s and each quarter behind it lasts a second: 768 + 1.4 · 96.
+    // Tick 768 was at 2.4 + 3 = 5.4 s; now tick 768 is at 4 s and each quarter behind it lasts a second:
+    // 768 + 1.4 · 96.
     expect(ticksToSeconds(old!, 768)).toBeCloseTo(5.4, 9);
     expect(lines(after, 1)[0]).toBe(`${Math.round(768 + 1.4 * 96)} 903e50`);
     expect(Math.abs(ticksToSeconds(now!, 902) - 5.4)).toBeLessThan(0.006);

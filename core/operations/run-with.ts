@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
+import { rowsFault } from '../edit/named-rows.ts';
 import { scopeSchema, type Scope } from '../song/scope.ts';
 import { bridgeWords, bridgedSong } from '../song/bridged-song.ts';
 import type { Song } from '../song/song.ts';
@@ -63,8 +64,13 @@ export function runWith(
   if (!settings.success) return refused(invalid('settings', settings.error));
   const scope = scopeSchema.safeParse(request.scope ?? {});
   if (!scope.success) return refused(invalid('scope', scope.error));
-  if (scope.data.bars && operation.scope !== 'events')
+  const ofBars = operation.scope === 'events' || operation.scope === 'bars';
+  if (scope.data.bars && !ofBars)
     return refused({ code: 'scope-has-bars', where: { field: 'scope.bars' } });
+  if (!scope.data.bars && operation.scope === 'bars')
+    return refused({ code: 'scope-without-bars', where: { field: 'scope.bars' } });
+  const rows = scope.data.rows && rowsProblem(song, operation, scope.data);
+  if (rows) return rows;
   const missing = operation.sources?.(settings.data).find((source) => !isThere(source, sources));
   if (missing)
     return refused({
@@ -84,10 +90,26 @@ export function runWith(
     song: held.value.song,
     report,
     ...(moves ? { moves } : {}),
-    described: operation.describe(settings.data, report),
+    described: operation.describe(settings.data, report, scope.data),
     operation,
     settings: settings.data,
     scope: scope.data,
+  });
+}
+
+/** Why a step cannot be taken on events that are chosen by hand. */
+function rowsProblem(
+  song: Song,
+  { takesRows }: Operation,
+  { rows, bars }: Scope,
+): { ok: false; problem: Problem } | undefined {
+  if (!takesRows) return refused({ code: 'scope-has-rows', where: { field: 'scope.rows' } });
+  if (!bars) return rowsFault(song, rows!, 'scope.rows');
+  return refused({
+    code: 'settings-invalid',
+    where: { field: 'scope.bars' },
+    expected: 'chosen events, or bars',
+    found: 'both',
   });
 }
 
@@ -123,7 +145,10 @@ export function upgraded(
   return older ? operation.upgrade!(settings as Record<string, unknown>, version) : settings;
 }
 
-/** The report with what the step made that the look-over would find: faults of notes, tracks left with nothing to play. */
+/**
+ * The report with what the step made that the look-over would find: faults of notes, tracks left with
+ * nothing to play.
+ */
 function told(before: Song, { song, report }: Applied): Report {
   if (report.changes.length === 0 || song.tracks === before.tracks) return report;
   const left = whatIsLeft(before, song);
@@ -138,7 +163,10 @@ function told(before: Song, { song, report }: Applied): Report {
   };
 }
 
-/** What a step made, with gaps that no file can say bridged in the tracks that it touched, and told; refused where nothing can bridge them. */
+/**
+ * What a step made, with gaps that no file can say bridged in the tracks that it touched, and told; refused
+ * where nothing can bridge them.
+ */
 function holdable(before: Song, { song, report }: Applied): Result<Applied> {
   if (song.tracks === before.tracks) return ok({ song, report });
   const known = new Set(before.tracks);

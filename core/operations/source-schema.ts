@@ -7,8 +7,9 @@ const called = z
   .meta({ title: 'Called', description: 'What people know it by; nothing is found by it.' });
 
 /**
- * What a step takes from outside its song, by a name that always means the same: a file as it was received, by the SHA-256 of its bytes,
- * or a revision of a song. In a recipe it may be a blank, which is filled when the recipe is run.
+ * What a step takes from outside its song, by a name that always means the same: a file as it was received,
+ * by the SHA-256 of its bytes, or a revision of a song. In a recipe it may be a blank, which is filled when
+ * the recipe is run.
  */
 export const sourceSchema = z
   .union([

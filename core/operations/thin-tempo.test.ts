@@ -24,7 +24,10 @@ function temposOf(song: Song): Tempo[] {
   return found;
 }
 
-/** Greatest distance in ms between two maps at every single tick, added up tick by tick in whole microsecond-ticks (SMF 1.0: microseconds a quarter). */
+/**
+ * Greatest distance in ms between two maps at every single tick, added up tick by tick in whole
+ * microsecond-ticks (SMF 1.0: microseconds a quarter).
+ */
 function furthest(one: readonly Tempo[], other: readonly Tempo[], end: number): number {
   const at = [0, 0];
   const tempo = [500_000, 500_000];

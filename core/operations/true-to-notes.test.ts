@@ -17,7 +17,8 @@ const on = (tick: number, key: number, velocity: number): EventValue =>
   channelEvent(tick, 0x90, key, velocity);
 
 describe('issue 10.2: two notes at once on a key', () => {
-  // First in, first out: the first of each pair ends first. 60: soft and short, then loud and long; 62: loud and short, then soft and long; 64: twice the same.
+  // First in, first out: the first of each pair ends first. 60: soft and short, then loud and long; 62:
+  // loud and short, then soft and long; 64: twice the same.
   const pairs = songOf([
     on(0, 60, 40),
     on(0, 60, 90),

@@ -8,7 +8,10 @@ import { timingOf } from '../song/timing-of.ts';
 import { operations, stepNow } from './index.ts';
 import { runStep } from './run.ts';
 
-/** Written by `npm run docs`: id, version and a digest of the settings' schema of each operation as it was published. */
+/**
+ * Written by `npm run docs`: id, version and a digest of the settings' schema of each operation as it was
+ * published.
+ */
 const published = JSON.parse(
   readFileSync(new URL('versions.json', import.meta.url), 'utf8'),
 ) as Record<string, { version: number; settings: string }>;
@@ -50,7 +53,8 @@ describe('versions of operations', () => {
   };
 
   it('a tempo’s beat is the one that its meter is counted in; settings of version 1 still mean the note of the meter', () => {
-    // 60 beats a minute: a second for a dotted quarter is 666,667 µs a quarter; a second for an eighth is 2,000,000 (hand-worked).
+    // 60 beats a minute: a second for a dotted quarter is 666,667 µs a quarter; a second for an eighth is
+    // 2,000,000 (hand-worked).
     expect([tempoAfter(undefined), tempoAfter(2), tempoAfter(1)]).toEqual([
       666_667, 666_667, 2_000_000,
     ]);

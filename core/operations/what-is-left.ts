@@ -2,8 +2,9 @@ import type { Song } from '../song/song.ts';
 import { isEmpty, setsUpOnly } from '../edit/empty.ts';
 
 /**
- * Tracks that a step left with nothing, or with nothing but what sets up a channel, where they held more before: what is left in each, in
- * words, by the track's id. The look-over finds such tracks, so the report names them. The first track may hold nothing: it carries the map.
+ * Tracks that a step left with nothing, or with nothing but what sets up a channel, where they held more
+ * before: what is left in each, in words, by the track's id. The look-over finds such tracks, so the report
+ * names them. The first track may hold nothing: it carries the map.
  */
 export function whatIsLeft(before: Song, after: Song): Map<string, string> {
   const words = new Map<string, string>();

@@ -5,8 +5,9 @@ import { choosesIt, firstProgram } from '../song/played-by.ts';
 import type { Track } from '../song/song.ts';
 
 /**
- * The events of a track as they are listened to here: what chooses its definition on the device it is for is, here, the General MIDI program or
- * kit that the definition says it is heard with, in no bank. The events themselves where that is the same.
+ * The events of a track as they are listened to here: what chooses its definition on the device it is for
+ * is, here, the General MIDI program or kit that the definition says it is heard with, in no bank. The
+ * events themselves where that is the same.
  */
 export function asHeard({ events, instrument }: Track): Events {
   if (!instrument?.sends || !choosesIt(instrument, firstProgram(events))) return events;

@@ -5,7 +5,10 @@ export interface Stopped {
   readonly fret: number;
 }
 
-/** Open strings of instruments by General MIDI program from 0, the highest first, as they are usually tuned (common practice). */
+/**
+ * Open strings of instruments by General MIDI program from 0, the highest first, as they are usually tuned
+ * (common practice).
+ */
 export function tuningOf(program: number): readonly number[] | undefined {
   if (program >= 24 && program <= 31) return [64, 59, 55, 50, 45, 40];
   if (program >= 32 && program <= 37) return [43, 38, 33, 28];

@@ -18,7 +18,10 @@ const kinds: Readonly<Record<string, number>> = {
   pitchBend: 14,
 };
 
-/** Channel messages of a file as the independent reader (npm `midi-file`) has them: tick, track, kind and channel, in the order a player sends them. */
+/**
+ * Channel messages of a file as the independent reader (npm `midi-file`) has them: tick, track, kind and
+ * channel, in the order a player sends them.
+ */
 function independently(file: Uint8Array): string[] {
   const all = parseMidi(file).tracks.flatMap((track, n) => {
     let tick = 0;

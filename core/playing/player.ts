@@ -3,9 +3,15 @@ import { portsOf } from './ports.ts';
 import { isInOrder, keyOf, Told, type Said } from './told.ts';
 import { secondsToExactTicks, ticksToSeconds, type TempoMap } from '../timing/tempo-map.ts';
 
-/** Where messages go: `port` from 0, the status byte with its channel, its data; or the bytes of a system exclusive message. */
+/**
+ * Where messages go: `port` from 0, the status byte with its channel, its data; or the bytes of a system
+ * exclusive message.
+ */
 export interface Instrument {
-  /** `track` is there for what is about a note that this track sounds; all else is for the channel, whoever plays on it. */
+  /**
+   * `track` is there for what is about a note that this track sounds; all else is for the channel, whoever
+   * plays on it.
+   */
   message(port: number, status: number, data1: number, data2: number, track?: number): void;
   systemExclusive(port: number, bytes: Uint8Array): void;
   /** Ends what still rings of a track, where it can be told from others. */
@@ -15,8 +21,8 @@ export interface Instrument {
 }
 
 /**
- * Plays the tracks of a song into an instrument, as far as it is told to. Tracks share the channels of their port, as players of files have it.
- * On one tick the tracks speak in their order, each in its own.
+ * Plays the tracks of a song into an instrument, as far as it is told to. Tracks share the channels of
+ * their port, as players of files have it. On one tick the tracks speak in their order, each in its own.
  */
 export class Player {
   private readonly tracks: readonly Events[];
@@ -43,7 +49,10 @@ export class Player {
     this.sounding = tracks.map(() => new Map());
   }
 
-  /** Numbers of tracks whose notes are left out from now on; those of them that sound end, unless another track sounds them, too. */
+  /**
+   * Numbers of tracks whose notes are left out from now on; those of them that sound end, unless another
+   * track sounds them, too.
+   */
   leaveOut(tracks: ReadonlySet<number>): void {
     for (const n of tracks)
       if (!this.silent.has(n)) {
@@ -53,7 +62,10 @@ export class Player {
     this.silent = tracks;
   }
 
-  /** Goes to a time: all notes end, and programs, controllers, bend and pressure are as they would be had it been played until there. */
+  /**
+   * Goes to a time: all notes end, and programs, controllers, bend and pressure are as they would be had it
+   * been played until there.
+   */
   seek(seconds: number): void {
     this.to.reset();
     this.told = new Told();
@@ -74,7 +86,10 @@ export class Player {
     }
   }
 
-  /** Goes on where another player was, in the same instrument: what of its song is in force there and differs in this one is said. */
+  /**
+   * Goes on where another player was, in the same instrument: what of its song is in force there and
+   * differs in this one is said.
+   */
   takeOver(before: Player, seconds: number): void {
     before.endNotesOfAll();
     this.told = before.told;
@@ -198,7 +213,10 @@ export class Player {
     else this.to.message(port, status, data1, data2);
   }
 
-  /** What an event says; undefined for a part of a system exclusive message, and for bytes of other kinds that a file has escaped. */
+  /**
+   * What an event says; undefined for a part of a system exclusive message, and for bytes of other kinds
+   * that a file has escaped.
+   */
   private saidAt(events: Events, n: number, i: number): Said | undefined {
     const [port, status] = [this.ports[n]!, events.status[i]!];
     if (status < 0xf0) return { port, status, data1: events.data1[i]!, data2: events.data2[i]! };
@@ -206,7 +224,10 @@ export class Player {
     return bytes && { port, status: 0xf0, data1: 0, data2: 0, bytes };
   }
 
-  /** Keeps what has to be said again after a jump: the last of each kind, and all of what means something in its order only. */
+  /**
+   * Keeps what has to be said again after a jump: the last of each kind, and all of what means something in
+   * its order only.
+   */
   private remember(last: Remembered, events: Events, n: number, i: number): void {
     const [status, tick] = [events.status[i]!, events.atTick[i]!];
     const kind = status >> 4;

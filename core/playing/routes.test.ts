@@ -124,7 +124,8 @@ describe('tracks that sound at a port', () => {
     expect(sent).toEqual(['903c50', 'c005', 'b00714', 'e00050']);
     sent.length = 0;
     device.reset();
-    // Volume 100, bend centre: where a General MIDI module starts from; controllers first, for a bank counts with the program behind it.
+    // Volume 100, bend centre: where a General MIDI module starts from; controllers first, for a bank
+    // counts with the program behind it.
     expect(sent).toEqual(['803c40', 'b00764', 'c000', 'e00040']);
     sent.length = 0;
     device.panic();

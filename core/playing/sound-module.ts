@@ -23,7 +23,10 @@ const atStart: ModuleChannel = {
   keys: [],
 };
 
-/** A device that stands in for one at a MIDI port: it takes messages as they go over the wire, and shows what they make of it. */
+/**
+ * A device that stands in for one at a MIDI port: it takes messages as they go over the wire, and shows
+ * what they make of it.
+ */
 export class SoundModule {
   readonly channels: ModuleChannel[] = Array.from({ length: 16 }, () => atStart);
   /** Messages that came, and those among them that are none. */

@@ -21,7 +21,10 @@ export const keyOf = ({ port, status, data1 }: Omit<Said, 'data2' | 'bytes'>): n
 
 const channelOf = ({ port, status }: Said): number => (port << 4) | (status & 15);
 
-/** What an instrument was told since it was as it is at the start: enough to know what has to be said for it to be as at another place. */
+/**
+ * What an instrument was told since it was as it is at the start: enough to know what has to be said for it
+ * to be as at another place.
+ */
 export class Told {
   /** The last of each kind that stands by itself. */
   private readonly values = new Map<number, Said>();
@@ -105,9 +108,9 @@ function usualOf({ port, status, data1 }: Said): Omit<Said, 'bytes'> | undefined
 }
 
 /**
- * Parameters that were set on a channel go back: registered ones to what the MIDI 1.0 specification and General MIDI give them (bend range
- * 2 semitones, tunings in the middle), others to the middle of their range, which is "unchanged" to the devices
- * that know them (common practice).
+ * Parameters that were set on a channel go back: registered ones to what the MIDI 1.0 specification and
+ * General MIDI give them (bend range 2 semitones, tunings in the middle), others to the middle of their
+ * range, which is "unchanged" to the devices that know them (common practice).
  */
 function unturned(channel: number, sequence: readonly Said[]): Omit<Said, 'bytes'>[] {
   const [port, status] = [channel >> 4, 0xb0 | (channel & 15)];

@@ -11,7 +11,10 @@ import { asWritten, Transport } from './transport.ts';
 
 const rate = 48_000;
 
-/** A song that is played: what was said at which sample, clicks among it. 120 BPM and 96 PPQ: a quarter is 24,000 samples. */
+/**
+ * A song that is played: what was said at which sample, clicks among it. 120 BPM and 96 PPQ: a quarter is
+ * 24,000 samples.
+ */
 function playing(song: Song) {
   const told: string[] = [];
   const exclusive: string[] = [];
@@ -40,7 +43,10 @@ function playing(song: Song) {
 }
 
 const line = songOf([], Array.from({ length: 32 }, (_, n) => note(n * 96, 48, 60 + n)).flat());
-/** Notes that began, with their samples, in blocks of 64: an event is said at the beginning of the block it falls into. */
+/**
+ * Notes that began, with their samples, in blocks of 64: an event is said at the beginning of the block it
+ * falls into.
+ */
 const begun = (told: readonly string[]): string[] =>
   told.filter((t) => / 9/.test(t) && !t.endsWith('00'));
 

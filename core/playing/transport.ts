@@ -35,8 +35,9 @@ export const asWritten: Ways = {
 const leastLoop = 0.02;
 
 /**
- * Where a song is played and how fast, counted in samples: places are worked out from how many samples have gone since the last jump, so that
- * nothing adds up however long it plays. It tells the player what is due, and cuts time where a loop ends and where beats are, to the sample.
+ * Where a song is played and how fast, counted in samples: places are worked out from how many samples have
+ * gone since the last jump, so that nothing adds up however long it plays. It tells the player what is due,
+ * and cuts time where a loop ends and where beats are, to the sample.
  */
 export class Transport {
   private readonly player: Player;

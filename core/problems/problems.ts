@@ -63,6 +63,8 @@ export type RequestProblem =
   | { code: 'song-unknown'; where: Where }
   | { code: 'handoff-unknown'; where: Where }
   | { code: 'file-unknown'; where: Where }
+  | { code: 'handoff-nothing'; where: Where; why: string; remedy: string }
+  | { code: 'handoff-unproven'; where: Where; differences: string }
   | { code: 'blob-unknown'; where: Where }
   | { code: 'original-unknown'; where: Where }
   | { code: 'sounds-missing'; where: Where }
@@ -77,12 +79,23 @@ export type RequestProblem =
   | { code: 'scope-unknown-track'; where: Where; tracks: readonly string[] }
   | { code: 'scope-behind-end'; where: Where; from: number; bars: number }
   | { code: 'scope-has-bars'; where: Where }
+  | { code: 'scope-has-rows'; where: Where }
+  | { code: 'scope-rows-stale'; where: Where; given: number; head: number }
+  | { code: 'scope-without-bars'; where: Where }
+  | { code: 'bars-behind-end'; where: Where; bar: number; bars: number }
+  | { code: 'bars-clash'; where: Where; bar: number; at: number }
+  | { code: 'bars-into-themselves'; where: Where; from: number; to: number; bar: number }
   | { code: 'track-unknown'; where: Where; tracks: readonly string[] }
   | { code: 'no-track-left'; where: Where }
   | { code: 'source-missing'; where: Where; source: string; blank: boolean }
   | { code: 'recipe-tracks-missing'; where: Where; names: readonly string[] }
   | { code: 'recipe-unknown'; where: Where }
   | { code: 'recipe-shipped'; where: Where }
+  | { code: 'receiver-unknown'; where: Where }
+  | { code: 'receiver-shipped'; where: Where }
+  | { code: 'link-unknown'; where: Where }
+  | { code: 'satchel-unreadable'; where: Where; why: string }
+  | { code: 'satchel-newer'; where: Where; version: number; known: number }
   | { code: 'instrument-unknown'; where: Where }
   | { code: 'instrument-along'; where: Where }
   | { code: 'instruments-unreadable'; where: Where; why: string }

@@ -1,5 +1,5 @@
 import { excerptOf } from '../edit/excerpt/excerpt.ts';
-import { handoffSettings, makeHandoff } from '../handoff/handoff.ts';
+import { makeHandoff } from '../handoff/handoff.ts';
 import { removeTracks } from '../edit/remove-tracks.ts';
 import { ok, type Result } from '../problems/problems.ts';
 import type { Song } from '../song/song.ts';
@@ -43,11 +43,7 @@ export function cutClip(
   const alone = removeTracks({ ...excerpt, title: name }, new Set(others));
   if (!alone.ok) return alone;
   const clip = alone.value.song;
-  const made = makeHandoff(
-    clip,
-    { received: clip, asRead: clip },
-    handoffSettings.parse({ format: 1, chunks: false }),
-  );
+  const made = makeHandoff(clip, { received: clip, asRead: clip }, { format: 1, chunks: false });
   if (!made.ok) return made;
   return ok({
     bytes: made.value.bytes,

@@ -23,7 +23,10 @@ export interface ClipFacts {
   readonly kind: ClipKind;
 }
 
-/** The facts of a song as a clip. `bars` where it is known how many it was cut with: what rings on makes it no longer. */
+/**
+ * The facts of a song as a clip. `bars` where it is known how many it was cut with: what rings on makes it
+ * no longer.
+ */
 export function clipFacts(song: Song, name: string, cut?: number): ClipFacts {
   const timing = timingOf(song);
   const meters = meterMap(timing.meters, song.division);

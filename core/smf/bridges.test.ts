@@ -23,7 +23,10 @@ const music = (events: Events) => eventValues(events).filter((_, i) => !isBridge
 const bytes = (...parts: (readonly number[] | Uint8Array)[]): Uint8Array =>
   concatBytes(parts.map((p) => Uint8Array.from(p)));
 
-/** A valid format 0 file: channel 1 all the while, channel 2 not before more than 2²⁸ ticks have gone (three waits of 200,000,000). */
+/**
+ * A valid format 0 file: channel 1 all the while, channel 2 not before more than 2²⁸ ticks have gone (three
+ * waits of 200,000,000).
+ */
 function lateChannel(): Uint8Array {
   const wait = quantityBytes(200_000_000);
   const body = bytes(

@@ -5,9 +5,10 @@ import { encodeText } from './text.ts';
 import { largestQuantity } from './variable-length.ts';
 
 /**
- * A time between two events has 28 bits (SMF 1.0). Where a track waits longer, events that say nothing bridge the gap:
- * sequencer-specific metas under the identifier for uses without a maker (7D, MIDI 1.0), with words that anybody can read in a dump.
- * They are known again by them, and taken out where the gap has closed.
+ * A time between two events has 28 bits (SMF 1.0). Where a track waits longer, events that say nothing
+ * bridge the gap: sequencer-specific metas under the identifier for uses without a maker (7D, MIDI 1.0),
+ * with words that anybody can read in a dump. They are known again by them, and taken out where the gap has
+ * closed.
  */
 const payload = Uint8Array.of(0x7d, ...encodeText('satchel waits'));
 
@@ -19,7 +20,10 @@ export const isBridge = (events: Events, i: number): boolean =>
   events.data1[i] === meta.sequencerSpecific &&
   sameBytes(payloadOf(events, i), payload);
 
-/** More in one track are not written: it would wait for 2.7 million million ticks, half a century at 960 PPQ and 120 BPM. */
+/**
+ * More in one track are not written: it would wait for 2.7 million million ticks, half a century at 960 PPQ
+ * and 120 BPM.
+ */
 export const mostBridges = 10_000;
 
 export interface Bridged {
@@ -28,8 +32,9 @@ export interface Bridged {
 }
 
 /**
- * The events with every gap bridged and no bridge where there is none: the same object where that is so already.
- * `too far` where a tick cannot be held exactly (beyond 2⁵³ − 1), `too long` where a track would need more than {@link mostBridges}.
+ * The events with every gap bridged and no bridge where there is none: the same object where that is so
+ * already. `too far` where a tick cannot be held exactly (beyond 2⁵³ − 1), `too long` where a track would
+ * need more than {@link mostBridges}.
  */
 export function bridged(events: Events): Bridged | 'too far' | 'too long' {
   const { count, atTick } = events;
@@ -58,7 +63,10 @@ export function countBridges(events: Events): number {
   return n;
 }
 
-/** {@link bridged} where it is known that ticks are exact and gaps can be bridged, since they were before an edit that only closes gaps or opens small ones. */
+/**
+ * {@link bridged} where it is known that ticks are exact and gaps can be bridged, since they were before an
+ * edit that only closes gaps or opens small ones.
+ */
 export function bridgedAgain(events: Events): Events {
   const made = bridged(events);
   if (typeof made === 'string') throw new RangeError(`A track reaches ${made}`);

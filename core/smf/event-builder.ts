@@ -145,8 +145,8 @@ export function withPayloads(events: Events, rows: readonly number[], bytes: Uin
 }
 
 /**
- * The same events with a pool of only their own payloads. Tracks of one file share its bytes, parts of a split track its whole pool:
- * before such pools are copied they are brought down to what is used.
+ * The same events with a pool of only their own payloads. Tracks of one file share its bytes, parts of a
+ * split track its whole pool: before such pools are copied they are brought down to what is used.
  */
 export function withOwnPool(events: Events): Events {
   const { pool, count } = events;

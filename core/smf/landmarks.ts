@@ -2,7 +2,10 @@ import { MThd, MTrk, findId, isTrackAt, readUint16, readUint32 } from './chunks.
 import { divisionOf } from './division.ts';
 import { beginsCleanly } from './resync.ts';
 
-/** The next place of something at or after another. Remembers the last answer, so that asking from everywhere costs one pass over the file. */
+/**
+ * The next place of something at or after another. Remembers the last answer, so that asking from
+ * everywhere costs one pass over the file.
+ */
 class Finder {
   private asked = 0;
   private found = -1;

@@ -1,4 +1,7 @@
-/** What a file that is no MIDI file seems to be, with what to do about it. Signatures: each format's own specification, from memory. */
+/**
+ * What a file that is no MIDI file seems to be, with what to do about it. Signatures: each format's own
+ * specification, from memory.
+ */
 interface Guess {
   readonly looksLike: string;
   readonly remedy: string;

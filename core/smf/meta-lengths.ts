@@ -18,14 +18,20 @@ export function wrongLength(type: number, length: number): number | undefined {
   return usual === length ? undefined : usual;
 }
 
-/** What is taken for bytes that are missing: a click on every quarter of 24 clocks, eight 32nds a quarter; major; zero frames. */
+/**
+ * What is taken for bytes that are missing: a click on every quarter of 24 clocks, eight 32nds a quarter;
+ * major; zero frames.
+ */
 const usualRest: Readonly<Record<number, { least: number; rest: readonly number[] }>> = {
   [meta.timeSignature]: { least: 2, rest: [4, 2, 24, 8] },
   [meta.keySignature]: { least: 1, rest: [0, 0] },
   [meta.smpteOffset]: { least: 4, rest: [0, 0, 0, 0, 0] },
 };
 
-/** The payload at its right length: what is too long is cut, what is too short filled up where enough is there to be understood; undefined where it says nothing. */
+/**
+ * The payload at its right length: what is too long is cut, what is too short filled up where enough is
+ * there to be understood; undefined where it says nothing.
+ */
 export function mendedPayload(type: number, payload: Uint8Array): Uint8Array | undefined {
   const right = wrongLength(type, payload.length);
   if (right === undefined) return payload;

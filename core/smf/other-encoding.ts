@@ -7,7 +7,10 @@ import { encodeFor } from './text-encode.ts';
 /** Types of the metas that are texts (SMF 1.0: 01–0F). */
 const isText = (type: number): boolean => type >= 1 && type <= 15;
 
-/** Events whose texts say the same in a song that reads them by another encoding; the same object where they do so as they are. */
+/**
+ * Events whose texts say the same in a song that reads them by another encoding; the same object where they
+ * do so as they are.
+ */
 export function inOtherEncoding(
   events: Events,
   from: TextEncodingName,

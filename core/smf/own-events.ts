@@ -2,11 +2,13 @@ import { META, meta, metaEvent, payloadOf, type Events, type EventValue } from '
 import { decodeText, encodeText } from './text.ts';
 
 /**
- * What the format has no event for stands among the events all the same, so that it moves with them: sequencer-specific metas
- * (SMF 1.0) under the identifier for uses without a maker (7D, MIDI 1.0), then words that anybody can read in a dump.
+ * What the format has no event for stands among the events all the same, so that it moves with them:
+ * sequencer-specific metas (SMF 1.0) under the identifier for uses without a maker (7D, MIDI 1.0), then
+ * words that anybody can read in a dump.
  *
  * - `satchel stays` + a meta type + its text: a marker that is kept and not sent.
- * - `satchel timecode` + frame rate, `|` and address: what bar begins at which timecode, where the SMPTE offset cannot say it.
+ * - `satchel timecode` + frame rate, `|` and address: what bar begins at which timecode, where the SMPTE
+ *   offset cannot say it.
  */
 const nonCommercial = 0x7d;
 const staysWord = encodeText('satchel stays ');

@@ -20,7 +20,10 @@ export class ProblemLog {
   }
 }
 
-/** How much may be spent on finding the way back in a damaged file: so many passes over its bytes, whatever it claims. */
+/**
+ * How much may be spent on finding the way back in a damaged file: so many passes over its bytes, whatever
+ * it claims.
+ */
 export class Effort {
   private left: number;
 

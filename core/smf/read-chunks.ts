@@ -222,7 +222,10 @@ function signs(
   };
 }
 
-/** Where a chunk of unknown length ends: before the next track that follows an end of track, or at the end of the file. */
+/**
+ * Where a chunk of unknown length ends: before the next track that follows an end of track, or at the end
+ * of the file.
+ */
 function likelyEnd(bytes: Uint8Array, body: number, marks: Landmarks): number {
   const next = marks.trackAfterEnd(body);
   return next === -1 ? bytes.length : next;

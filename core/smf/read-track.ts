@@ -104,7 +104,10 @@ function readChannelMessages(
   cursor.running = running;
 }
 
-/** Adds the one event that stands at `at`, of which it is known that it can be read, on a running status; gives its tick. */
+/**
+ * Adds the one event that stands at `at`, of which it is known that it can be read, on a running status;
+ * gives its tick.
+ */
 export function wholeEventAt(
   bytes: Uint8Array,
   at: number,
@@ -258,7 +261,10 @@ function endOfTrack(
   cursor.ended = true;
 }
 
-/** The bytes that a length at `at` announces; the cursor moves behind them. Undefined where the track does not hold them. */
+/**
+ * The bytes that a length at `at` announces; the cursor moves behind them. Undefined where the track does
+ * not hold them.
+ */
 function payloadRange(
   bytes: Uint8Array,
   end: number,

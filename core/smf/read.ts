@@ -16,8 +16,9 @@ export const mostEvents = 16_000_000;
 const mostFiles = 500;
 
 /**
- * Reads every standard MIDI file that the bytes hold (SMF 1.0; RIFF wrappers of RP-029): one as a rule, several where files were glued
- * together or lie in a container. Tolerant: what is damaged is salvaged and every problem told; only bytes that hold no MIDI at all are refused.
+ * Reads every standard MIDI file that the bytes hold (SMF 1.0; RIFF wrappers of RP-029): one as a rule,
+ * several where files were glued together or lie in a container. Tolerant: what is damaged is salvaged and
+ * every problem told; only bytes that hold no MIDI at all are refused.
  */
 export function readSmfs(file: Uint8Array): Result<readonly SmfReading[], RefusalProblem> {
   if (file.length === 0) return refused({ code: 'file-empty', where: {} });

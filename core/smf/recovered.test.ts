@@ -91,7 +91,8 @@ describe('issue 9.3: files in files', () => {
     expect(codes(readings[0]!)).toEqual(['several-files']);
   });
 
-  // An archive of stored members (512-byte heads, "ustar" at 257: POSIX 1003.1, from memory), an audio container with a chunk of MIDI.
+  // An archive of stored members (512-byte heads, "ustar" at 257: POSIX 1003.1, from memory), an audio
+  // container with a chunk of MIDI.
   const member = (name: string, file: Uint8Array): Uint8Array => {
     const head = new Uint8Array(512);
     head.set(ascii(name));
@@ -208,7 +209,8 @@ describe('issue 9.3: damage inside a track', () => {
   });
 
   it('what follows a damage in the only track is put where it stood: on its beats', () => {
-    // Quarter notes at 96 PPQ; the status of the ninth note-on is lost, and with it the time before its note-off is read as another.
+    // Quarter notes at 96 PPQ; the status of the ninth note-on is lost, and with it the time before its
+    // note-off is read as another.
     const notes = Array.from(
       { length: 24 },
       (_, n) => `${n === 0 ? '00' : '30'} 903C40 30 803C40`,

@@ -58,7 +58,10 @@ export function unwrapRiff(bytes: Uint8Array, log: ProblemLog): Unwrapped | unde
   return undefined;
 }
 
-/** Where the MIDI data ends: a size that leaves out what begins behind it, or passes the end of the file, is not believed. */
+/**
+ * Where the MIDI data ends: a size that leaves out what begins behind it, or passes the end of the file, is
+ * not believed.
+ */
 function dataEnd(bytes: Uint8Array, from: number, size: number): number {
   const end = from + size;
   const known =

@@ -3,7 +3,10 @@ import { decodeAs, decodeText, encodeText, type TextEncodingName } from './text.
 /** Bytes by symbol for each encoding, made from its decoder when they are first wanted. */
 const tables = new Map<TextEncodingName, ReadonlyMap<string, readonly number[]>>();
 
-/** First bytes of pairs. Of Shift-JIS those are left out under which only symbols stand that have a place elsewhere (WHATWG Encoding, Shift_JIS encoder). */
+/**
+ * First bytes of pairs. Of Shift-JIS those are left out under which only symbols stand that have a place
+ * elsewhere (WHATWG Encoding, Shift_JIS encoder).
+ */
 const pairs: Partial<
   Record<
     TextEncodingName,
@@ -77,7 +80,10 @@ export function encodeAs(text: string, encoding: TextEncodingName): Uint8Array |
   return Uint8Array.from(bytes);
 }
 
-/** Bytes of a text for a song whose texts are in `encoding`: in that where it can hold the text and the text reads back from it, else in UTF-8. */
+/**
+ * Bytes of a text for a song whose texts are in `encoding`: in that where it can hold the text and the text
+ * reads back from it, else in UTF-8.
+ */
 export function encodeFor(text: string, encoding: TextEncodingName): Uint8Array {
   const own = encodeAs(text, encoding);
   return own && decodeText(own, encoding) === text ? own : encodeText(text);

@@ -1,8 +1,9 @@
 import { decodeAs, type TextEncodingName } from './text.ts';
 
 /**
- * What encoding a file's texts are in, judged over all of them together: one text alone is often too short to tell. In each encoding
- * every symbol beyond ASCII speaks for it or against it by what stands beside it; the points are common practice of spelling, set by hand.
+ * What encoding a file's texts are in, judged over all of them together: one text alone is often too short
+ * to tell. In each encoding every symbol beyond ASCII speaks for it or against it by what stands beside it;
+ * the points are common practice of spelling, set by hand.
  */
 export function guessEncoding(texts: readonly Uint8Array[]): TextEncodingName {
   const odd = texts.filter((t) => t.some((b) => b > 0x7f) && decodeAs(t, 'UTF-8') === undefined);
@@ -55,7 +56,10 @@ const isUpper = (c: string): boolean => /\p{Lu}/u.test(c);
 /** What may stand beside a symbol: ASCII, or a small letter with an accent. */
 const isUsual = (c: string): boolean => isAscii(c) || (isForeignLetter(c) && isLower(c));
 
-/** Accented letters stand among plain ones, few side by side, capitals first or among capitals; of symbols those that titles have. */
+/**
+ * Accented letters stand among plain ones, few side by side, capitals first or among capitals; of symbols
+ * those that titles have.
+ */
 const western: Judge = (symbol, before, behind) => {
   if (symbol === '’' && isPlainLetter(before) && isPlainLetter(behind)) return 2;
   if (/[‘’“”–—…•«»©®™°€£§¡¿´]/.test(symbol)) return isUsual(before) && isUsual(behind) ? 1 : -1;
@@ -84,7 +88,10 @@ const cyrillic: Judge = (symbol, before, behind, all, at) => {
   return long ? 2 : 0.5;
 };
 
-/** Kana speak loudest; of kanji the common ones, which stand in the first half of the table; half-width kana stand together. */
+/**
+ * Kana speak loudest; of kanji the common ones, which stand in the first half of the table; half-width kana
+ * stand together.
+ */
 const japanese =
   (isRare: (kanji: string) => boolean): Judge =>
   (symbol, before, behind) => {

@@ -4,7 +4,10 @@ import { decodeText, encodeText } from './text.ts';
 import { guessEncoding } from './text-guess.ts';
 import { bytesOf } from './worked-examples.ts';
 
-/** Byte values: JIS X 0208 in Shift-JIS form and ISO 8859-1, from memory; the platform's decoder is the second opinion. */
+/**
+ * Byte values: JIS X 0208 in Shift-JIS form and ISO 8859-1, from memory; the platform's decoder is the
+ * second opinion.
+ */
 const song = bytesOf('83938383835E815B'); // ンャター
 const melody = bytesOf('838D83668342'); // メロディ with small ィ
 const creme = bytesOf('4372E86D65'); // Crème

@@ -1,6 +1,7 @@
 /**
- * Text of meta events. The specification says ASCII; the files of the world carry what their writers' machines had.
- * The bytes are what is kept; decoding is for people to read. Names of encodings as the IANA has them, but for Latin-1 (ISO 8859-1).
+ * Text of meta events. The specification says ASCII; the files of the world carry what their writers'
+ * machines had. The bytes are what is kept; decoding is for people to read. Names of encodings as the IANA
+ * has them, but for Latin-1 (ISO 8859-1).
  */
 export const textEncodings = [
   'UTF-8',
@@ -25,7 +26,10 @@ const decoders = {
   'EUC-JP': new TextDecoder('euc-jp', { fatal: true }),
 };
 
-/** Windows-1252 is Latin-1 with these from 0x80 to 0x9F, where that has control characters which no text holds (five places are free). */
+/**
+ * Windows-1252 is Latin-1 with these from 0x80 to 0x9F, where that has control characters which no text
+ * holds (five places are free).
+ */
 const western = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ';
 
 /** The text that bytes are in one encoding; undefined where they are none. */
@@ -42,7 +46,10 @@ export function decodeAs(bytes: Uint8Array, as: TextEncodingName): string | unde
   }
 }
 
-/** Text for people: UTF-8 where the bytes are that, else as `fallback` says. Zero bytes are left out: they end or pad texts and say nothing. */
+/**
+ * Text for people: UTF-8 where the bytes are that, else as `fallback` says. Zero bytes are left out: they
+ * end or pad texts and say nothing.
+ */
 export function decodeText(bytes: Uint8Array, fallback: TextEncodingName = 'Latin-1'): string {
   const shown = bytes.includes(0) ? bytes.filter((b) => b !== 0) : bytes;
   return decodeAs(shown, 'UTF-8') ?? decodeAs(shown, fallback) ?? decodeAs(shown, 'Latin-1')!;

@@ -1,4 +1,7 @@
-/** Variable-length quantities of SMF 1.0: seven bits a byte, most significant first, the high bit set on all but the last. */
+/**
+ * Variable-length quantities of SMF 1.0: seven bits a byte, most significant first, the high bit set on all
+ * but the last.
+ */
 
 export const largestQuantity = 0x0fffffff;
 

@@ -10,13 +10,19 @@ export interface WriteOptions {
   readonly runningStatus?: boolean;
 }
 
-/** The body of a track chunk, strict: minimal quantities, running status ended by meta and system exclusive events. Throws where a time between events is too long for the format. */
+/**
+ * The body of a track chunk, strict: minimal quantities, running status ended by meta and system exclusive
+ * events. Throws where a time between events is too long for the format.
+ */
 export function writeTrack(events: Events, options: WriteOptions = {}): Uint8Array {
   const bytes = new Uint8Array(mostBytes(events));
   return bytes.slice(0, writeEvents(bytes, 0, events, options.runningStatus ?? true));
 }
 
-/** Bytes that the events can take at most: room that is not used is never touched, so it costs less than counting exactly. */
+/**
+ * Bytes that the events can take at most: room that is not used is never touched, so it costs less than
+ * counting exactly.
+ */
 function mostBytes({ count, payload, pool }: Events): number {
   let sum = count * 7;
   for (let i = 0; i < count; i++) {

@@ -10,8 +10,9 @@ export interface BridgedTrack {
 }
 
 /**
- * The song with the gaps of its tracks bridged, see `bridges.ts`, leaving alone those that `known` has; tracks that are right are the same objects.
- * Names what cannot be held: ticks that are not exact, gaps without measure.
+ * The song with the gaps of its tracks bridged, see `bridges.ts`, leaving alone those that `known` has;
+ * tracks that are right are the same objects. Names what cannot be held: ticks that are not exact, gaps
+ * without measure.
  */
 export function bridgedSong(
   song: Song,

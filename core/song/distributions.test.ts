@@ -31,7 +31,8 @@ describe('distributions of a track, worked by hand', () => {
   });
 
   it('lengths as the nearest note value; a note that hangs has none', () => {
-    // 24 ticks are a sixteenth, 33 still one (√2 · 24 = 33.9), 34 an eighth, 1 and 6 a sixty-fourth, 4000 longer than a whole note.
+    // 24 ticks are a sixteenth, 33 still one (√2 · 24 = 33.9), 34 an eighth, 1 and 6 a sixty-fourth, 4000
+    // longer than a whole note.
     expect(
       counted([
         ...note(0, 24, 60),

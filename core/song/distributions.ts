@@ -18,7 +18,10 @@ export interface CountedOver {
   readonly quarter: number;
 }
 
-/** All distributions of a track: velocities, lengths, places beside the grid, values of controllers over the bars. Those of which it has nothing are left out. */
+/**
+ * All distributions of a track: velocities, lengths, places beside the grid, values of controllers over the
+ * bars. Those of which it has nothing are left out.
+ */
 export function distributionsOf(events: Events, over: CountedOver): Distribution[] {
   const all = [
     velocities(events),

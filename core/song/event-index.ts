@@ -1,6 +1,9 @@
 import type { Events } from '../smf/events.ts';
 
-/** Rows of several tracks in the order they sound: `track[n]` and `row[n]` name the n-th. On one tick the order of the tracks. */
+/**
+ * Rows of several tracks in the order they sound: `track[n]` and `row[n]` name the n-th. On one tick the
+ * order of the tracks.
+ */
 export interface EventIndex {
   readonly count: number;
   readonly track: Uint32Array;

@@ -5,7 +5,10 @@ import { stays } from '../smf/own-events.ts';
 import { withEvents, withParked, type Track } from './song.ts';
 import { factsOf } from './track-facts.ts';
 
-/** A lane: one controller, the pitch bend or the channel pressure of one channel, as rows in order with their values. */
+/**
+ * A lane: one controller, the pitch bend or the channel pressure of one channel, as rows in order with
+ * their values.
+ */
 export interface Lane {
   readonly channel: number;
   /** Controller 0–119, or one of the two kinds that have a message of their own. */
@@ -67,14 +70,20 @@ export function parseLaneKey(key: string): { channel: number; what: LaneName } {
 }
 
 /** The lane a message is of; undefined where it is of none. */
-export function laneAt(
+export const laneAt = (
   { status, data1 }: Events,
   i: number,
+): { channel: number; what: LaneName } | undefined => laneOf(status[i]!, data1[i]!);
+
+/** The same of a message by itself. */
+export function laneOf(
+  status: number,
+  data1: number,
 ): { channel: number; what: LaneName } | undefined {
-  const channel = status[i]! & 15;
-  switch (status[i]! >> 4) {
+  const channel = status & 15;
+  switch (status >> 4) {
     case 0xb:
-      return data1[i]! < 120 ? { channel, what: data1[i]! } : undefined;
+      return data1 < 120 ? { channel, what: data1 } : undefined;
     case 0xc:
       return { channel, what: 'program' };
     case 0xd:
@@ -111,7 +120,10 @@ export function playedLanes({ events, parked }: Track): ReadonlySet<string> {
 
 const sentBy = new WeakMap<Track, Events>();
 
-/** What of a track is played and sent: its events without parked lanes and markers that stay. The events themselves where that is all. */
+/**
+ * What of a track is played and sent: its events without parked lanes and markers that stay. The events
+ * themselves where that is all.
+ */
 export function sentEvents(track: Track): Events {
   const known = sentBy.get(track);
   if (known) return known;
@@ -140,7 +152,10 @@ const keepsBack = (track: Track): boolean =>
   (track.parked?.length ?? 0) > 0 ||
   (factsOf(track).timing?.marks.some((m) => !m.travels) ?? false);
 
-/** The song as it is played and sent: without what is parked or stays. Tracks that keep nothing back are the same objects. */
+/**
+ * The song as it is played and sent: without what is parked or stays. Tracks that keep nothing back are the
+ * same objects.
+ */
 export function sentSong<S extends { readonly tracks: readonly Track[] }>(song: S): S {
   const tracks = song.tracks.map((track) => {
     if (!keepsBack(track)) return track;

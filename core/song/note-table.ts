@@ -56,7 +56,10 @@ function endsByRow(events: Events): Float64Array {
   return ends;
 }
 
-/** Notes that may sound between two ticks: from the first that reaches in, up to and not including the first that begins behind. */
+/**
+ * Notes that may sound between two ticks: from the first that reaches in, up to and not including the first
+ * that begins behind.
+ */
 export function notesBetween(
   { count, from, reach }: NoteTable,
   fromTick: number,

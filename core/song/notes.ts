@@ -1,8 +1,9 @@
 import type { Events } from '../smf/events.ts';
 
 /**
- * The notes of a track, as an index over its columns: `on[n]` and `off[n]` are rows, `off[n]` is -1 for a note that hangs.
- * A note-off ends the oldest sounding note of its key and channel (common practice). Note-offs that end nothing are counted.
+ * The notes of a track, as an index over its columns: `on[n]` and `off[n]` are rows, `off[n]` is -1 for a
+ * note that hangs. A note-off ends the oldest sounding note of its key and channel (common practice).
+ * Note-offs that end nothing are counted.
  */
 export interface Notes {
   readonly count: number;
@@ -24,7 +25,8 @@ export function notesOf(events: Events): Notes {
 function pairNotes({ count, status, data1, data2 }: Events): Notes {
   const on = new Int32Array(noteOns(status, data2, count));
   const off = new Int32Array(on.length).fill(-1);
-  // First and last sounding note of each channel and key, and the one that follows each note there: queues without objects.
+  // First and last sounding note of each channel and key, and the one that follows each note there: queues
+  // without objects.
   const first = new Int32Array(2048).fill(-1);
   const last = new Int32Array(2048).fill(-1);
   const following = new Int32Array(on.length).fill(-1);

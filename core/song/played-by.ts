@@ -38,7 +38,10 @@ export function firstProgram({ count, status, data1, data2 }: Events): SaidProgr
   return undefined;
 }
 
-/** What plays a part can do: as its definition says, else as its first program is known for; undefined where neither says anything. */
+/**
+ * What plays a part can do: as its definition says, else as its first program is known for; undefined where
+ * neither says anything.
+ */
 export function limitsOf({ events, instrument }: Track): Limits | undefined {
   const said = firstProgram(events);
   if (instrument && choosesIt(instrument, said)) return limitsOfDefinition(instrument);

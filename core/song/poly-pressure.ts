@@ -2,8 +2,9 @@ import type { Events } from '../smf/events.ts';
 import { notesOf, type Notes } from './notes.ts';
 
 /**
- * The note that each poly pressure of a track presses (MIDI 1.0: pressure of a key that sounds), by its row: index into the notes. The latest
- * begun that still sounds; pressure of a key that is silent presses none and stands in no entry.
+ * The note that each poly pressure of a track presses (MIDI 1.0: pressure of a key that sounds), by its
+ * row: index into the notes. The latest begun that still sounds; pressure of a key that is silent presses
+ * none and stands in no entry.
  */
 export function pressedNotes(
   events: Events,

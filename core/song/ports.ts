@@ -1,7 +1,10 @@
 import { META, meta, payloadOf, type Events } from '../smf/events.ts';
 import { channelsOf, type Track } from './song.ts';
 
-/** The port that a track plays on: what its first port meta says (RP-019 calls such metas obsolete; many files have them), else the first. */
+/**
+ * The port that a track plays on: what its first port meta says (RP-019 calls such metas obsolete; many
+ * files have them), else the first.
+ */
 export function portOf(events: Events): number {
   for (let i = 0; i < events.count; i++)
     if (events.status[i] === META && events.data1[i] === meta.port)
@@ -9,7 +12,10 @@ export function portOf(events: Events): number {
   return 0;
 }
 
-/** Channels (0–15) on which tracks of several ports play, each an instrument of its own as long as the ports are told apart. */
+/**
+ * Channels (0–15) on which tracks of several ports play, each an instrument of its own as long as the ports
+ * are told apart.
+ */
 export const channelsOfSeveralPorts = (tracks: readonly Track[]): number[] =>
   channelsOnSeveralPorts(
     tracks.map(({ events }) => ({ port: portOf(events), channels: channelsOf(events) })),

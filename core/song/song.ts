@@ -17,13 +17,19 @@ export interface Track {
   readonly body?: Uint8Array;
   /** Keys of the lanes that are parked: kept among the events, but not played and not sent. See `lanes.ts`. */
   readonly parked?: readonly string[];
-  /** The definition that was given to it, the song's own copy. It says what plays it as long as the program that chooses it stands: see `played-by.ts`. */
+  /**
+   * The definition that was given to it, the song's own copy. It says what plays it as long as the program
+   * that chooses it stands: see `played-by.ts`.
+   */
   readonly instrument?: InstrumentDefinition;
   /** What was worked out of these events before, see `track-facts.ts`: then nobody need look at them for it. */
   readonly facts?: TrackFacts;
 }
 
-/** The track with other events: all else it carries stays, but for the bytes and facts that were those of its events. */
+/**
+ * The track with other events: all else it carries stays, but for the bytes and facts that were those of
+ * its events.
+ */
 export function withEvents(track: Track, events: Events): Track {
   const { body, facts, ...rest } = track;
   return { ...rest, events };
@@ -73,7 +79,10 @@ export function trackPlaces(song: Song): ReadonlyMap<string, number> {
   return places;
 }
 
-/** The song with some of its tracks as they are now, by their ids, each in its place: as dear as there are tracks to replace. */
+/**
+ * The song with some of its tracks as they are now, by their ids, each in its place: as dear as there are
+ * tracks to replace.
+ */
 export function withReplaced(song: Song, tracks: ReadonlyMap<string, Track>): Song {
   const places = trackPlaces(song);
   const now = song.tracks.slice();
@@ -89,7 +98,10 @@ export function withReplaced(song: Song, tracks: ReadonlyMap<string, Track>): So
 export const findTrack = (song: Song, id: string): Track | undefined =>
   song.tracks[trackPlaces(song).get(id) ?? -1];
 
-/** Index of the event that names the track: its first track name that is not about one channel of several. -1 if there is none. */
+/**
+ * Index of the event that names the track: its first track name that is not about one channel of several.
+ * -1 if there is none.
+ */
 export function nameIndex(events: Events): number {
   return findMeta(events, meta.trackName);
 }

@@ -3,8 +3,9 @@ import { timingFacts, type TimingFacts } from '../timing/timing-facts.ts';
 import { toHex } from '../units/hex.ts';
 
 /**
- * What a song needs to know of a track whose events nobody looks at: plain JSON, small for a part, and true for the events alone, in whatever
- * song and under whatever encoding they stand. They go with the events: an edited track has new ones.
+ * What a song needs to know of a track whose events nobody looks at: plain JSON, small for a part, and true
+ * for the events alone, in whatever song and under whatever encoding they stand. They go with the events:
+ * an edited track has new ones.
  */
 export interface TrackFacts {
   readonly endTick: number;

@@ -5,7 +5,10 @@ import type { TextEncodingName } from '../smf/text.ts';
 import { encodeFor } from '../smf/text-encode.ts';
 import { nameIndex, withEvents, type Track } from './song.ts';
 
-/** The track with this name, in the song's encoding where that can hold it, else in UTF-8; the same object where it already has it. Everything else stays in place. */
+/**
+ * The track with this name, in the song's encoding where that can hold it, else in UTF-8; the same object
+ * where it already has it. Everything else stays in place.
+ */
 export function withTrackName(track: Track, name: string, encoding: TextEncodingName): Track {
   const { events } = track;
   const bytes = encodeFor(name, encoding);

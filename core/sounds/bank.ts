@@ -39,9 +39,9 @@ const mostPresetBytes = 38 * 100_000;
 const mostSampleBytes = 46 * 1_000_000;
 
 /**
- * What a sound bank holds (SoundFont 2.01 to 2.04, or SF3, which is the same with compressed samples), read from
- * its structure alone: its samples are
- * not touched, however large it is. A file that is none, or that ends before it says it does, is refused with what was found where.
+ * What a sound bank holds (SoundFont 2.01 to 2.04, or SF3, which is the same with compressed samples), read
+ * from its structure alone: its samples are not touched, however large it is. A file that is none, or that
+ * ends before it says it does, is refused with what was found where.
  */
 export async function readBank(read: ReadAt, length: number): Promise<Result<BankHeld>> {
   const head = await read(0, 12);

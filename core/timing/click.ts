@@ -15,13 +15,19 @@ export interface Click {
 /** Hours of music; more is a song with a stray event far behind its end. */
 export const mostClicks = 40_000;
 
-/** Ticks from one click of a beat to the next: the note of the meter, or three of them where they come by threes and `dotted` asks for it. */
+/**
+ * Ticks from one click of a beat to the next: the note of the meter, or three of them where they come by
+ * threes and `dotted` asks for it.
+ */
 export const clickTicks = (span: MeterSpan, dotted: boolean): number =>
   dotted
     ? span.beatTicks * Math.round(notatedBeat(span).quarters / (4 / span.denominator))
     : span.beatTicks;
 
-/** The clicks of bars and beats up to `endTick`, each beat in `parts`; undefined where they are more than {@link mostClicks}. */
+/**
+ * The clicks of bars and beats up to `endTick`, each beat in `parts`; undefined where they are more than
+ * {@link mostClicks}.
+ */
 export function clicksOf(
   meters: readonly Meter[],
   division: Division,

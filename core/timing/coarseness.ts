@@ -56,13 +56,17 @@ function greatestOf(values: Float64Array): (first: number, last: number) => numb
 }
 
 /**
- * A step of so many quarters is `quarters · difference / 8` from any smooth line, as a chord is from its parabola; twice that, since
- * steps hold the tempo that each began with, or ended with. Tempos in seconds a quarter.
+ * A step of so many quarters is `quarters · difference / 8` from any smooth line, as a chord is from its
+ * parabola; twice that, since steps hold the tempo that each began with, or ended with. Tempos in seconds a
+ * quarter.
  */
 const roomOf = (quarters: number, tempo: number, next: number): number =>
   (quarters * Math.abs(next - tempo)) / 4;
 
-/** Rounding errs the same way for some steps before it errs the other: by a quarter of its unit on average, for a dozen or two. */
+/**
+ * Rounding errs the same way for some steps before it errs the other: by a quarter of its unit on average,
+ * for a dozen or two.
+ */
 const roomOfRounding = (quarters: number, tempo: number): number =>
   (6 * quarters * roundness(tempo) * (tempo / 1e6) ** 2) / 60;
 

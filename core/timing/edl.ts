@@ -38,9 +38,11 @@ function otherCount(line: number, drop: boolean, rate: FrameRate): { line: numbe
 }
 
 /**
- * Places of an edit decision list in the CMX 3600 layout: the record-in timecode of every edit of the picture, or of all where none is, named by the clip name that
- * follows it or else by its reel, and locators. `start` is the address, in frames, that stands for 0 seconds. Lines that cannot be
- * read are named; the others are taken. The layout is from memory: event, reel, track, transition, source in and out, record in and out.
+ * Places of an edit decision list in the CMX 3600 layout: the record-in timecode of every edit of the
+ * picture, or of all where none is, named by the clip name that follows it or else by its reel, and
+ * locators. `start` is the address, in frames, that stands for 0 seconds. Lines that cannot be read are
+ * named; the others are taken. The layout is from memory: event, reel, track, transition, source in and
+ * out, record in and out.
  */
 export function readEdl(text: string, rate: FrameRate, start: number): EdlReading {
   const places: { line: number; seconds: number; text: string }[] = [];

@@ -13,10 +13,11 @@ export interface FewSteps {
 const slowest = 0xffffff;
 
 /**
- * Tempo steps that follow a line of time within `error` seconds at each of its points, each as long as it can be: from where a step
- * begins, tempos that pass every point so far near enough are a narrowing range; the step ends when none is left. Tempos are whole
- * microseconds a quarter, as files say them. The last step aims at the last point, so that what follows stays where it was.
- * `begun`: seconds that have gone at the first point, where what stands before it is not exactly on the line: it is made up for.
+ * Tempo steps that follow a line of time within `error` seconds at each of its points, each as long as it
+ * can be: from where a step begins, tempos that pass every point so far near enough are a narrowing range;
+ * the step ends when none is left. Tempos are whole microseconds a quarter, as files say them. The last
+ * step aims at the last point, so that what follows stays where it was. `begun`: seconds that have gone at
+ * the first point, where what stands before it is not exactly on the line: it is made up for.
  */
 export function fewSteps(
   line: readonly TimePoint[],

@@ -2,7 +2,10 @@ import { tempoToBpm } from '../units/units.ts';
 import { secondsInto, shapes, type GradualChange, type Shape } from './gradual.ts';
 import type { TempoPoint } from './timing.ts';
 
-/** A gradual change that tempo points say in steps: `first` begins it, at `last` it has arrived (indices of the points). */
+/**
+ * A gradual change that tempo points say in steps: `first` begins it, at `last` it has arrived (indices of
+ * the points).
+ */
 export interface GradualRun {
   readonly first: number;
   readonly last: number;
@@ -29,7 +32,10 @@ export interface Line {
   readonly tolerance: number;
 }
 
-/** The closed form that arrives where and when the steps do, of the shape that is nearer; undefined where neither is near enough. */
+/**
+ * The closed form that arrives where and when the steps do, of the shape that is nearer; undefined where
+ * neither is near enough.
+ */
 export function bestFit(
   line: Line,
   first: number,
@@ -74,8 +80,9 @@ export function bestFit(
 }
 
 /**
- * The tempo a run arrives at where the point behind it says another: the next change begins there, or the tempo jumps. It is the one with
- * which the change is as much before the steps as behind them, first in the middle, then over all points.
+ * The tempo a run arrives at where the point behind it says another: the next change begins there, or the
+ * tempo jumps. It is the one with which the change is as much before the steps as behind them, first in the
+ * middle, then over all points.
  */
 function freeArrival(
   line: Line,
@@ -151,7 +158,10 @@ function roundedBpm(tempo: number): number {
   return Math.round(60_000_000 / near) === tempo ? near : tempoToBpm(tempo);
 }
 
-/** The roundest tempo that is as good as the one solved: steps are whole microseconds, so what is solved from them has a tail. */
+/**
+ * The roundest tempo that is as good as the one solved: steps are whole microseconds, so what is solved
+ * from them has a tail.
+ */
 function roundest(
   solved: number,
   deviation: number,
@@ -167,8 +177,9 @@ function roundest(
 }
 
 /**
- * The tempo with which a change begins that goes to `to` and has the mean tempo `mean`: arithmetic over time, logarithmic over beats. In
- * proportion the mean of the beats' lengths is logarithmic, so that the same is solved for lengths in place of tempos.
+ * The tempo with which a change begins that goes to `to` and has the mean tempo `mean`: arithmetic over
+ * time, logarithmic over beats. In proportion the mean of the beats' lengths is logarithmic, so that the
+ * same is solved for lengths in place of tempos.
  */
 function startOf(shape: Shape, mean: number, to: number): number | undefined {
   if (shape === 'over time') return 2 * mean - to > 0 ? 2 * mean - to : undefined;
@@ -179,7 +190,8 @@ function startOf(shape: Shape, mean: number, to: number): number | undefined {
 
 /** One of two values of which the other and the logarithmic mean are known. */
 function logarithmicStart(mean: number, to: number): number | undefined {
-  // The logarithmic mean (to − from) / ln(to / from) rises with `from`, and is near the arithmetic: Newton's steps, in proportions of `to`.
+  // The logarithmic mean (to − from) / ln(to / from) rises with `from`, and is near the arithmetic:
+  // Newton's steps, in proportions of `to`.
   const wanted = mean / to;
   let from = Math.max(0.02, 2 * wanted - 1);
   for (let i = 0; i < 50; i++) {
@@ -194,7 +206,10 @@ function logarithmicStart(mean: number, to: number): number | undefined {
   return from > 1e-4 && from < 1e4 ? from * to : undefined;
 }
 
-/** Greatest distance between steps and change: at the points, and within a step where the change passes through its tempo. Beyond `enough` the first that is found. */
+/**
+ * Greatest distance between steps and change: at the points, and within a step where the change passes
+ * through its tempo. Beyond `enough` the first that is found.
+ */
 function furthestOff(
   { points, seconds, ticksPerQuarter }: Line,
   first: number,

@@ -9,12 +9,21 @@ const near = 0.0002;
 /** With fewer points anything is a gradual change. */
 const leastPoints = 4;
 
-/** How many points a change is tried to begin at before the search goes on without asking whether it reaches the turn. */
+/**
+ * How many points a change is tried to begin at before the search goes on without asking whether it reaches
+ * the turn.
+ */
 const lead = 4;
-/** Runs of coarse steps are looked through for where they arrive up to this length; longer ones are dense, and searched by halves. */
+/**
+ * Runs of coarse steps are looked through for where they arrive up to this length; longer ones are dense,
+ * and searched by halves.
+ */
 const lookedThrough = 64;
 
-/** Gradual changes in tempo points of ascending ticks: runs that go one way and follow a closed form as nearly as their steps allow. */
+/**
+ * Gradual changes in tempo points of ascending ticks: runs that go one way and follow a closed form as
+ * nearly as their steps allow.
+ */
 export function gradualRuns(points: readonly TempoPoint[], ticksPerQuarter: number): GradualRun[] {
   const runs: GradualRun[] = [];
   const seconds = secondsAt(points, ticksPerQuarter);
@@ -37,7 +46,10 @@ export function gradualRuns(points: readonly TempoPoint[], ticksPerQuarter: numb
   return runs.filter((run) => !isTapped(points, ticksPerQuarter, run));
 }
 
-/** A run of fewer steps is none where the tempo around it goes up and down all the time: a map that was tapped has such by chance. */
+/**
+ * A run of fewer steps is none where the tempo around it goes up and down all the time: a map that was
+ * tapped has such by chance.
+ */
 const leastAmongTurns = 8;
 const lookedAround = 12;
 const [mostTurns, mostTurnsShare, mostQuarters] = [2, 0.3, 1.01];
@@ -72,7 +84,8 @@ function runsUntil(
   points: readonly TempoPoint[],
   runs: GradualRun[],
 ): number {
-  // A change begins where others end, or a few points behind: what was before it may go its way too. Further on, only dense runs are looked for.
+  // A change begins where others end, or a few points behind: what was before it may go its way too.
+  // Further on, only dense runs are looked for.
   let tries = 0;
   let first = begin;
   while (first < turn && changesEnough(points, first, turn)) {
@@ -116,7 +129,10 @@ const changesEnough = (
 
 type Fit = (first: number, last: number, arrival?: 'stated' | 'free') => GradualRun | undefined;
 
-/** A run that arrives where the tempos turn, or one point behind: the last step makes up for what the others left and may overshoot. */
+/**
+ * A run that arrives where the tempos turn, or one point behind: the last step makes up for what the others
+ * left and may overshoot.
+ */
 function atTurn(fit: Fit, first: number, turn: number): GradualRun | undefined {
   const nearer = (a: GradualRun | undefined, b: GradualRun | undefined): GradualRun | undefined =>
     a && b ? (b.deviation < a.deviation ? b : a) : (a ?? b);
@@ -147,7 +163,10 @@ function secondsAt(points: readonly TempoPoint[], ticksPerQuarter: number): Floa
   return sums;
 }
 
-/** Last point of those that only rise, or only fall, from `first`. Rounded tempos may be stated twice on the way, but not at its ends. */
+/**
+ * Last point of those that only rise, or only fall, from `first`. Rounded tempos may be stated twice on the
+ * way, but not at its ends.
+ */
 function oneWayUntil(points: readonly TempoPoint[], first: number): number {
   const way = Math.sign((points[first + 1]?.tempo ?? 0) - points[first]!.tempo);
   let last = first;
@@ -159,7 +178,10 @@ function oneWayUntil(points: readonly TempoPoint[], first: number): number {
   return last;
 }
 
-/** The longest run from `first` that fits, looked for in doubling strides from where the tempo has changed enough on, and then between the last two. */
+/**
+ * The longest run from `first` that fits, looked for in doubling strides from where the tempo has changed
+ * enough on, and then between the last two.
+ */
 function longest(
   fit: Fit,
   points: readonly TempoPoint[],

@@ -24,7 +24,10 @@ export function lineOf(
   return line;
 }
 
-/** The steps as which a gradual change leaves: as few as keep every place within `error` seconds, and at most `most`. */
+/**
+ * The steps as which a gradual change leaves: as few as keep every place within `error` seconds, and at
+ * most `most`.
+ */
 export const gradualSteps = (
   change: Omit<GradualChange, 'quarters'>,
   fromTick: number,

@@ -243,7 +243,8 @@ describe('gradual changes come back from their steps', () => {
     ).toEqual([]);
   });
 
-  // Ramps as they arrive: a tempo event every so many ticks, each the tempo its step begins with, has in the middle or ends with, rounded.
+  // Ramps as they arrive: a tempo event every so many ticks, each the tempo its step begins with, has in
+  // the middle or ends with, rounded.
   const shredded = (
     from: number,
     to: number,

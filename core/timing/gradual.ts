@@ -1,4 +1,7 @@
-/** How a gradual tempo change moves: evenly over the beats, evenly over the time, or by the same ratio from beat to beat. */
+/**
+ * How a gradual tempo change moves: evenly over the beats, evenly over the time, or by the same ratio from
+ * beat to beat.
+ */
 export const shapes = ['over beats', 'over time', 'in proportion'] as const;
 export type Shape = (typeof shapes)[number];
 
@@ -12,9 +15,9 @@ export interface GradualChange {
 }
 
 /**
- * Seconds from the beginning of a gradual change to a quarter within it, exactly. Over beats the tempo is v = a + k·q, and
- * t = 60/k · ln(1 + k·q/a). Over time it is v = a + k·t, q = (a·t + k·t²/2)/60, solved for t. In proportion it is v = a · e^(k·q), and
- * t = 60/(a·k) · (1 − e^(−k·q)).
+ * Seconds from the beginning of a gradual change to a quarter within it, exactly. Over beats the tempo is v
+ * = a + k·q, and t = 60/k · ln(1 + k·q/a). Over time it is v = a + k·t, q = (a·t + k·t²/2)/60, solved for
+ * t. In proportion it is v = a · e^(k·q), and t = 60/(a·k) · (1 − e^(−k·q)).
  */
 export function secondsInto({ quarters, from, to, shape }: GradualChange, q: number): number {
   if (from === to) return (q * 60) / from;

@@ -22,7 +22,10 @@ export interface Position {
 
 export type MeterMap = readonly MeterSpan[];
 
-/** The first tick that is not before an exact place: where ticks cannot say a bar line, the bar begins with the tick behind it. */
+/**
+ * The first tick that is not before an exact place: where ticks cannot say a bar line, the bar begins with
+ * the tick behind it.
+ */
 const firstTick = (exact: number): number => Math.max(0, Math.ceil(exact - 1e-9));
 
 /** Ticks of a quarter note; in frame-based files, which know none, of half a second (120 BPM). */
@@ -30,8 +33,8 @@ export const quarterTicks = (division: Division): number =>
   division.kind === 'ppq' ? division.ticksPerQuarter : ticksPerSecond(division) / 2;
 
 /**
- * Bars from meters in tick order. Without one the meter is 4/4 (SMF 1.0). A new meter begins a new bar, also inside one,
- * which is then cut short; the same meter stated again changes nothing.
+ * Bars from meters in tick order. Without one the meter is 4/4 (SMF 1.0). A new meter begins a new bar,
+ * also inside one, which is then cut short; the same meter stated again changes nothing.
  */
 export function meterMap(meters: readonly Meter[], division: Division): MeterMap {
   const quarter = quarterTicks(division);
@@ -82,7 +85,10 @@ export function positionAt(map: MeterMap, atTick: number): Position {
   };
 }
 
-/** Where the span numbered `n` begins, counted by the meter before it: a place in the bar that it cuts short, where it cuts one. */
+/**
+ * Where the span numbered `n` begins, counted by the meter before it: a place in the bar that it cuts
+ * short, where it cuts one.
+ */
 export function positionBefore(map: MeterMap, n: number): Position {
   const { atTick } = map[n]!;
   return n === 0 ? { bar: 1, beat: 1, tick: 0 } : positionAt(map.slice(n - 1, n), atTick);
@@ -94,7 +100,10 @@ export function barTick(map: MeterMap, bar: number): number {
   return firstTick(s.atTick + (bar - s.bar) * s.barTicks);
 }
 
-/** The bar that a meter beginning at a tick cuts short: how many of its beats are left. Undefined where it begins on a bar line. */
+/**
+ * The bar that a meter beginning at a tick cuts short: how many of its beats are left. Undefined where it
+ * begins on a bar line.
+ */
 export function cutBar(
   map: MeterMap,
   tick: number,

@@ -19,7 +19,10 @@ const names: Readonly<Record<number, string>> = {
   128: 'hundred-twenty-eighth',
 };
 
-/** The beat of a meter: its note, or three of them, dotted, where eighths or shorter come by threes: 6/8 and 9/8, but not 3/8 (common practice). */
+/**
+ * The beat of a meter: its note, or three of them, dotted, where eighths or shorter come by threes: 6/8 and
+ * 9/8, but not 3/8 (common practice).
+ */
 export function notatedBeat({
   numerator,
   denominator,

@@ -75,7 +75,10 @@ export function resolutionFacts(
   };
 }
 
-/** The smallest resolution at which no place is further off than `most` seconds; undefined where none is fine enough. */
+/**
+ * The smallest resolution at which no place is further off than `most` seconds; undefined where none is
+ * fine enough.
+ */
 export function smallestPpq(places: readonly KeptPlace[], most: number): number | undefined {
   // The place that the last resolution failed at is asked first.
   let hardest = 0;

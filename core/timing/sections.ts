@@ -10,12 +10,16 @@ export interface Section {
   readonly marks: readonly [from: Mark, to: Mark];
 }
 
-/** Text of the marker that ends a section; the one that begins it is its plain name. Others read both as ordinary markers. */
+/**
+ * Text of the marker that ends a section; the one that begins it is its plain name. Others read both as
+ * ordinary markers.
+ */
 export const endText = (name: string): string => `${name} (end)`;
 
 /**
- * Sections that markers in tick order say, and the markers that are none. An end belongs to the nearest marker of its name before it
- * that has no end yet. On one tick ends come first, so a section is never empty.
+ * Sections that markers in tick order say, and the markers that are none. An end belongs to the nearest
+ * marker of its name before it that has no end yet. On one tick ends come first, so a section is never
+ * empty.
  */
 export function pairSections(markers: readonly Mark[]): { sections: Section[]; rest: Mark[] } {
   const open = new Map<string, Mark[]>();

@@ -17,7 +17,10 @@ export const framesAt = (
 ): number =>
   frames + secondsToFrames(ticksToSeconds(map, tick) - ticksToSeconds(map, atTick), rate);
 
-/** The frame that a tick is in; a tick that stands for a frame, as near as ticks can, is in that frame and not in the one before. */
+/**
+ * The frame that a tick is in; a tick that stands for a frame, as near as ticks can, is in that frame and
+ * not in the one before.
+ */
 export function frameOf(stated: StatedTimecode, map: TempoMap, tick: number): number {
   const halfTick = secondsToFrames(tempoAt(map, tick) / map.scale / 2, stated.rate);
   return Math.floor(framesAt(stated, map, tick) + Math.min(0.499, halfTick) + 1e-6);
@@ -34,7 +37,10 @@ export const sayableRates: Readonly<Partial<Record<FrameRate, number>>> = {
   '30': 3,
 };
 
-/** The SMPTE offset that says where a song begins; undefined at a rate it has no bits for. Parts of a frame are hundredths. */
+/**
+ * The SMPTE offset that says where a song begins; undefined at a rate it has no bits for. Parts of a frame
+ * are hundredths.
+ */
 export function offsetEvent(rate: FrameRate, frames: number): EventValue | undefined {
   const bits = sayableRates[rate];
   if (bits === undefined) return undefined;

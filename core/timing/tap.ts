@@ -2,7 +2,8 @@
 const longestGap = 2.5;
 
 /**
- * Tempo of taps in BPM: the slope of a straight line through all of them (least squares), so that one late finger counts little.
+ * Tempo of taps in BPM: the slope of a straight line through all of them (least squares), so that one late
+ * finger counts little.
  * @param times seconds, ascending; taps before a long pause are left out.
  */
 export function tappedBpm(times: readonly number[]): number | undefined {

@@ -17,7 +17,10 @@ export interface TempoMap {
   readonly scale: number;
 }
 
-/** A map from tempo points in tick order; the last of several on one tick counts. Frame-based divisions have one speed and obey no tempo. */
+/**
+ * A map from tempo points in tick order; the last of several on one tick counts. Frame-based divisions have
+ * one speed and obey no tempo.
+ */
 export function tempoMap(points: readonly TempoPoint[], division: Division): TempoMap {
   if (division.kind === 'smpte') return fixedMap(division);
   const used = effective(points);
@@ -83,7 +86,10 @@ export const secondsToTicks = (map: TempoMap, seconds: number): number =>
 export const tempoAt = (map: TempoMap, atTick: number): number =>
   map.tempos[lastNotAbove(map.ticks, atTick)]!;
 
-/** Greatest distance in seconds between two maps of one division, at any tick: they are straight between their points, so it is at one of these. */
+/**
+ * Greatest distance in seconds between two maps of one division, at any tick: they are straight between
+ * their points, so it is at one of these.
+ */
 export function greatestDistance(one: TempoMap, other: TempoMap): number {
   let most = 0;
   for (const { ticks } of [one, other])

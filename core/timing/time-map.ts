@@ -1,8 +1,8 @@
 import { secondsToExactTicks, ticksToSeconds, type TempoMap } from './tempo-map.ts';
 
 /**
- * A stretch of old time and where it lies now: an old tick t, `from` ≤ t < `until`, stands at `to` + (t − `from`) × `scale`. Shifted where the scale
- * is 1, else stretched; `until` null: without end.
+ * A stretch of old time and where it lies now: an old tick t, `from` ≤ t < `until`, stands at `to` + (t −
+ * `from`) × `scale`. Shifted where the scale is 1, else stretched; `until` null: without end.
  */
 export interface Piece {
   readonly from: number;
@@ -12,8 +12,9 @@ export interface Piece {
 }
 
 /**
- * How time moved, in pieces in the order of new time. Old time that is in no piece is gone, in several it is there several times; new time between
- * pieces is new. Cut, insert, move, repeat and a running order are all of this kind. Places are exact; events stand on the nearest tick.
+ * How time moved, in pieces in the order of new time. Old time that is in no piece is gone, in several it
+ * is there several times; new time between pieces is new. Cut, insert, move, repeat and a running order are
+ * all of this kind. Places are exact; events stand on the nearest tick.
  */
 export type TimeMap = readonly Piece[];
 
@@ -29,8 +30,9 @@ const endOf = ({ until }: Piece): number => until ?? Infinity;
 const placeIn = ({ from, to, scale }: Piece, tick: number): number => to + (tick - from) * scale;
 
 /**
- * Where an old tick stands now: nowhere, once or several times. At a border it belongs to the piece that begins there, as what is inserted comes
- * before the bar line's own events; `before` asks for the other side, the end of what led up to it.
+ * Where an old tick stands now: nowhere, once or several times. At a border it belongs to the piece that
+ * begins there, as what is inserted comes before the bar line's own events; `before` asks for the other
+ * side, the end of what led up to it.
  */
 export function placesOf(
   map: TimeMap,
@@ -56,7 +58,8 @@ const newEnd = (p: Piece): number => (p.until === null ? Infinity : placeIn(p, p
 export function composed(first: TimeMap, then: TimeMap): TimeMap {
   const byFrom = [...then].sort((a, b) => a.from - b.from);
   const pieces: Piece[] = [];
-  // Both in the order of the time between: pieces of the second that end before one of the first begins never meet the next ones.
+  // Both in the order of the time between: pieces of the second that end before one of the first begins
+  // never meet the next ones.
   const open: Piece[] = [];
   let next = 0;
   for (const a of [...first].sort((x, y) => x.to - y.to)) {
@@ -83,7 +86,10 @@ function meeting(a: Piece, b: Piece): Piece {
   };
 }
 
-/** The way back: of old time that is there several times, each leads to the same place; what is gone does not come again. */
+/**
+ * The way back: of old time that is there several times, each leads to the same place; what is gone does
+ * not come again.
+ */
 export const inverse = (map: TimeMap): TimeMap =>
   joined(
     map

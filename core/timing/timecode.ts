@@ -1,4 +1,7 @@
-/** Frame rates of SMPTE ST 12-1 and their doubles. `drop` counts drop-frame addresses; `rate` is frames a second as a fraction. */
+/**
+ * Frame rates of SMPTE ST 12-1 and their doubles. `drop` counts drop-frame addresses; `rate` is frames a
+ * second as a fraction.
+ */
 export const frameRates = {
   '23.976': { count: 24, rate: [24_000, 1001], drop: 0 },
   '24': { count: 24, rate: [24, 1], drop: 0 },
@@ -20,7 +23,10 @@ export const frameRateNames = Object.keys(frameRates).sort(
   (a, b) => parseFloat(a) - parseFloat(b),
 ) as [FrameRate, ...FrameRate[]];
 
-/** Address of a frame counted from 00:00:00:00, `hh:mm:ss:ff`, with `;` before the frames in drop-frame. A day's frames begin again. */
+/**
+ * Address of a frame counted from 00:00:00:00, `hh:mm:ss:ff`, with `;` before the frames in drop-frame. A
+ * day's frames begin again.
+ */
 export function timecodeText(frames: number, name: FrameRate): string {
   const { count, drop } = frameRates[name];
   const day = framesOfDay(name);

@@ -10,7 +10,10 @@ export interface TimingFacts {
   readonly tempos: readonly TempoPoint[];
   readonly meters: readonly Meter[];
   readonly keys: readonly KeyPoint[];
-  /** Markers, cue points and texts: meta type, and what is said as hexadecimal bytes, since how texts are read is the song's. */
+  /**
+   * Markers, cue points and texts: meta type, and what is said as hexadecimal bytes, since how texts are
+   * read is the song's.
+   */
   readonly marks: readonly {
     readonly type: number;
     readonly atTick: number;
@@ -38,7 +41,10 @@ export function timingFacts(events: Events): TimingFacts | undefined {
     : undefined;
 }
 
-/** Payloads of the wrong length count as they are sent; those that say nothing, a tempo of 0 and meters that give no bar have no effect; the events stay in their track. */
+/**
+ * Payloads of the wrong length count as they are sent; those that say nothing, a tempo of 0 and meters that
+ * give no bar have no effect; the events stay in their track.
+ */
 function note(
   facts: Mutable<TimingFacts>,
   type: number,

@@ -1,4 +1,7 @@
-/** Tempo as the file stores it: microseconds for one quarter note, 1–16777215 (three bytes, SMF 1.0). @throws outside of it */
+/**
+ * Tempo as the file stores it: microseconds for one quarter note, 1–16777215 (three bytes, SMF 1.0).
+ * @throws outside of it
+ */
 function microsecondsPerQuarter(value: number): number {
   if (Number.isInteger(value) && value >= 1 && value <= 0xffffff) return value;
   throw new RangeError(
@@ -12,7 +15,10 @@ export const channelNumber = (stored: number): number => stored + 1;
 /** Beats a minute of the quarter note. 500000 → 120. */
 export const tempoToBpm = (tempo: number): number => 60_000_000 / tempo;
 
-/** Tempos that the format can say, in quarter notes a minute: the slowest is 16,777,215 microseconds, in as few places as say it. */
+/**
+ * Tempos that the format can say, in quarter notes a minute: the slowest is 16,777,215 microseconds, in as
+ * few places as say it.
+ */
 export const slowestBpm = 3.5762788;
 export const fastestBpm = 60_000_000;
 

@@ -44,7 +44,10 @@ export const beginSchema = z.strictObject({
 });
 export type Begin = z.infer<typeof beginSchema>;
 
-/** The file that a song of nothing would have been: its time and its full length, and no music. Refused where the timecode is none. */
+/**
+ * The file that a song of nothing would have been: its time and its full length, and no music. Refused
+ * where the timecode is none.
+ */
 export function begunFile(begin: Begin): Result<Uint8Array> {
   const { title, bpm, numerator, denominator, key, bars, timecode, ppq } = begin;
   const frames = timecode ? parseTimecode(timecode.address, timecode.rate) : undefined;

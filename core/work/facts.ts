@@ -6,8 +6,9 @@ import { encodeText } from '../smf/text.ts';
 import type { Ports } from './ports.ts';
 
 /**
- * What was worked out of a blob, kept beside it: true as long as all that it depends on besides the blob is the same, which `depends` names, and
- * the code that works it out, which whoever keeps it looks after. Of each kind the newest is kept; nothing is lost where one is missing.
+ * What was worked out of a blob, kept beside it: true as long as all that it depends on besides the blob is
+ * the same, which `depends` names, and the code that works it out, which whoever keeps it looks after. Of
+ * each kind the newest is kept; nothing is lost where one is missing.
  */
 export type Fact =
   | {

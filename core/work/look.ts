@@ -15,7 +15,10 @@ export interface LookInput extends Given {
   readonly looks: ReadonlyMap<string, KeptLook>;
 }
 
-/** What the look-over notices in a revision, with the looks at tracks that are new; or which blobs are lacking here, or their looks that are kept. */
+/**
+ * What the look-over notices in a revision, with the looks at tracks that are new; or which blobs are
+ * lacking here, or their looks that are kept.
+ */
 export type Looked = { readonly findings: Finding[]; readonly facts: Fact[] } | Lacking;
 
 export function look({ manifest, blobs, known, kept, looks }: LookInput, ports: Ports): Looked {
@@ -55,7 +58,10 @@ interface Named {
   readonly depends: string;
 }
 
-/** By track: of most nothing has changed since the last look, and their dependencies are named again only where something has. */
+/**
+ * By track: of most nothing has changed since the last look, and their dependencies are named again only
+ * where something has.
+ */
 const namedBefore = new WeakMap<Track, Named>();
 
 /** Names all that the look at a track depends on beside its events. What tracks share is gone through once. */

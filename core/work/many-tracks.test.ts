@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { testPorts } from '../../tests/support/ports.ts';
 import { findId, MTrk } from '../smf/chunks.ts';
-import { handoff } from './hand-off.ts';
+import { files } from './hand-off.ts';
 import { readFile } from './intake.ts';
 import { look } from './look.ts';
 import { step } from './step.ts';
@@ -65,20 +65,22 @@ function timesOf(file: Uint8Array): Record<string, number> {
   );
   const settings = { format: 1, runningStatus: true, chunks: true } as const;
   const handed = timed('hand off', () =>
-    handoff(
+    files(
       {
         manifest,
-        received: manifest,
-        asRead: manifest,
+        before: { received: manifest, asRead: manifest },
         blobs,
         settings,
+        names: { ending: '.mid', version: '1' },
+        from: 0,
+        to: 1,
         original: file,
-        name: 'empty.mid',
+        prove: true,
       },
       ports,
     ),
   );
-  if (!handed.ok || !handed.value.slip.proof.holds) throw new Error('not handed off');
+  if (!handed.ok || !handed.value[0]!.slip.proof.holds) throw new Error('not handed off');
   return times;
 }
 

@@ -6,8 +6,9 @@ import type { Decoded, Given, OpenedTrack, Ports } from './ports.ts';
 import type { StoredTrack } from './manifest.ts';
 
 /**
- * A track whose events are decoded when they are first asked for: what only needs its facts costs nothing. They are held by `decoded`, which
- * may let them go; while a task works with them they stay the same (a WeakRef keeps what it gave until the task is done).
+ * A track whose events are decoded when they are first asked for: what only needs its facts costs nothing.
+ * They are held by `decoded`, which may let them go; while a task works with them they stay the same (a
+ * WeakRef keeps what it gave until the task is done).
  */
 export function opened(
   { blob, received, ...rest }: StoredTrack,
@@ -31,7 +32,10 @@ export function opened(
   };
 }
 
-/** All that is stored of a track names what is at hand of it, so that none is taken for another. One opened again is the same object: what was worked out of it is still known. */
+/**
+ * All that is stored of a track names what is at hand of it, so that none is taken for another. One opened
+ * again is the same object: what was worked out of it is still known.
+ */
 function keyOf(stored: StoredTrack): string {
   // Most tracks carry nothing beside their events; songs may have thousands of them.
   const { id, blob, received, ...more } = stored;
@@ -42,7 +46,10 @@ function keyOf(stored: StoredTrack): string {
 /** What opening tracks asks of whoever runs it. */
 export type OpeningPorts = Pick<Ports, 'opened' | 'decoded'>;
 
-/** A stored track as it was opened lately, or opened of what is given; undefined where it is neither given nor at hand. */
+/**
+ * A stored track as it was opened lately, or opened of what is given; undefined where it is neither given
+ * nor at hand.
+ */
 export function openedOf(
   stored: StoredTrack,
   { blobs, known }: Given,

@@ -5,7 +5,10 @@ import { opened, openedOf, type OpeningPorts } from './opened-tracks.ts';
 import type { Manifest } from './manifest.ts';
 import type { Blobs, Given, KnownTrack, KnownTracks, Lacking, Ports } from './ports.ts';
 
-/** The manifest of a song; every blob it names is put into `blobs`. Tracks that `known` has already are not encoded again. */
+/**
+ * The manifest of a song; every blob it names is put into `blobs`. Tracks that `known` has already are not
+ * encoded again.
+ */
 export function toManifest(
   song: Song,
   blobs: Blobs,
@@ -130,7 +133,10 @@ const besideVersion = ({ version, ...rest }: Manifest): Omit<Manifest, 'version'
 
 const nothing = new Uint8Array(0);
 
-/** A song by its tracks' facts: what stands beside its tracks is left out, and of tracks whose facts are known no blob is needed. */
+/**
+ * A song by its tracks' facts: what stands beside its tracks is left out, and of tracks whose facts are
+ * known no blob is needed.
+ */
 export function outlineOf(
   manifest: Manifest,
   blobs: ReadonlyMap<string, Uint8Array>,

@@ -18,7 +18,10 @@ export interface StoredSource {
     | { readonly manifest: Manifest; readonly blobs: Blobs; readonly known: KnownTracks };
 }
 
-/** Songs of sources by their keys. One that cannot be read, or has no such part, is left out: a step says that it is missing. */
+/**
+ * Songs of sources by their keys. One that cannot be read, or has no such part, is left out: a step says
+ * that it is missing.
+ */
 export function openSources(sources: readonly StoredSource[], ports: OpeningPorts): Sources {
   const open = sources.map(
     ({ name, stored }) =>

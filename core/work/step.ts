@@ -24,7 +24,10 @@ export interface StepRecord {
   readonly moves: Moves | null;
 }
 
-/** A revision as work makes it: what is stored of it, what is said of it, and the facts of tracks that are new in it. */
+/**
+ * A revision as work makes it: what is stored of it, what is said of it, and the facts of tracks that are
+ * new in it.
+ */
 export interface MadeRevision {
   readonly manifest: Manifest;
   readonly view: RevisionView;
@@ -70,7 +73,10 @@ export interface Shown {
   readonly blob: string;
 }
 
-/** Of time that moved in more pieces, as over a map of very many tempos, nothing is kept: it would be larger than the song. */
+/**
+ * Of time that moved in more pieces, as over a map of very many tempos, nothing is kept: it would be larger
+ * than the song.
+ */
 const mostPieces = 20_000;
 const piecesOf = ({ song, tracks }: Moves): number =>
   Object.values(tracks ?? {}).reduce((sum, own) => sum + own.length, song.length);
@@ -78,7 +84,10 @@ const piecesOf = ({ song, tracks }: Moves): number =>
 /** How many changed tracks are described. */
 const mostShown = 20;
 
-/** What is known beside a song that a step is taken on: the blobs its tracks came from, the facts of these, and what comes from outside. */
+/**
+ * What is known beside a song that a step is taken on: the blobs its tracks came from, the facts of these,
+ * and what comes from outside.
+ */
 interface Beside {
   readonly known?: ReadonlyMap<Track, string>;
   readonly had?: KnownTracks;
@@ -153,7 +162,10 @@ export type Stepped = StepTaken & { readonly blobs: Blobs };
 export const lackingFor = ({ manifest, ...given }: StepInput, ports: Ports): string[] =>
   openTracks(manifest, given, ports).lacking;
 
-/** Takes one step; `blobs` of the answer are those that the revision before did not have. @throws where some are lacking, see `lackingFor` */
+/**
+ * Takes one step; `blobs` of the answer are those that the revision before did not have. @throws where some
+ * are lacking, see `lackingFor`
+ */
 export function step(
   { manifest, blobs, known, request, sources = [], preview = false }: StepInput,
   ports: Ports,

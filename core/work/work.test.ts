@@ -9,7 +9,7 @@ import type { Song } from '../song/song.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { readSmf } from '../smf/read.ts';
 import { testPorts as ports } from '../../tests/support/ports.ts';
-import { handoff } from './hand-off.ts';
+import { files } from './hand-off.ts';
 import { readFile } from './intake.ts';
 import { look } from './look.ts';
 import type { Blobs } from './ports.ts';
@@ -83,19 +83,21 @@ describe('work on stored songs', () => {
               plainEvents(t.events),
             ),
           ).toEqual(alone.value.song.tracks.map((t) => plainEvents(t.events)));
-          const made = handoff(
+          const made = files(
             {
               manifest: taken.value.manifest,
-              received: first,
-              asRead: first,
+              before: { received: first, asRead: first },
               blobs,
-              settings: { format: 'as-received', runningStatus: true, chunks: true },
+              settings: {},
+              names: { ending: '.mid', version: '1' },
+              from: 0,
+              to: 1,
               original: file,
-              name: 'x.mid',
+              prove: true,
             },
             ports(),
           );
-          expect(made.ok && made.value.slip.proof.holds).toBe(true);
+          expect(made.ok && made.value[0]!.slip.proof.holds).toBe(true);
           expect(
             look(
               {

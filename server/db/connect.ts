@@ -15,7 +15,10 @@ export async function connect(url: string): Promise<Sequelize> {
   return sequelize;
 }
 
-/** SQLSTATE classes 08 (connection) and 57P (operator intervention): the database went away; the request was at no fault. */
+/**
+ * SQLSTATE classes 08 (connection) and 57P (operator intervention): the database went away; the request was
+ * at no fault.
+ */
 const connectionStates = /^(08|57P)/;
 
 /** Whether an error says that the connection to the database was lost, and nothing else. */

@@ -4,7 +4,10 @@ import { SequelizeStorage, Umzug } from 'umzug';
 interface Migration {
   readonly name: string;
   readonly sql: readonly string[];
-  /** Run after the statements for some songs (:ids) at a time, each time in a transaction of its own: where it is broken off, it finds what is left. */
+  /**
+   * Run after the statements for some songs (:ids) at a time, each time in a transaction of its own: where
+   * it is broken off, it finds what is left.
+   */
   readonly bySongs?: string;
 }
 
@@ -117,12 +120,35 @@ const migrations: readonly Migration[] = [
       'CREATE INDEX shelf_clips_by_folder ON shelf_clips (folder)',
     ],
   },
+  {
+    name: '0011-handoffs-of-several-files',
+    sql: [
+      // What is listed of each file, the slips of all, and what is said of all: one of before has one file,
+      // and its slip says all.
+      'ALTER TABLE handoffs ADD COLUMN files jsonb, ADD COLUMN slips jsonb, ADD COLUMN notes jsonb',
+    ],
+  },
+  {
+    name: '0012-receivers-and-links',
+    sql: [
+      'CREATE TABLE receivers (id uuid PRIMARY KEY, name text NOT NULL, receiver jsonb NOT NULL, removed_at timestamptz, created_at timestamptz NOT NULL, updated_at timestamptz NOT NULL)',
+      'ALTER TABLE handoffs ADD COLUMN receiver jsonb',
+      // Of a link only the hash of its secret is kept.
+      `CREATE TABLE handoff_links (
+        id uuid PRIMARY KEY, handoff_id uuid NOT NULL REFERENCES handoffs ON DELETE CASCADE, song_id uuid NOT NULL, secret_sha256 char(64) NOT NULL UNIQUE,
+        expires_at timestamptz NOT NULL, revoked_at timestamptz, downloads integer NOT NULL, created_at timestamptz NOT NULL)`,
+      'CREATE INDEX handoff_links_by_handoff ON handoff_links (handoff_id)',
+    ],
+  },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */
 const migrationLock = 5_417_230;
 
-/** Brings the tables up to date; each migration is one transaction, and what goes over all songs one for some of them at a time. Two servers that start at once do it one after the other. */
+/**
+ * Brings the tables up to date; each migration is one transaction, and what goes over all songs one for
+ * some of them at a time. Two servers that start at once do it one after the other.
+ */
 export async function migrate(sequelize: Sequelize): Promise<void> {
   const umzug = new Umzug({
     migrations: migrations.map(({ name, sql, bySongs }) => ({

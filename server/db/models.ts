@@ -9,16 +9,21 @@ import {
 import type { Report } from '#core/operations/operation.ts';
 import type { InstrumentDefinition } from '#core/instruments/definition.ts';
 import type { ClipKind } from '#core/shelf/kind.ts';
+import type { Receiver } from '#core/handoff/receiver/receiver.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { Scope } from '#core/song/scope.ts';
 import type { Moves } from '#core/timing/time-map.ts';
 import type { Slip } from '#core/handoff/slip.ts';
+import type { HandoffFile, HandoffView } from '#contracts/handoffs.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { storable, storableText } from '../store/storable.ts';
 import type { Overview } from '#core/work/overview.ts';
 import type { Manifest } from '#core/work/manifest.ts';
 
-/** Bytes by their SHA-256: tracks' events as MTrk bodies, alien chunks, wrappers, handed-off files. Written once, never changed. */
+/**
+ * Bytes by their SHA-256: tracks' events as MTrk bodies, alien chunks, wrappers, handed-off files. Written
+ * once, never changed.
+ */
 export class Blob extends Model<InferAttributes<Blob>, InferCreationAttributes<Blob>> {
   declare sha256: string;
   declare bytes: Buffer;
@@ -84,7 +89,14 @@ export class HandoffRecord extends Model<
   declare songId: string;
   declare revision: number;
   declare settings: Record<string, unknown>;
+  /** Of the first file. */
   declare slip: Slip;
+  /** What is listed of each file, its slips, and what is said of all of them; null of one of before, which has one. */
+  declare files: readonly HandoffFile[] | null;
+  declare slips: readonly Slip[] | null;
+  declare notes: readonly string[] | null;
+  /** Who it was for, as it was called then. */
+  declare receiver: CreationOptional<HandoffView['receiver'] | null>;
   declare fileName: string;
   declare fileSha256: string;
   declare fileBytes: number;
@@ -127,6 +139,33 @@ export class RecipeRecord extends Model<
   declare removedAt: Date | null;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
+}
+
+export class ReceiverRecord extends Model<
+  InferAttributes<ReceiverRecord>,
+  InferCreationAttributes<ReceiverRecord>
+> {
+  declare id: string;
+  declare name: string;
+  declare receiver: Receiver;
+  declare removedAt: Date | null;
+  declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
+/** A link to one handoff. */
+export class LinkRecord extends Model<
+  InferAttributes<LinkRecord>,
+  InferCreationAttributes<LinkRecord>
+> {
+  declare id: string;
+  declare handoffId: string;
+  declare songId: string;
+  declare secretSha256: string;
+  declare expiresAt: Date;
+  declare revokedAt: Date | null;
+  declare downloads: number;
+  declare createdAt: CreationOptional<Date>;
 }
 
 export class InstrumentRecord extends Model<
@@ -257,6 +296,7 @@ export function defineModels(sequelize: Sequelize): void {
     { songId: { ...uuid(), primaryKey: true }, key: { ...text('key'), primaryKey: true } },
     { ...options, tableName: 'left_alone' },
   );
+  defineLinks(sequelize);
   defineOnesOwn(sequelize);
   HandoffRecord.init(
     {
@@ -265,12 +305,34 @@ export function defineModels(sequelize: Sequelize): void {
       revision: int(),
       settings: jsonb('settings'),
       slip: jsonb('slip'),
+      files: { type: DataTypes.JSONB, allowNull: true },
+      slips: { type: DataTypes.JSONB, allowNull: true },
+      notes: { type: DataTypes.JSONB, allowNull: true },
+      receiver: { type: DataTypes.JSONB, allowNull: true },
       fileName: text('fileName'),
       fileSha256: sha(),
       fileBytes: int(),
       createdAt: when(),
     },
     { ...options, timestamps: true, updatedAt: false, tableName: 'handoffs' },
+  );
+}
+
+/** Links to handoffs. */
+function defineLinks(sequelize: Sequelize): void {
+  const options = { sequelize, underscored: true } as const;
+  LinkRecord.init(
+    {
+      id: { ...uuid(), primaryKey: true },
+      handoffId: uuid(),
+      songId: uuid(),
+      secretSha256: sha(),
+      expiresAt: when(),
+      revokedAt: { type: DataTypes.DATE, allowNull: true },
+      downloads: int(),
+      createdAt: when(),
+    },
+    { ...options, timestamps: true, updatedAt: false, tableName: 'handoff_links' },
   );
 }
 
@@ -309,6 +371,17 @@ function defineOnesOwn(sequelize: Sequelize): void {
       removedAt: { type: DataTypes.DATE, allowNull: true },
     },
     { ...options, timestamps: false, tableName: 'shelf_clips' },
+  );
+  ReceiverRecord.init(
+    {
+      id: { ...uuid(), primaryKey: true },
+      name: text('name'),
+      receiver: jsonb('receiver'),
+      removedAt: { type: DataTypes.DATE, allowNull: true },
+      createdAt: when(),
+      updatedAt: when(),
+    },
+    { ...options, tableName: 'receivers' },
   );
   InstrumentRecord.init(
     {

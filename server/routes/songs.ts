@@ -4,6 +4,7 @@ import type { SongRow } from '#contracts/songs.ts';
 import type { Handlers } from '../answering.ts';
 import type { Services } from '../services.ts';
 import { Refusal, need } from '../refusal.ts';
+import { takings, type Taken } from '../satchel-in.ts';
 import { beginSchema, begunFile } from '#core/work/begin.ts';
 import { jsonBody } from '../body.ts';
 import { sendFile } from '../send-file.ts';
@@ -18,14 +19,15 @@ type SongHandlers = Pick<
 >;
 
 /** Songs as a whole: they come in, are listed and shown, go and come back. */
-export function songHandlers({ config, songs, views, pool }: Services): SongHandlers {
+export function songHandlers(services: Services): SongHandlers {
+  const { config, songs, views, pool } = services;
   const receive = uploads(config);
 
   const row = async (at: SongAt): Promise<SongRow> =>
     songRow(at, (await songs.sizes([at.record.original])).get(at.record.original) ?? 0);
 
   /** One file into songs; the problems are those that were mended. */
-  async function takeFile(file: ReceivedFile): Promise<{ ids: string[]; problems: ApiError[] }> {
+  async function takeFile(file: ReceivedFile): Promise<Taken> {
     const refusal = nameRefusal(file.name);
     if (refusal) throw refusal;
     const bytes = await file.bytes();
@@ -54,9 +56,9 @@ export function songHandlers({ config, songs, views, pool }: Services): SongHand
     if (files.length === 0) throw new Refusal({ code: 'file-missing', where: { field: 'file' } });
     const uploaded = { songs: [] as SongRow[], problems: [] as ApiError[] };
     let refusal: Refusal | undefined;
-    for (const file of files) {
+    for (const take of await takings(services, files, takeFile)) {
       try {
-        const { ids, problems } = await takeFile(file);
+        const { ids, problems } = await take();
         for (const id of ids) uploaded.songs.push(await row(await songs.find(id)));
         uploaded.problems.push(...problems);
       } catch (error) {

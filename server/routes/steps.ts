@@ -23,6 +23,7 @@ const listed = operations.map(
     scope,
     examples,
     byHand = false,
+    takesRows = false,
   }): OperationView => ({
     id,
     version,
@@ -31,6 +32,7 @@ const listed = operations.map(
     group,
     scope,
     byHand,
+    takesRows,
     settings: z.toJSONSchema(settings, { io: 'input' }) as Record<string, unknown>,
     examples,
   }),
@@ -51,6 +53,14 @@ export function stepHandlers({ songs, facts, views, sources, pool }: Services): 
           where: { id, field: 'revision' },
           given: revision,
           head: at.record.head,
+        });
+      const chosenIn = step.scope.revision ?? revision;
+      if (step.scope.rows && chosenIn !== revision)
+        throw new Refusal({
+          code: 'scope-rows-stale',
+          where: { id, field: 'scope.revision' },
+          given: chosenIn,
+          head: revision,
         });
       const { manifest } = at.revision;
       const hashes = manifest.tracks.map((t) => t.blob);

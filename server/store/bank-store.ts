@@ -8,7 +8,10 @@ import { readBank } from '#core/sounds/bank.ts';
 import { need, Refusal } from '../refusal.ts';
 import { placed } from '../upload.ts';
 
-/** Sound banks of one's own, in files by their hash, each beside what is known of it. They may be larger than memory. */
+/**
+ * Sound banks of one's own, in files by their hash, each beside what is known of it. They may be larger
+ * than memory.
+ */
 export class BankStore {
   private readonly folder: string;
 

@@ -26,7 +26,8 @@ export class BlobStore {
 
   /** Writes blobs within the transaction of what names them; those that are there already stay. */
   async write(blobs: Blobs, transaction: Transaction): Promise<void> {
-    // In order of their hashes, so that two transactions with the same new blobs wait for each other instead of locking up.
+    // In order of their hashes, so that two transactions with the same new blobs wait for each other
+    // instead of locking up.
     const rows = [...blobs]
       .sort(([a], [b]) => (a < b ? -1 : 1))
       .map(([sha256, bytes]) => ({ sha256, bytes: Buffer.from(bytes) }));

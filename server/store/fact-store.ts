@@ -8,8 +8,8 @@ import { storable } from './storable.ts';
 const mostCachedBytes = 64 * 1048576;
 
 /**
- * What was worked out of blobs, beside them. Facts of other code than this server's count as missing: a rule that was changed never shows what it
- * found before. Those used lately are kept at hand.
+ * What was worked out of blobs, beside them. Facts of other code than this server's count as missing: a
+ * rule that was changed never shows what it found before. Those used lately are kept at hand.
  */
 export class FactStore {
   private readonly sequelize: Sequelize;
@@ -21,7 +21,10 @@ export class FactStore {
   private readonly underway = new Set<Promise<void>>();
   private readonly onError: (error: unknown) => void;
 
-  /** @param code names the code that works facts out @param onError is told where facts could not be kept, of which nobody else hears */
+  /**
+   * @param code names the code that works facts out @param onError is told where facts could not be kept,
+   * of which nobody else hears
+   */
   constructor(sequelize: Sequelize, code: string, onError: (error: unknown) => void) {
     this.sequelize = sequelize;
     this.code = code;
@@ -68,8 +71,9 @@ export class FactStore {
   }
 
   /**
-   * Keeps facts, the newest of each kind: at hand at once, in the database as soon as may be, for which nobody waits. Those of blobs that are not
-   * stored, or no more, are let go; where there is no room, nothing is lost but time.
+   * Keeps facts, the newest of each kind: at hand at once, in the database as soon as may be, for which
+   * nobody waits. Those of blobs that are not stored, or no more, are let go; where there is no room,
+   * nothing is lost but time.
    */
   keep(facts: readonly Fact[]): void {
     if (facts.length === 0) return;

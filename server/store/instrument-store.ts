@@ -5,7 +5,10 @@ import { InstrumentRecord } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
 import { isId } from './ids.ts';
 
-/** Instruments of one's own. Those that come along are read-only and stand in the core; songs keep copies, so what is done here changes none. */
+/**
+ * Instruments of one's own. Those that come along are read-only and stand in the core; songs keep copies,
+ * so what is done here changes none.
+ */
 export class InstrumentStore {
   async list(): Promise<InstrumentRecord[]> {
     return InstrumentRecord.findAll({

@@ -4,8 +4,8 @@ import { BlobUse, Original, SongRecord, SourceUse } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
 
 /**
- * Who needs which blob. Writing names the blobs a song uses, under a lock that many share; purging takes the lock alone,
- * so that no blob goes between being found and being named.
+ * Who needs which blob. Writing names the blobs a song uses, under a lock that many share; purging takes
+ * the lock alone, so that no blob goes between being found and being named.
  */
 const purgeLock = 5_417_231;
 
@@ -64,7 +64,10 @@ const dayMs = 86_400_000;
 export const purgeAt = (removedAt: Date, keepDays: number): Date | null =>
   keepDays > 0 ? new Date(removedAt.getTime() + keepDays * dayMs) : null;
 
-/** Purges songs that somebody removed and that were kept long enough, with what nothing else needs, and files that no song took. Gives how many songs. */
+/**
+ * Purges songs that somebody removed and that were kept long enough, with what nothing else needs, and
+ * files that no song took. Gives how many songs.
+ */
 export async function purge(sequelize: Sequelize, keepDays: number, now: Date): Promise<number> {
   if (keepDays <= 0) return 0;
   const before = new Date(now.getTime() - keepDays * dayMs);

@@ -133,7 +133,10 @@ export class ShelfStore {
     );
   }
 
-  /** Has a folder, with all within it, lie elsewhere or be called otherwise. What lies there already stays where it is: nothing is lost. */
+  /**
+   * Has a folder, with all within it, lie elsewhere or be called otherwise. What lies there already stays
+   * where it is: nothing is lost.
+   */
   async moveFolder(from: string, to: string): Promise<void> {
     if (to === from) return;
     if (to.startsWith(`${from}/`))

@@ -10,6 +10,7 @@ import type { Intake, NewSong } from '#core/work/intake.ts';
 import type { Blobs } from '#core/work/ports.ts';
 import type { Manifest } from '#core/work/manifest.ts';
 import { blobsOf } from '#core/work/revision.ts';
+import type { OpenedSatchel } from '#core/work/satchel.ts';
 import type { MadeRevision, StepTaken } from '#core/work/step.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
 import { isId } from './ids.ts';
@@ -69,6 +70,19 @@ export class SongStore {
       for (const song of intake.songs)
         ids.push(await storeSong(song, intake.sha256, file.name, reading, transaction));
       return ids;
+    });
+  }
+
+  /** Stores a song out of a satchel, with its history; a song of its own, whatever else is here. */
+  async takeSatchel({ song, blobs, made }: OpenedSatchel, original: Buffer): Promise<string> {
+    return this.sequelize.transaction(async (transaction) => {
+      await shareLock(this.sequelize, transaction);
+      await Original.bulkCreate(
+        [{ sha256: song.original, bytes: original, size: original.length }],
+        { ignoreDuplicates: true, transaction, returning: false },
+      );
+      await this.blobs.write(blobs, transaction);
+      return storeKept(song, made, [...blobs.keys()], transaction);
     });
   }
 
@@ -243,6 +257,18 @@ export class SongStore {
     return { steps, parents };
   }
 
+  /** What each step did, in words, by the revision it made; and the ways between revisions. */
+  async stepWords({ id: songId }: SongRecord): Promise<{
+    words: Map<number, string>;
+    parents: Map<number, number | null>;
+  }> {
+    const [steps, parents] = await Promise.all([
+      Step.findAll({ where: { songId }, attributes: ['revision', 'described'], raw: true }),
+      this.parents(songId),
+    ]);
+    return { words: new Map(steps.map((s) => [s.revision, s.described])), parents };
+  }
+
   private async parents(songId: string): Promise<Map<number, number | null>> {
     const revisions = await Revision.findAll({
       where: { songId },
@@ -374,6 +400,53 @@ async function storeSong(
     [...blobsOf(first.manifest), ...(split ? blobsOf(split.manifest) : [])],
     transaction,
   );
+  return id;
+}
+
+/** A song as it was kept elsewhere. Where it was read with faults is no longer known. */
+async function storeKept(
+  song: OpenedSatchel['song'],
+  made: OpenedSatchel['made'],
+  blobs: readonly string[],
+  transaction: Transaction,
+): Promise<string> {
+  const id = randomUUID();
+  const at = song.revisions.findIndex((r) => r.number === song.head);
+  await SongRecord.create(
+    {
+      id,
+      original: song.original,
+      title: made[at]!.manifest.title,
+      fileName: song.fileName,
+      reading: [],
+      head: song.head,
+      removedAt: null,
+    },
+    { transaction },
+  );
+  const depths = new Map<number, number>();
+  for (const [n, { number, parent }] of song.revisions.entries()) {
+    const depth = parent === null ? 0 : depths.get(parent)! + 1;
+    depths.set(number, depth);
+    const { manifest, view } = made[n]!;
+    await Revision.create(
+      { songId: id, number, parent, depth, overview: view.overview, manifest },
+      { transaction, returning: false },
+    );
+  }
+  await Step.bulkCreate(
+    song.steps.map(({ at: taken, ...step }) => ({
+      songId: id,
+      ...(step as unknown as StepTaken['step'] & { revision: number }),
+      createdAt: new Date(taken),
+    })),
+    { transaction, returning: false },
+  );
+  await LeftAlone.bulkCreate(
+    song.leftAlone.map((key) => ({ songId: id, key })),
+    { ignoreDuplicates: true, transaction, returning: false },
+  );
+  await noteUses(id, blobs, transaction);
   return id;
 }
 

@@ -19,7 +19,10 @@ export class SourceStore {
     this.facts = facts;
   }
 
-  /** Those of the sources that are stored; a step says which it misses. A song that was removed is one as long as it is not purged. */
+  /**
+   * Those of the sources that are stored; a step says which it misses. A song that was removed is one as
+   * long as it is not purged.
+   */
   async read(sources: readonly NamedSource[]): Promise<StoredSource[]> {
     const stored = await Promise.all(
       sources.map((name) => ('original' in name ? this.file(name) : this.revision(name))),

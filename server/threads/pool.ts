@@ -23,17 +23,21 @@ export class WorkPool {
     });
   }
 
+  /** @param given stops the task with its thread */
   async run<N extends Name>(
     name: N,
     input: Parameters<Tasks[N]>[0],
+    given?: AbortSignal,
   ): Promise<Awaited<ReturnType<Tasks[N]>> | Result<never>> {
-    // Only a file is somebody else's; steps and handoffs work on what has been read within its limit, and a whole file may be written and read back.
+    // Only a file is somebody else's; steps and handoffs work on what has been read within its limit, and a
+    // whole file may be written and read back.
     const reads = name === 'readFile' || name === 'contents';
     const timeoutMs = reads ? this.timeoutMs : this.timeoutMs * 4;
     const stopped = reads ? 'reading-stopped' : 'work-stopped';
     const stop = AbortSignal.timeout(timeoutMs);
+    const signal = given ? AbortSignal.any([stop, given]) : stop;
     try {
-      return (await this.pool.run(input, { name, signal: stop })) as Awaited<ReturnType<Tasks[N]>>;
+      return (await this.pool.run(input, { name, signal })) as Awaited<ReturnType<Tasks[N]>>;
     } catch (error) {
       if (stop.aborted)
         return refused({

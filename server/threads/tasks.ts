@@ -14,12 +14,16 @@ import { songsOfFile, type FileBytes } from '#core/work/sources.ts';
 import type { Blobs, KnownTracks, Lacking, Ports } from '#core/work/ports.ts';
 import type { Manifest } from '#core/work/manifest.ts';
 import { fromManifest } from '#core/work/revision.ts';
+import * as satchels from '#core/work/satchel.ts';
 import * as stepping from '#core/work/step.ts';
 import * as viewing from '#core/work/view.ts';
 import type { Events } from '#core/smf/events.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
 
-/** What the worker threads do: the core's work, with this thread's ports. Bytes in, manifests, blobs and facts out; no database. */
+/**
+ * What the worker threads do: the core's work, with this thread's ports. Bytes in, manifests, blobs and
+ * facts out; no database.
+ */
 const mostDecodedBytes = 96 * 1048576;
 /** Bytes of a row over all columns, and of what is worked out of a row and hangs on the columns: notes and lanes. */
 const bytesARow = 15 + 25;
@@ -52,7 +56,9 @@ export const look = (input: looking.LookInput) => ok(looking.look(input, ports))
 export const view = (input: Parameters<typeof viewing.view>[0]) => ok(viewing.view(input, ports));
 export const activity = (input: Parameters<typeof viewing.activity>[0]) =>
   ok(viewing.activity(input, ports));
-export const handoff = (input: handing.HandoffInput) => handing.handoff(input, ports);
+export const planHandoff = (input: handing.PlanInput) => handing.plan(input, ports);
+export const forecast = (input: handing.ForecastInput) => handing.forecast(input, ports);
+export const handoffFiles = (input: handing.FilesInput) => handing.files(input, ports);
 
 interface Stored {
   readonly manifest: Manifest;
@@ -69,6 +75,13 @@ export function tempos({
   const points = timingOf(fromManifest(manifest, { blobs, known }, ports).song).tempos;
   return ok({ ticks: points.map((p) => p.atTick), tempos: points.map((p) => p.tempo) });
 }
+
+/** What goes along with the files of a satchel. */
+export const beside = (input: Parameters<typeof satchels.beside>[0]) =>
+  satchels.beside(input, ports);
+/** A song out of a satchel, checked. */
+export const openSatchel = (input: Parameters<typeof satchels.openSatchel>[0]) =>
+  satchels.openSatchel(input, ports);
 
 /** What may play the tracks of a revision. */
 export const guesses = ({ manifest, blobs, known }: Stored): Result<GuessedTrack[]> =>

@@ -94,7 +94,8 @@ test('the chosen bars come round, slower, with the beats, all by keys and words'
     .toBeGreaterThan(1);
   expect(Math.min(...places)).toBeGreaterThanOrEqual(53);
   expect(Math.max(...places)).toBeLessThanOrEqual(59.2);
-  // The place is said in time, in timecode, which begins at 01:00:00:00 there, or in bars; and one key goes back to where it began.
+  // The place is said in time, in timecode, which begins at 01:00:00:00 there, or in bars; and one key goes
+  // back to where it began.
   const heard = page.getByTestId('heard');
   await heard.click();
   await expect(heard).toHaveText(/^01:00:5\d:\d\d$/);

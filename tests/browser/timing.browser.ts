@@ -71,7 +71,8 @@ test('markers come in from lists: the good lines taken, the bad ones named', asy
     await card.getByRole('button', { name: 'Bring them in' }).click();
     await expect(card).toHaveCount(0);
   };
-  // The song begins at 01:00:00:00; 3.6364 s in, bar 2 begins (66 BPM): frame 91 of 25 a second is 3.64 s, tick 1921.92.
+  // The song begins at 01:00:00:00; 3.6364 s in, bar 2 begins (66 BPM): frame 91 of 25 a second is 3.64 s,
+  // tick 1921.92.
   await list(
     'cut.edl',
     'TITLE: X\nFCM: NON-DROP FRAME\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:03:16 01:00:05:00\n* FROM CLIP NAME: Lamp\n002  AX  V\n',
@@ -241,7 +242,8 @@ test('the whole map is typed into a song without a note, goes out by the page, a
     page.getByRole('row', { name: /^8\.1\.0 .* Section Turn until 17\.1/ }),
   ).toBeVisible();
   await page.getByRole('link', { name: /Hand off/ }).click();
-  await page.getByRole('radio', { name: /^Format 1/ }).check();
+  await page.getByRole('button', { name: /^Form/ }).click();
+  await choose(page.getByRole('combobox', { name: 'Format' }), 'Format 1');
   await page.getByRole('button', { name: /^Make the/ }).click();
   const { bytes } = await downloaded(page, () =>
     page.getByRole('link', { name: 'Download', exact: true }).click(),
@@ -454,7 +456,8 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   expect(markers.map(([tick]) => Math.round((tick / 1920) * 25))).toEqual(frames);
   await page.getByRole('button', { name: /^Change the resolution/ }).click();
   const table = page.getByRole('region', { name: 'What resolutions do to markers' });
-  // By hand: 24 PPQ has a tick every 20.83 ms; frame 7 at 280 ms lies 9.17 ms from the 13th, frame 33 7.5 from the 63rd, frame 101 1.67 from the 194th; a tenth of a frame is 4 ms.
+  // By hand: 24 PPQ has a tick every 20.83 ms; frame 7 at 280 ms lies 9.17 ms from the 13th, frame 33 7.5
+  // from the 63rd, frame 101 1.67 from the 194th; a tenth of a frame is 4 ms.
   await expect(table.getByRole('row', { name: /^24 9\.17 6\.11 2/ })).toBeVisible();
   for (const ppq of ['96', '480', '960'])
     await expect(table.getByRole('row', { name: new RegExp(`^${ppq} .* 0$`) })).toBeVisible();
@@ -465,7 +468,8 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   await page.getByRole('button', { name: 'Not now' }).click();
   await page.getByRole('button', { name: '+ Tempo' }).click();
   const tap = page.getByRole('button', { name: 'Tap the tempo' });
-  // Taps as the page is told of them: four, 400 ms apart by their own time stamps, however slow the machine is. 150 BPM by hand.
+  // Taps as the page is told of them: four, 400 ms apart by their own time stamps, however slow the machine
+  // is. 150 BPM by hand.
   for (let i = 0; i < 4; i++) {
     await tap.evaluate(
       (button, at) => {

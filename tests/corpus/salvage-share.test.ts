@@ -24,7 +24,8 @@ describe('issue 9.3: salvage reads what is readable', () => {
     );
     for (const kind of ['cut off', 'a wrong length of a track', 'a damaged head'])
       expect(shares[kind]!.kept, kind).toBe(shares[kind]!.notes);
-    // What turns a time into another time leaves a sound file: no reader can know, and all behind it is counted as lost.
+    // What turns a time into another time leaves a sound file: no reader can know, and all behind it is
+    // counted as lost.
     expect(seen.kept / seen.notes).toBeGreaterThan(0.99);
     expect(all.kept / all.notes).toBeGreaterThan(0.985);
   });

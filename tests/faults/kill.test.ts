@@ -73,7 +73,8 @@ describe('killed at random', () => {
     const kept = body.steps.map((s) => String(s.settings.name));
     expect(acknowledged.filter((name) => !kept.includes(name))).toEqual([]);
     expect(kills).toBeGreaterThan(10);
-    // Whole or not at all: each revision follows the one before, the head is the last, and every track's bytes are there.
+    // Whole or not at all: each revision follows the one before, the head is the last, and every track's
+    // bytes are there.
     expect(body.steps.map((s) => [s.revision, s.parent])).toEqual(
       body.steps.map((_, i) => [i + 1, i]),
     );

@@ -12,6 +12,9 @@ import { root, startServer, testCluster, type RunningServer } from '../support/s
 /** A database as servers left it before there were facts: manifests with a summary and without a version. */
 const asBefore = [
   `UPDATE revisions SET manifest = (manifest - 'version') || jsonb_build_object('summary', jsonb_build_object('notes', 0, 'tracks', to_jsonb(array_fill(repeat('summary ', 40), ARRAY[40]))))`,
+  'DROP TABLE handoff_links',
+  'DROP TABLE receivers',
+  'ALTER TABLE handoffs DROP COLUMN receiver, DROP COLUMN files, DROP COLUMN slips, DROP COLUMN notes',
   'DROP TABLE shelf_clips',
   'DROP TABLE instruments',
   'DROP TABLE facts',

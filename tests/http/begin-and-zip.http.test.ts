@@ -37,7 +37,8 @@ describe('a song begun with nothing', () => {
     expect(song.timing).toMatchObject({ bars: 20, startTimecode: '10:00:00:00', frameRate: 25 });
     const file = await fetch(`${server.address}/api/songs/${song.id}/original`);
     const read = readIndependently(new Uint8Array(await file.arrayBuffer()));
-    // 90 BPM are 666,667 microseconds a quarter; three flats minor; 20 bars of three quarters at 960 are 57,600 ticks (hand-worked).
+    // 90 BPM are 666,667 microseconds a quarter; three flats minor; 20 bars of three quarters at 960 are
+    // 57,600 ticks (hand-worked).
     const [map] = read.tracks;
     expect(map!.some((line) => line === '0 ff51 666667')).toBe(true);
     expect(map!.at(-1)).toMatch(/^57600 ff2f/);

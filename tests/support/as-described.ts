@@ -22,7 +22,10 @@ const paths = Object.keys(described.paths).map((path) => ({
 const pointer = (part: string): string =>
   part.replaceAll('~', '~0').replaceAll('/', '~1').replaceAll('{', '%7B').replaceAll('}', '%7D');
 
-/** What about an answer is not as the document says; nothing where it is, or where nothing is described at that address. */
+/**
+ * What about an answer is not as the document says; nothing where it is, or where nothing is described at
+ * that address.
+ */
 export function notAsDescribed(
   method: string,
   path: string,
@@ -51,7 +54,10 @@ export function notAsDescribed(
 
 let watched = false;
 
-/** From now on every answer of the API that a test fetches is held against the document; one that is not as described fails the test. */
+/**
+ * From now on every answer of the API that a test fetches is held against the document; one that is not as
+ * described fails the test.
+ */
 export function watchAnswers(): void {
   if (watched) return;
   watched = true;

@@ -14,7 +14,10 @@ export function notesOn({ tracks, ...song }: Song, from = 0): [number, number][]
   );
 }
 
-/** Tempos as that reader finds them, and seconds by walking over them: microseconds a quarter, 500,000 before the first (SMF 1.0). */
+/**
+ * Tempos as that reader finds them, and seconds by walking over them: microseconds a quarter, 500,000
+ * before the first (SMF 1.0).
+ */
 export function secondsIn(song: Song): (tick: number) => number {
   if (song.division.kind === 'smpte') return (tick) => tick / (25 * 8);
   const ppq = song.division.ticksPerQuarter;

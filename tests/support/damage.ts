@@ -1,6 +1,9 @@
 import { concatBytes } from '#core/smf/chunks.ts';
 
-/** Where a file was damaged, in bytes of the whole file: from, up to and not including, to. Empty where only something was put in between. */
+/**
+ * Where a file was damaged, in bytes of the whole file: from, up to and not including, to. Empty where only
+ * something was put in between.
+ */
 export interface Damaged {
   readonly bytes: Uint8Array;
   readonly from: number;
@@ -88,8 +91,9 @@ export interface PlacedNote {
 }
 
 /**
- * The notes of a sound file with their bytes, by a plain reading of SMF 1.0 that shares nothing with ours: first on, first off of a key.
- * A note's text is its track's place among tracks with notes left out: channel, key, ticks, velocity.
+ * The notes of a sound file with their bytes, by a plain reading of SMF 1.0 that shares nothing with ours:
+ * first on, first off of a key. A note's text is its track's place among tracks with notes left out:
+ * channel, key, ticks, velocity.
  */
 export function placedNotes(file: Uint8Array): PlacedNote[] {
   const notes: PlacedNote[] = [];

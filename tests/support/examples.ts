@@ -19,7 +19,10 @@ export const exampleSteps: readonly StepRequest[] = operations.flatMap((o) =>
 export const namedSteps = (steps: readonly StepRequest[] = exampleSteps): [string, StepRequest][] =>
   steps.map((s) => [`${s.operation} ${JSON.stringify(s.settings)}`, s]);
 
-/** What examples take from outside: at 480 PPQ and 90 BPM, in 3/4, a map, brass on channel 1 and a kit on 10, from bar 1 on. */
+/**
+ * What examples take from outside: at 480 PPQ and 90 BPM, in 3/4, a map, brass on channel 1 and a kit on
+ * 10, from bar 1 on.
+ */
 const brass = ((): Song => {
   const [bar, quarter] = [1440, 480];
   const named = (name: string): EventValue => metaEvent(0, meta.trackName, encodeText(name));

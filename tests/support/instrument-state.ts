@@ -1,9 +1,10 @@
 import type { Song } from '#core/song/song.ts';
 
 /**
- * What an instrument of one port has on its channels, by values: MIDI 1.0's controllers, bend, pressure and programs with the banks they were
- * chosen from; the parameters of RPN and NRPN with their coarse and fine value and the steps since; 121 as RP-015 has it. Parts of it that a
- * message was never sent for are absent.
+ * What an instrument of one port has on its channels, by values: MIDI 1.0's controllers, bend, pressure and
+ * programs with the banks they were chosen from; the parameters of RPN and NRPN with their coarse and fine
+ * value and the steps since; 121 as RP-015 has it. Parts of it that a message was never sent for are
+ * absent.
  */
 interface Channel {
   readonly controllers: Map<number, number>;
@@ -25,11 +26,17 @@ const fresh = (): Channel => ({
   low: undefined,
 });
 
-/** What each note of a song, or of some of its tracks, meets as it begins, of some tracks also as it ends: channel, tick and key, and in words all that its channel has then. */
-export function metByNotes(song: Song, whose?: ReadonlySet<string>): string[] {
+/**
+ * What each note of a song, or of some of its tracks, meets as it begins, of some tracks also as it ends:
+ * channel, tick and key, and in words all that its channel has then.
+ */
+export function metByNotes(
+  song: Song,
+  whose?: ReadonlySet<string>,
+  ends = whose !== undefined,
+): string[] {
   const channels = Array.from({ length: 16 }, fresh);
   const met: string[] = [];
-  const ends = whose !== undefined;
   for (const { atTick, status, a, b, id } of inOrder(song)) {
     const channel = channels[status & 15]!;
     const begins = status >> 4 === 9 && b > 0;

@@ -7,8 +7,9 @@ import type { Song, Track } from '#core/song/song.ts';
 import { songOf } from './songs.ts';
 
 /**
- * Songs made at random that are music, as far as an operation can tell: 96 PPQ, a map with several meters and tempos, and parts with
- * paired, overlapping and hanging notes, lanes, programs, ports and names. What any valid file may hold beside it is in `generate.ts`.
+ * Songs made at random that are music, as far as an operation can tell: 96 PPQ, a map with several meters
+ * and tempos, and parts with paired, overlapping and hanging notes, lanes, programs, ports and names. What
+ * any valid file may hold beside it is in `generate.ts`.
  */
 const quarter = 96;
 const length = 20 * quarter;
@@ -201,7 +202,10 @@ const partTrack = fc
       ]),
   );
 
-/** Events as a file holds them: in order of time, note-offs before note-ons where they fall together, and the end behind all. */
+/**
+ * Events as a file holds them: in order of time, note-offs before note-ons where they fall together, and
+ * the end behind all.
+ */
 function trackOf(events: readonly EventValue[]): EventValue[] {
   const inOrder = events
     .map((event, n) => ({ event, n }))

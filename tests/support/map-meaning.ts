@@ -1,7 +1,10 @@
 import type { Song } from '#core/song/song.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 
-/** The map of a song as it is meant: one of a kind a tick, in the order of the ticks; what says again what is in force is nothing. */
+/**
+ * The map of a song as it is meant: one of a kind a tick, in the order of the ticks; what says again what
+ * is in force is nothing.
+ */
 export function mapMeaning(song: Song): unknown {
   const { tempos, meters, keys, markers, cuePoints, sections } = timingOf(song);
   const last = <T extends { atTick: number }>(list: readonly T[]): T[] =>

@@ -1,6 +1,7 @@
 /**
- * What instruments are called in five languages and in short, with the General MIDI program from 0 that each is played with, -1 for drums
- * (music21 10.5.0, BSD: languageExcerpts/instrumentLookup.py, and the classes of instrument.py that it names). For tests.
+ * What instruments are called in five languages and in short, with the General MIDI program from 0 that
+ * each is played with, -1 for drums (music21 10.5.0, BSD: languageExcerpts/instrumentLookup.py, and the
+ * classes of instrument.py that it names). For tests.
  */
 // prettier-ignore
 export const music21Names: Readonly<Record<string, readonly (readonly [name: string, program: number])[]>> = {

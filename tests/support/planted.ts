@@ -1,7 +1,10 @@
 import { META, meta, metaEvent, SYSEX, channelEvent, type EventValue } from '#core/smf/events.ts';
 import { encodeText } from '#core/smf/text.ts';
 
-/** Cases of the look-over's rules: what each must find, and what looks like it and is none. For tests. 96 PPQ, a bar is 384 ticks, 120 BPM. */
+/**
+ * Cases of the look-over's rules: what each must find, and what looks like it and is none. For tests. 96
+ * PPQ, a bar is 384 ticks, 120 BPM.
+ */
 export interface Planted {
   /** Songs in which the rule finds something: tracks of events. */
   readonly faults: readonly (readonly (readonly EventValue[])[])[];

@@ -17,6 +17,8 @@ export const testCluster = (): Promise<Cluster> => startCluster(testFolder);
 export interface RunningServer {
   readonly address: string;
   readonly process: ChildProcess;
+  /** Where it keeps what is no database. */
+  readonly dataFolder: string;
   stop(): Promise<void>;
 }
 
@@ -58,7 +60,7 @@ export async function startServer(
     await ended;
     rmSync(data, { recursive: true, force: true });
   };
-  return { address, process: child, stop };
+  return { address, process: child, dataFolder: data, stop };
 }
 
 let made = 0;

@@ -16,7 +16,10 @@ const numbers = (...fields: (readonly [value: number, bytes: 2 | 4])[]): Buffer 
     }),
   );
 
-/** A zip archive by PKWARE's APPNOTE 6.3: local headers (4.3.7), central directory (4.3.12) and its end (4.3.16), deflated. */
+/**
+ * A zip archive by PKWARE's APPNOTE 6.3: local headers (4.3.7), central directory (4.3.12) and its end
+ * (4.3.16), deflated.
+ */
 export function zipOf(files: readonly ToPack[]): Uint8Array {
   const locals: Buffer[] = [];
   const central: Buffer[] = [];

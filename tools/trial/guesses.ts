@@ -41,7 +41,10 @@ function knownIn(song: Song): Known[] {
 const percent = (n: number, of: number): string =>
   of === 0 ? '–' : `${((100 * n) / of).toFixed(1)} % of ${of}`;
 
-/** Hides names, channels and programs of the parts of songs and compares what is guessed of their notes with what plays them; then names alone. */
+/**
+ * Hides names, channels and programs of the parts of songs and compares what is guessed of their notes with
+ * what plays them; then names alone.
+ */
 export function tellGuesses(songs: readonly Song[], print: (line: string) => void): void {
   const parts = songs.flatMap(knownIn).map((known) => {
     const told = guessed(known.features, { named: undefined, onDrums: false, program: undefined });

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { makeHandoff, handoffSettings } from '#core/handoff/handoff.ts';
+import { makeHandoff } from '#core/handoff/handoff.ts';
 import { lookOver } from '#core/looking/look-over.ts';
 import { operations } from '#core/operations/index.ts';
 import { faultCount, noteFaults } from '#core/edit/note-faults.ts';
@@ -10,7 +10,7 @@ import type { Song, Track } from '#core/song/song.ts';
 import type { Tally } from './tally.ts';
 
 /** As a handoff is asked for where nothing is said. */
-const asReceived = handoffSettings.parse({});
+const asReceived = {};
 
 const hash = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
@@ -18,7 +18,8 @@ function handOff(song: Song, received: Song): { bytes: Uint8Array; proven: boole
   const made = makeHandoff(song, { received, asRead: received }, asReceived);
   if (!made.ok) return undefined;
   const back = readSmf(made.value.bytes);
-  // Proven, and nothing in it that a reader would have to mend; the wrapper's size and a format's tracks are the file's own affair.
+  // Proven, and nothing in it that a reader would have to mend; the wrapper's size and a format's tracks
+  // are the file's own affair.
   return {
     bytes: made.value.bytes,
     proven: made.value.proof.holds && back.ok && back.value.problems.length === 0,

@@ -23,7 +23,10 @@ const unreachable: ApiError = {
   remedy: 'See whether the start command still runs; what you had done is kept.',
 };
 
-/** A request that was to change something and got no answer: whether it was done is seen by looking, and looked up again. */
+/**
+ * A request that was to change something and got no answer: whether it was done is seen by looking, and
+ * looked up again.
+ */
 const unanswered: ApiError = {
   ...unreachable,
   code: 'unanswered',
@@ -75,6 +78,15 @@ export async function call<N extends RouteName>(
   if (!response.ok) throw problemFrom(response.status, text);
   // The one place where an answer is taken for what the table says: the tests hold the server to it.
   return (text === '' ? undefined : JSON.parse(text)) as Answer<N>;
+}
+
+/** A file of the server by its address; fails with {@link RequestFailed}. */
+export async function fetchFile(address: string): Promise<Blob> {
+  const response = await fetch(address).catch(() => {
+    throw problemFrom(0, '');
+  });
+  if (!response.ok) throw problemFrom(response.status, await response.text());
+  return response.blob();
 }
 
 export const problemOf = (error: unknown): ApiError =>

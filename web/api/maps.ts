@@ -4,7 +4,10 @@ import type { SongView } from '#contracts/songs.ts';
 import { mapsOf, type Maps } from '#core/song/maps.ts';
 import { call } from './client.ts';
 
-/** A song lists some thousand tempos at most; where it has more, the others are fetched, and until they are there the first count. */
+/**
+ * A song lists some thousand tempos at most; where it has more, the others are fetched, and until they are
+ * there the first count.
+ */
 export function useMaps(song: SongView): Maps {
   const all = useQuery({
     queryKey: ['song', song.id, 'tempos', song.revision],

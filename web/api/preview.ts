@@ -29,7 +29,10 @@ async function tryStep(song: SongView, { operation, settings, scope }: StepAsked
   return trial.value;
 }
 
-/** What a step would do, worked out beside the page: true for its revision for ever, so that nothing looks it up again. The answer before stays until the next is there, so that pictures follow a slider. */
+/**
+ * What a step would do, worked out beside the page: true for its revision for ever, so that nothing looks
+ * it up again. The answer before stays until the next is there, so that pictures follow a slider.
+ */
 export const usePreview = (song: SongView, asked: StepAsked | undefined) =>
   useQuery({
     queryKey: ['preview', song.id, song.revision, asked],

@@ -2,12 +2,14 @@ import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tansta
 import { toast } from 'sonner';
 import type { SongListQuery, SongRow, SongView } from '#contracts/songs.ts';
 import type { MovedView } from '#contracts/steps.ts';
+import type { NamedRows } from '#core/song/rows.ts';
 import { followMoves } from '../state/follow.ts';
+import { sayLatest } from '../components/latest-message.ts';
 import { longDate } from '../components/text.ts';
 import { call, problemOf } from './client.ts';
 
 /** What the page knows from the server; a song's key changes nothing but what belongs to it. */
-const keys = {
+export const keys = {
   songs: (asked: SongsAsked) => ['songs', asked] as const,
   song: (id: string) => ['song', id] as const,
   steps: (id: string) => ['song', id, 'steps'] as const,
@@ -87,17 +89,17 @@ export function useLeave(id: string) {
   });
 }
 
-export const useHandoffs = (id: string) =>
-  useQuery({
-    queryKey: keys.handoffs(id),
-    queryFn: async () => (await call('listHandoffs', { params: { id } })).handoffs,
-  });
-
 /** A step as the page asks for it. */
 export interface StepAsked {
   readonly operation: string;
   readonly settings?: Record<string, unknown>;
-  readonly scope?: { tracks: 'all' | string[]; bars?: { from: number; to: number } | undefined };
+  readonly scope?: {
+    tracks: 'all' | string[];
+    bars?: { from: number; to: number } | undefined;
+    /** Events that were chosen by hand, in a revision. */
+    rows?: NamedRows | undefined;
+    revision?: number | undefined;
+  };
 }
 
 export const showProblem = (error: unknown): void => {
@@ -105,7 +107,10 @@ export const showProblem = (error: unknown): void => {
   toast.error(problem.message, { description: problem.remedy });
 };
 
-/** Looks the song and the list up again; waits for the song, so that what follows sees it, and what points at its places goes along. */
+/**
+ * Looks the song and the list up again; waits for the song, so that what follows sees it, and what points
+ * at its places goes along.
+ */
 function useRefresh(id: string) {
   const client = useQueryClient();
   return async (moved?: Pick<MovedView, 'moves'>): Promise<void> => {
@@ -131,8 +136,7 @@ export function useStep(id: string, revision: number) {
       await refresh(result);
       // One message at a time offers to undo, the one about the latest step, and it undoes no other.
       if (result.changed)
-        toast(result.described, {
-          id: aboutSteps(id),
+        sayLatest(aboutSteps(id), result.described, {
           action: { label: 'Undo', onClick: () => undo.mutate(result.revision) },
         });
       else toast(result.report.skipped[0]?.why ?? 'Nothing to change.');
@@ -151,7 +155,7 @@ function useMove(id: string, way: 'undo' | 'redo', done: string) {
       call(way, { params: { id }, body: revision === undefined ? {} : { revision } }),
     onSuccess: async (moved) => {
       await refresh(moved);
-      toast(`${done}: ${moved.described}`, { id: aboutSteps(id), action: undefined });
+      sayLatest(aboutSteps(id), `${done}: ${moved.described}`);
     },
     onError: showProblem,
   });
@@ -159,19 +163,6 @@ function useMove(id: string, way: 'undo' | 'redo', done: string) {
 
 export const useUndo = (id: string) => useMove(id, 'undo', 'Undone');
 export const useRedo = (id: string) => useMove(id, 'redo', 'Redone');
-
-export function useHandoff(id: string, revision: number) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (settings: {
-      format: 'as-received' | 0 | 1;
-      runningStatus: boolean;
-      chunks: boolean;
-    }) => call('handOff', { params: { id }, body: { ...settings, revision } }),
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.handoffs(id) }),
-    onError: showProblem,
-  });
-}
 
 export function useRemoveSong() {
   const client = useQueryClient();

@@ -24,6 +24,14 @@ export const useClipPages = (asked: ClipsAsked) =>
     placeholderData: (before) => before,
   });
 
+/** Some clips, by words in their names. */
+export const useFoundClips = (search: string, limit: number) =>
+  useQuery({
+    queryKey: [...key, 'found', search, limit],
+    queryFn: () => call('listClips', { query: { search, limit } as never }),
+    placeholderData: (before) => before,
+  });
+
 export const useFolders = () =>
   useQuery({ queryKey: [...key, 'folders'], queryFn: () => call('listFolders') });
 

@@ -28,7 +28,8 @@ export function Button({
       {...(rest.disabled ? { title } : {})}
     />
   );
-  // The same element whether it can be pressed or not: pressed by keys and busy for a moment, it has the focus still. While it cannot be pressed
+  // The same element whether it can be pressed or not: pressed by keys and busy for a moment, it has the
+  // focus still. While it cannot be pressed
   // it says so by itself: nothing else hears the pointer there.
   return title ? (
     <Hint says={title} never={rest.disabled === true}>

@@ -41,7 +41,10 @@ export function ChooseMore({ song }: { song: string }) {
   );
 }
 
-/** A press that opens the system's chooser of files, or of a folder: of that the MIDI files and archives, however deep they lie. */
+/**
+ * A press that opens the system's chooser of files, or of a folder: of that the MIDI files and archives,
+ * however deep they lie.
+ */
 function FilesOf({
   says,
   folder = false,

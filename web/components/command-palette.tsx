@@ -79,6 +79,9 @@ function Choices({ close }: { close: () => void }) {
         <Command.Item className={item} onSelect={run(() => void navigate('/recipes'))}>
           Recipes
         </Command.Item>
+        <Command.Item className={item} onSelect={run(() => void navigate('/receivers'))}>
+          Receivers
+        </Command.Item>
         <Command.Item className={item} onSelect={run(() => void navigate('/shelf'))}>
           Shelf
         </Command.Item>

@@ -33,7 +33,10 @@ export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
   );
 }
 
-/** Sends files to be kept, told how far they are, and to be stopped; what could not be read is told. Undefined where nothing came of it. */
+/**
+ * Sends files to be kept, told how far they are, and to be stopped; what could not be read is told.
+ * Undefined where nothing came of it.
+ */
 async function kept(files: readonly File[]): Promise<readonly OriginalView[] | undefined> {
   const stop = new AbortController();
   const what = count(files.length, 'file');
@@ -98,7 +101,10 @@ const openSong = (path: string): string | undefined => /^\/songs\/([^/]+)/.exec(
 const holdsFiles = (event: DragEvent): boolean =>
   event.dataTransfer?.types.includes('Files') ?? false;
 
-/** Files dropped or pasted on an open song are shown beside it, on the shelf they become clips; anywhere else each becomes a song. */
+/**
+ * Files dropped or pasted on an open song are shown beside it, on the shelf they become clips; anywhere
+ * else each becomes a song.
+ */
 export function DropAnywhere() {
   const [over, setOver] = useState(false);
   const song = openSong(useLocation().pathname);

@@ -3,7 +3,10 @@ const taken = /\.(mid|midi|smf|kar|rmi|zip)$/i;
 /** Of a folder, what may hold music. */
 export const isWorthTaking = (name: string): boolean => taken.test(name);
 
-/** The files of a drop; from folders the MIDI files and archives, however deep they lie. Files dropped by themselves are taken whatever they are called. */
+/**
+ * The files of a drop; from folders the MIDI files and archives, however deep they lie. Files dropped by
+ * themselves are taken whatever they are called.
+ */
 export async function filesIn(transfer: DataTransfer): Promise<File[]> {
   // Entries must be asked for before the event is over; reading them may take its time.
   const entries = [...transfer.items]

@@ -1,6 +1,9 @@
 import { useState } from 'react';
 
-/** A name being typed: Enter or leaving keeps it, Escape does not. `done` gets undefined where it is to stay as it was. */
+/**
+ * A name being typed: Enter or leaving keeps it, Escape does not. `done` gets undefined where it is to stay
+ * as it was.
+ */
 export function NameField({
   label,
   initial,

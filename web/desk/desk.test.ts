@@ -11,6 +11,7 @@ const outline: SongOutline = {
   title: 'x',
   format: 1,
   division: song.division,
+  chunks: [],
   encoding: 'UTF-8',
   tracks: song.tracks.map((t) => ({ id: t.id, sha256: `hash of ${t.id}` })),
 };

@@ -2,6 +2,11 @@ import type { ApiError } from '#contracts/errors.ts';
 import type { StepResultView } from '#contracts/steps.ts';
 import { trackView } from '#contracts/track-view.ts';
 import type { Report } from '#core/operations/operation.ts';
+import { forecastOf } from '#core/handoff/forecast/forecast.ts';
+import type { ForecastItem } from '#core/handoff/forecast/item.ts';
+import type { Limits } from '#core/handoff/receiver/receiver.ts';
+import type { HandoffAsked } from '#core/handoff/settings.ts';
+import { eventText, type EventsWanted } from '#core/lists/event-text.ts';
 import { runStep, type StepRequest } from '#core/operations/run.ts';
 import { say } from '#core/problems/sentences.ts';
 import type { Division } from '#core/smf/division.ts';
@@ -27,6 +32,8 @@ export interface SongOutline {
   readonly format: number;
   readonly division: Division;
   readonly encoding: string;
+  /** What chunks of other kinds are called. */
+  readonly chunks: readonly string[];
   readonly tracks: readonly {
     readonly id: string;
     readonly sha256: string;
@@ -43,6 +50,10 @@ export interface Tried extends StepResultView {
 
 export type Trial =
   { readonly ok: true; readonly value: Tried } | { readonly ok: false; readonly problem: ApiError };
+
+export type Forecast =
+  | { readonly ok: true; readonly value: readonly ForecastItem[] }
+  | { readonly ok: false; readonly problem: ApiError };
 
 /** More tempos are not shown before they are there. */
 const mostTempos = 20_000;
@@ -114,6 +125,17 @@ export class Desk {
     };
   }
 
+  /** What will not arrive if the song is handed off so, or arrives changed. */
+  async forecast(outline: SongOutline, asked: HandoffAsked, limits?: Limits): Promise<Forecast> {
+    const made = forecastOf(await this.open(outline), asked, limits);
+    return made.ok ? made : { ok: false, problem: say(made.problem) };
+  }
+
+  /** Events of a song as a text, a line each. */
+  async textOf(outline: SongOutline, wanted: EventsWanted): Promise<string> {
+    return eventText(await this.open(outline), wanted);
+  }
+
   /** What is heard of a song, or of one track of it: without what is parked or stays. */
   async played(outline: SongOutline, track?: string): Promise<PlayedSong> {
     return playedSong(await this.open(outline), track);
@@ -146,9 +168,13 @@ export class Desk {
       division: outline.division,
       encoding: outline.encoding as TextEncodingName,
       tracks,
-      // What a trial never looks at stays on the server.
+      // What a trial never looks at stays on the server; of chunks it is told that they are there.
       headerExtra: new Uint8Array(0),
-      alienChunks: [],
+      alienChunks: outline.chunks.map((id) => ({
+        beforeTrack: 0,
+        id,
+        body: new Uint8Array(0),
+      })),
       nextTrack: 1_000_000,
     };
     this.last = { key, song };

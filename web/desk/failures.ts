@@ -14,7 +14,10 @@ const usual = transferHandlers.get('throw') as TransferHandler<Thrown, unknown>;
 const isSent = (value: unknown): value is Sent =>
   typeof value === 'object' && value !== null && 'problem' in value;
 
-/** What the server refused the desk arrives at the page as what it is: by itself an error that goes from thread to thread keeps its words alone. */
+/**
+ * What the server refused the desk arrives at the page as what it is: by itself an error that goes from
+ * thread to thread keeps its words alone.
+ */
 transferHandlers.set('throw', {
   canHandle: usual.canHandle,
   serialize: (thrown: Thrown) => {

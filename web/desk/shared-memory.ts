@@ -1,8 +1,9 @@
 import type { Events } from '#core/smf/events.ts';
 
 /**
- * The same events in memory that the page and its workers share, so that handing them over costs nothing however many there are. Where the browser
- * does not allow that, they stay as they are and are copied when they are handed over.
+ * The same events in memory that the page and its workers share, so that handing them over costs nothing
+ * however many there are. Where the browser does not allow that, they stay as they are and are copied when
+ * they are handed over.
  */
 export function inSharedMemory(events: Events): Events {
   if (typeof SharedArrayBuffer === 'undefined') return events;

@@ -1,5 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import type { SongView } from '#contracts/songs.ts';
+import type { EventsWanted } from '#core/lists/event-text.ts';
 import type { StepRequest } from '#core/operations/run.ts';
 import type { PlayedSong } from '../sound/messages.ts';
 import type { Desk, SongOutline } from './desk.ts';
@@ -18,6 +19,7 @@ export function outlineOf({
   receivedFormat: format,
   division,
   encoding,
+  original,
   tracks,
 }: SongView): SongOutline {
   return {
@@ -25,6 +27,7 @@ export function outlineOf({
     format,
     division,
     encoding,
+    chunks: original.alienChunks.map((c) => c.id),
     tracks: tracks.map(({ id, sha256, parked, instrument }) => ({
       id,
       sha256,
@@ -41,3 +44,7 @@ export const playedOf = (song: SongView, track?: string): Promise<PlayedSong> =>
 /** A song as it would be heard with steps. */
 export const playedWith = (song: SongView, steps: readonly StepRequest[]): Promise<PlayedSong> =>
   theDesk().playedWith(outlineOf(song), steps);
+
+/** Events of a song as a text, for whatever takes no events. */
+export const textOf = (song: SongView, wanted: EventsWanted): Promise<string> =>
+  theDesk().textOf(outlineOf(song), wanted);

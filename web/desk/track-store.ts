@@ -5,7 +5,10 @@ import { KeptLately } from '#core/work/kept-lately.ts';
 const mostBytes = 256 * 1048576;
 const sizeOf = ({ count, pool }: Events): number => count * 15 + pool.bytes.length + 64;
 
-/** Events of tracks by hash: equal hashes are equal for ever, so each is asked for once, and all that a view needs together. */
+/**
+ * Events of tracks by hash: equal hashes are equal for ever, so each is asked for once, and all that a view
+ * needs together.
+ */
 export class TrackStore {
   private readonly fetchTracks: (hashes: readonly string[]) => Promise<readonly Events[]>;
   private readonly kept = new KeptLately<Events>(mostBytes, sizeOf);

@@ -154,7 +154,10 @@ function drawRuler(
   }
 }
 
-/** Marks as tags that hang from the top edge: markers of leather, cue points of paper, faint what is not sent. A tag that would cover the next is cut. */
+/**
+ * Marks as tags that hang from the top edge: markers of leather, cue points of paper, faint what is not
+ * sent. A tag that would cover the next is cut.
+ */
 function drawTags(
   c: CanvasRenderingContext2D,
   width: number,

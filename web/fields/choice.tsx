@@ -27,7 +27,10 @@ const marked = (value: string | number): string => `=${value}`;
 const item =
   'relative cursor-default rounded py-1 pr-6 pl-2 text-[13px] outline-none select-none data-highlighted:bg-amber-soft';
 
-/** One of several. Closed, the arrow keys go from one to the next at once and letters find; Enter, Space or a press opens the list. */
+/**
+ * One of several. Closed, the arrow keys go from one to the next at once and letters find; Enter, Space or
+ * a press opens the list.
+ */
 export function Choice<T extends string | number>({
   label,
   hidden = false,

@@ -13,7 +13,10 @@ export interface Field {
   /** Fields of its own. */
   readonly properties?: Readonly<Record<string, Field>>;
   readonly anyOf?: readonly Field[];
-  /** Numbers that belong together, as bar and beat do, stand in one row: those that follow each other and name the same. */
+  /**
+   * Numbers that belong together, as bar and beat do, stand in one row: those that follow each other and
+   * name the same.
+   */
   readonly row?: string;
   /** What may be chosen: the lanes that occur, one of them, or what is outside the song. */
   readonly offers?: 'lanes' | 'lane' | 'source' | 'source-tracks' | 'landing-place' | 'onto';

@@ -8,7 +8,10 @@ import { Slider } from './slider.tsx';
 /** Ranges no longer than this have a slider. */
 const longestSlider = 500;
 
-/** A number that is typed: while it is, it may pass through what is out of range; it is brought into it when the field is left. */
+/**
+ * A number that is typed: while it is, it may pass through what is out of range; it is brought into it when
+ * the field is left.
+ */
 function useNumber(
   { type, minimum = 0, maximum = 127 }: Field,
   value: unknown,

@@ -1,6 +1,7 @@
 import { useDeferredValue, useId, useRef, useState } from 'react';
 import { isBlank, type NamedSource } from '#core/operations/sources.ts';
 import { useContents, useSendOriginal } from '../api/originals.ts';
+import { useFoundClips } from '../api/shelf.ts';
 import { useSong, useSongs } from '../api/queries.ts';
 import { Button } from '../components/button.tsx';
 import { count } from '../components/text.ts';
@@ -27,7 +28,9 @@ const isNamed = (value: unknown): value is NamedSource =>
 export function SourceField({ title, value, set }: Props) {
   const id = useId();
   const [search, setSearch] = useState('');
-  const found = useSongs(useDeferredValue(search.trim()), mostListed).data;
+  const words = useDeferredValue(search.trim());
+  const found = useSongs(words, mostListed).data;
+  const clips = useFoundClips(words, mostListed).data?.clips ?? [];
   if (isNamed(value)) {
     return (
       <p className="flex items-baseline gap-2">
@@ -45,7 +48,7 @@ export function SourceField({ title, value, set }: Props) {
         id={id}
         type="search"
         className={`${input} mt-0.5 w-full`}
-        placeholder="A song or file, by its name"
+        placeholder="A song, or a clip of the shelf, by its name"
         value={search}
         onChange={(e) => setSearch(e.target.value)}
       />
@@ -67,7 +70,23 @@ export function SourceField({ title, value, set }: Props) {
             </button>
           </li>
         ))}
-        {found?.total === 0 && <li className="px-1.5 text-faint">No song is called so.</li>}
+        {clips.map((clip) => (
+          <li key={clip.id}>
+            <button
+              type="button"
+              className="flex w-full gap-2 px-1.5 py-0.5 text-left hover:bg-amber-soft"
+              onClick={() =>
+                set({ original: clip.sha256, part: clip.part, called: clip.name.slice(0, 200) })
+              }
+            >
+              <span className="min-w-0 flex-1 truncate">{clip.name}</span>
+              <span className="shrink-0 text-faint">on the shelf</span>
+            </button>
+          </li>
+        ))}
+        {found?.total === 0 && clips.length === 0 && (
+          <li className="px-1.5 text-faint">No song or clip is called so.</li>
+        )}
       </ul>
       <ChooseFile set={set} />
     </div>

@@ -95,7 +95,8 @@ describe('parts that belong onto tracks that are there', () => {
     const tune = [0, 96, 192, 288, 384].flatMap((at, n) => note(at, 90, 60 + n, 80, 2));
     const bass = [0, 192, 384].flatMap((at) => note(at, 90, 36, 80, 3));
     const song = songOf(tune, bass);
-    // The tune without its last note, on another channel; a line that plays elsewhere in its range; drums like the bass.
+    // The tune without its last note, on another channel; a line that plays elsewhere in its range; drums
+    // like the bass.
     const other = songOf(
       named('Lead', ...[0, 96, 192, 288].flatMap((at, n) => note(at, 90, 60 + n, 80, 7))),
       named('Answer', ...[600, 700, 800].flatMap((at) => note(at, 20, 36, 80, 8))),

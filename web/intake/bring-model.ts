@@ -34,6 +34,7 @@ export interface Wanted {
   readonly tracks: readonly string[];
   /** First and last bar of it; null for all. */
   readonly bars: BringIn['bars'];
+  readonly edges: BringIn['edges'];
   readonly at: BringIn['at'];
   readonly keep: BringIn['keep'];
   readonly take: BringIn['take'];
@@ -71,7 +72,10 @@ const gives = ({ notes, controllers, counts }: Held['tracks'][number]): boolean 
 export const countsFrames = (song: Pick<Into, 'division'>, held: Pick<Held, 'division'>): boolean =>
   song.division.kind === 'smpte' || held.division.kind === 'smpte';
 
-/** What is proposed: everything that plays, at the bar of the scope or its own; the map too where the song has no music yet. */
+/**
+ * What is proposed: everything that plays, at the bar of the scope or its own; the map too where the song
+ * has no music yet.
+ */
 export function proposed(
   song: Into,
   held: Held,
@@ -96,6 +100,7 @@ export function proposed(
     keep: frames ? 'seconds' : habits.keep,
     tracks: tracks ? giving.filter((id) => tracks.includes(id)) : giving,
     bars,
+    edges: 'with their beginning',
     at: from === undefined || from === 1 ? { own: true } : { bar: from },
     map: Object.fromEntries(
       kindsOf.map((kind) => [kind, empty && counts[kind] > 0 ? 'replace' : 'none']),
@@ -257,7 +262,10 @@ const meterWords = ({ timing }: Pick<Held, 'timing'>): string =>
     .slice(0, 4)
     .join(', ') || '4/4';
 
-/** Where ticks of the source are none of the song's: how far the farthest may be from its place, half a tick at the slowest tempo. */
+/**
+ * Where ticks of the source are none of the song's: how far the farthest may be from its place, half a tick
+ * at the slowest tempo.
+ */
 function inexact(song: Into, held: Held): string | false {
   if (song.division.kind !== 'ppq' || held.division.kind !== 'ppq') return false;
   const [to, from] = [song.division.ticksPerQuarter, held.division.ticksPerQuarter];

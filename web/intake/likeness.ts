@@ -7,8 +7,9 @@ type Song = Pick<SongView, 'tracks' | 'timing' | 'division'>;
 const plainName = (name: string): string => name.trim().toLowerCase().replace(/\s+/g, ' ');
 
 /**
- * Tracks of the song that parts of a source belong onto: those of the same name, else the only one on the same channel with the same program,
- * else the only one that plays much the same. Where two parts would go onto one track, the first does.
+ * Tracks of the song that parts of a source belong onto: those of the same name, else the only one on the
+ * same channel with the same program, else the only one that plays much the same. Where two parts would go
+ * onto one track, the first does.
  */
 export function likenesses(song: Song, held: Held): Record<string, string> {
   const onto: Record<string, string> = {};
@@ -35,14 +36,20 @@ export function likenesses(song: Song, held: Held): Record<string, string> {
   return onto;
 }
 
-/** How far two parts may differ and still be taken for the same one: in their number of notes, their range, and the places where they play. */
+/**
+ * How far two parts may differ and still be taken for the same one: in their number of notes, their range,
+ * and the places where they play.
+ */
 const alikeFrom = { notes: 0.7, range: 0.7, places: 0.6 };
 /** Fewer notes than these could be anybody's. */
 const fewNotes = 4;
 
 type Range = NonNullable<Part['pitch']>;
 
-/** Whether two parts are of one kind, with as many notes in much the same range at much the same places of their songs. */
+/**
+ * Whether two parts are of one kind, with as many notes in much the same range at much the same places of
+ * their songs.
+ */
 function likeAt(here: Places, there: Places): (one: Part, other: Part) => boolean {
   return (one, other) => {
     if (Math.min(one.notes, other.notes) < fewNotes) return false;

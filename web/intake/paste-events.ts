@@ -12,8 +12,8 @@ interface PastePlace {
 }
 
 /**
- * Events that were copied, put into a song: those of one track onto the track that the hand is on, those of several onto their own where it is
- * the same song; else they become tracks.
+ * Events that were copied, put into a song: those of one track onto the track that the hand is on, those of
+ * several onto their own where it is the same song; else they become tracks.
  */
 export function pasteStep(
   { song: from, revision, title, rows = {} }: Copied,

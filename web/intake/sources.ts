@@ -17,7 +17,10 @@ export interface AddressedSource {
   readonly bars: { readonly from: number; readonly to: number } | undefined;
 }
 
-/** `file:<sha256>:<part>` or `song:<id>:<revision>`, with what each is called, and which tracks and bars (`5-8`), beside it. */
+/**
+ * `file:<sha256>:<part>` or `song:<id>:<revision>`, with what each is called, and which tracks and bars
+ * (`5-8`), beside it.
+ */
 export function sourcesIn(query: URLSearchParams): AddressedSource[] {
   const names = query.getAll('name');
   const tracks = query.getAll('tracks');

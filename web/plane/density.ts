@@ -1,8 +1,9 @@
 import type { NoteTable } from '#core/song/note-table.ts';
 
 /**
- * Where notes sound, coarser and coarser: `levels[0]` has `cells` cells for each key over the whole song, each level after it half as
- * many. A cell holds the greatest velocity that sounds in it. Drawn where notes are too many to be drawn one by one.
+ * Where notes sound, coarser and coarser: `levels[0]` has `cells` cells for each key over the whole song,
+ * each level after it half as many. A cell holds the greatest velocity that sounds in it. Drawn where notes
+ * are too many to be drawn one by one.
  */
 export interface Density {
   readonly endTick: number;

@@ -8,8 +8,8 @@ export type Point = [tick: number, value: number];
 const pixelsApart = 2;
 
 /**
- * A line drawn by hand as the values it writes and the ticks it covers. Going back over a place draws it anew; between two places
- * the line is straight, and each value is said once.
+ * A line drawn by hand as the values it writes and the ticks it covers. Going back over a place draws it
+ * anew; between two places the line is straight, and each value is said once.
  */
 export function drawnPoints(
   path: readonly { tick: number; value: number }[],

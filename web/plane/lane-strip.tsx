@@ -28,7 +28,10 @@ interface Props {
   readonly write: (from: number, to: number, points: Point[]) => void;
 }
 
-/** One lane: each value as a line until the next. Drawing writes values, with Shift a straight line; erasing takes them out. */
+/**
+ * One lane: each value as a line until the next. Drawing writes values, with Shift a straight line; erasing
+ * takes them out.
+ */
 export function LaneStrip({ plane, lane, parked = false, erasing, label, write }: Props) {
   const [path, setPath] = useState<readonly { tick: number; value: number }[]>([]);
   const from = useRef<{ tick: number; value: number }>(undefined);

@@ -16,7 +16,10 @@ interface Props extends CanvasHTMLAttributes<HTMLCanvasElement> {
   readonly leads?: boolean;
 }
 
-/** A canvas over a plane: drawn anew, once a frame at most, when the plane, the theme, its size or `draw` changes. Wheel and pinch move the plane. */
+/**
+ * A canvas over a plane: drawn anew, once a frame at most, when the plane, the theme, its size or `draw`
+ * changes. Wheel and pinch move the plane.
+ */
 export function PlaneCanvas({ plane, draw, leads = false, ...rest }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = usePreferences((p) => p.theme);
@@ -59,7 +62,10 @@ export function PlaneCanvas({ plane, draw, leads = false, ...rest }: Props) {
   return <canvas ref={canvas} {...rest} className={`block touch-none ${rest.className ?? ''}`} />;
 }
 
-/** Wheel scrolls, with Shift sideways, with Ctrl (and the pinch of a touchpad) zooms in time, with Alt in pitch; two fingers pinch and drag. */
+/**
+ * Wheel scrolls, with Shift sideways, with Ctrl (and the pinch of a touchpad) zooms in time, with Alt in
+ * pitch; two fingers pinch and drag.
+ */
 function usePinchAndWheel(canvas: React.RefObject<HTMLCanvasElement | null>, plane: Plane): void {
   useEffect(() => {
     const element = canvas.current;

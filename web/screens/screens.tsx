@@ -1,6 +1,9 @@
 import { lazy, Suspense, type ComponentType, type ReactElement } from 'react';
 
-/** Screens beside the list of songs and the sheet come when they are first gone to, or while the page has nothing else to do: the first is there sooner. */
+/**
+ * Screens beside the list of songs and the sheet come when they are first gone to, or while the page has
+ * nothing else to do: the first is there sooner.
+ */
 const loads: (() => Promise<unknown>)[] = [];
 
 function later<Name extends string>(
@@ -22,9 +25,14 @@ export const intakeScreen = later(() => import('./intake/intake-screen.tsx'), 'I
 export const noteScreen = later(() => import('./notes/note-screen.tsx'), 'NoteScreen');
 export const lanesScreen = later(() => import('./lanes/lanes-screen.tsx'), 'LanesScreen');
 export const timingScreen = later(() => import('./timing/timing-screen.tsx'), 'TimingScreen');
+export const arrangeScreen = later(() => import('./arrange/arrange-screen.tsx'), 'ArrangeScreen');
 export const eventScreen = later(() => import('./events/event-screen.tsx'), 'EventScreen');
 export const handoffScreen = later(() => import('./handoff/handoff-screen.tsx'), 'HandoffScreen');
 export const historyScreen = later(() => import('./history/history-screen.tsx'), 'HistoryScreen');
+export const receiversScreen = later(
+  () => import('./receivers/receivers-screen.tsx'),
+  'ReceiversScreen',
+);
 export const recipesScreen = later(() => import('./recipes/recipes-screen.tsx'), 'RecipesScreen');
 
 export const instrumentsScreen = later(
@@ -35,6 +43,9 @@ export const instrumentsScreen = later(
 export const shelfScreen = later(() => import('./shelf/shelf-screen.tsx'), 'ShelfScreen');
 export const songShelfScreen = later(() => import('./shelf/shelf-screen.tsx'), 'SongShelfScreen');
 
-/** Fetches the screens that are not here yet, so that going to one is at once; what fails is fetched again when it is gone to. */
+/**
+ * Fetches the screens that are not here yet, so that going to one is at once; what fails is fetched again
+ * when it is gone to.
+ */
 export const fetchScreens = (): void =>
   void setTimeout(() => loads.forEach((load) => void load().catch(() => undefined)), 1500);

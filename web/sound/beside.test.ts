@@ -6,7 +6,10 @@ import { Beside } from './beside.ts';
 import type { Clip } from './messages.ts';
 
 const rate = 48_000;
-/** A quarter of half a second on channel 10, after a program and a volume of its own: 120 BPM and 96 PPQ, one bar of 4/4. */
+/**
+ * A quarter of half a second on channel 10, after a program and a volume of its own: 120 BPM and 96 PPQ,
+ * one bar of 4/4.
+ */
 const groove = songOf([
   channelEvent(0, 0xc9, 8),
   channelEvent(0, 0xb9, 7, 90),

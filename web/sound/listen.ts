@@ -106,7 +106,10 @@ export const listen = (song: SongView, seconds: number, countIn = false): Promis
 /** How often playing was begun: the last time counts. */
 let begun = 0;
 
-/** Plays anything from a time on, in the place of what is heard: nothing of the one sounds in the other. As it is written, unless it is said otherwise. */
+/**
+ * Plays anything from a time on, in the place of what is heard: nothing of the one sounds in the other. As
+ * it is written, unless it is said otherwise.
+ */
 export async function listenTo(
   heard: Heard,
   seconds: number,
@@ -133,7 +136,10 @@ export async function listenTo(
   }
 }
 
-/** Hears something in the place of what plays under the same key, from where it is; where that is silent, from a time on. */
+/**
+ * Hears something in the place of what plays under the same key, from where it is; where that is silent,
+ * from a time on.
+ */
 export async function audition(heard: Heard, seconds: number): Promise<void> {
   const { song, state } = usePlaying.getState();
   const made = madeSynth();

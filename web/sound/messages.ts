@@ -36,7 +36,10 @@ export interface Listening {
   readonly ways: Ways;
   /** Numbers of the tracks that are left out. */
   readonly silent: readonly number[];
-  /** What sounds at a MIDI port: numbers of tracks, and whether it is sent the clock; undefined where there is no port. */
+  /**
+   * What sounds at a MIDI port: numbers of tracks, and whether it is sent the clock; undefined where there
+   * is no port.
+   */
   readonly port: { readonly tracks: readonly number[]; readonly clock: boolean } | undefined;
 }
 

@@ -65,8 +65,8 @@ export function sendOut(messages: readonly Outgoing[], context: AudioContext): v
 let zero: number | undefined;
 
 /**
- * The page's time, in milliseconds, when the first sample of a context came out. What the browser says of it wavers by some milliseconds:
- * it is followed slowly, unless it has leapt.
+ * The page's time, in milliseconds, when the first sample of a context came out. What the browser says of
+ * it wavers by some milliseconds: it is followed slowly, unless it has leapt.
  */
 function performanceAtZero(context: AudioContext): number {
   const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp();

@@ -160,7 +160,10 @@ class Synth extends AudioWorkletProcessor {
     return true;
   }
 
-  /** A song in the place of the one that was loaded: where that plays, this one goes on from the same tick without a break. */
+  /**
+   * A song in the place of the one that was loaded: where that plays, this one goes on from the same tick
+   * without a break.
+   */
   private load(song: PlayedSong): void {
     const before = { layers: this.layers, transport: this.transport, song: this.song };
     this.song = song;

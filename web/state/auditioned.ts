@@ -25,7 +25,10 @@ export const preparedStep = 'prepared step';
 export const canBeHeard = (steps: readonly StepAsked[]): boolean =>
   steps.length > 0 && steps.every((s) => !namesSources(s.settings ?? {}));
 
-/** Offers steps to be heard as long as the caller is there and says some; the same caller may say others while they are heard. */
+/**
+ * Offers steps to be heard as long as the caller is there and says some; the same caller may say others
+ * while they are heard.
+ */
 export function useOfferToHear(by: string, steps: readonly StepAsked[] | undefined): void {
   const able = steps !== undefined && canBeHeard(steps);
   useEffect(() => {

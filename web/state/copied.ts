@@ -1,7 +1,10 @@
 import { create } from 'zustand';
 import type { Bars } from './scope.ts';
 
-/** What was copied out of a song, for another or the same to take: kept in this browser, so that another window can paste it. */
+/**
+ * What was copied out of a song, for another or the same to take: kept in this browser, so that another
+ * window can paste it.
+ */
 export interface Copied {
   readonly song: string;
   readonly revision: number;

@@ -11,7 +11,10 @@ const barIn = (
   place: { readonly song: string; readonly tick: number },
 ): number | undefined => (place.song === id ? positionAt(meters, place.tick).bar : undefined);
 
-/** The bar that is pressed on the strip: the first of the scope, else where it was pressed last; undefined where it never was. */
+/**
+ * The bar that is pressed on the strip: the first of the scope, else where it was pressed last; undefined
+ * where it never was.
+ */
 export const pressedBar = (song: SongView): number | undefined =>
   useScope.getState().bars?.from ?? barIn(song, mapsOf(song), usePlace.getState());
 

@@ -28,7 +28,7 @@ export const useScope = create<ScopeState>((set) => ({
   anchor: undefined,
   bars: undefined,
   open: (song) => {
-    usePreparedStep.getState().prepare(undefined);
+    usePreparedStep.setState({ prepared: undefined, left: undefined });
     set((state) =>
       state.song === song ? state : { song, tracks: none, anchor: undefined, bars: undefined },
     );

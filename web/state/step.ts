@@ -12,10 +12,14 @@ export interface Prepared {
 
 interface StepState {
   readonly prepared: Prepared | undefined;
+  /** Operation of the step that was just left, taken or not: where it was begun the focus goes again. */
+  readonly left: string | undefined;
   prepare(step: Prepared | undefined): void;
 }
 
 export const usePreparedStep = create<StepState>((set) => ({
   prepared: undefined,
-  prepare: (prepared) => set({ prepared }),
+  left: undefined,
+  prepare: (prepared) =>
+    set((had) => ({ prepared, left: prepared ? undefined : had.prepared?.operation })),
 }));

@@ -4,6 +4,7 @@ export const groups = {
   velocity: 'Velocity',
   controllers: 'Controllers',
   events: 'Kinds of event',
+  bars: 'Bars',
   tracks: 'Tracks',
   timing: 'Timing',
   song: 'Song',

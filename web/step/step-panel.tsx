@@ -8,6 +8,8 @@ import { HearButton } from '../components/hear-button.tsx';
 import { preparedStep, useOfferToHear } from '../state/auditioned.ts';
 import { Button } from '../components/button.tsx';
 import { count, counts } from '../components/text.ts';
+import type { NamedRows } from '#core/song/rows.ts';
+import type { ChosenEvents } from '../state/chosen.ts';
 import { useScope, type Bars } from '../state/scope.ts';
 import { useShowTempos } from '../state/shown-tempos.ts';
 import { usePreparedStep, type Prepared } from '../state/step.ts';
@@ -25,11 +27,13 @@ interface PanelProps {
   readonly prepared: Prepared;
   /** Tracks selected; undefined where a view is about the song as a whole. */
   readonly selected: readonly TrackView[] | undefined;
+  /** Notes or events that were chosen by hand, which it works on. */
+  readonly chosen?: ChosenEvents | undefined;
   readonly children?: ReactNode;
 }
 
 /** A step being prepared: its settings, what helps to settle them, what it would do, and the button that does it. */
-export function StepPanel({ song, prepared, selected, children }: PanelProps) {
+export function StepPanel({ song, prepared, selected, chosen, children }: PanelProps) {
   const operations = useOperations();
   const operation = operations.data?.find((o) => o.id === prepared.operation);
   if (!operation) return <p className="text-faint">Looking …</p>;
@@ -39,11 +43,34 @@ export function StepPanel({ song, prepared, selected, children }: PanelProps) {
       prepared={prepared}
       operation={operation}
       selected={selected}
+      chosen={operation.takesRows ? chosen : undefined}
       ofSong={operation.scope === 'song' || (selected === undefined && !prepared.tracks)}
     >
       {children}
     </Panel>
   );
+}
+
+const obeysBars = ({ scope }: OperationView): boolean => scope === 'events' || scope === 'bars';
+
+/** The same on notes or events that were chosen by hand. */
+const askedOf = (prepared: Prepared, chosen: ChosenEvents): StepAsked => ({
+  operation: prepared.operation,
+  settings: { ...prepared.settings },
+  scope: { tracks: 'all', rows: chosen.rows() as NamedRows, revision: chosen.revision },
+});
+
+/** The bars that a step is for: its own, or those of the scope; of one that cannot do without, the first. */
+function barsFor(
+  operation: OperationView,
+  prepared: Prepared,
+  inScope: Bars | undefined,
+  all: number,
+): Bars | undefined {
+  if (!obeysBars(operation)) return undefined;
+  const needs = operation.scope === 'bars';
+  if (prepared.bars === 'all') return needs ? { from: 1, to: all } : undefined;
+  return prepared.bars ?? inScope ?? (needs ? { from: 1, to: 1 } : undefined);
 }
 
 /** The step as it would be asked for now. */
@@ -65,6 +92,7 @@ function Panel({
   prepared,
   operation,
   selected,
+  chosen,
   children,
   ofSong,
 }: Omit<PanelProps, 'selected'> & {
@@ -83,19 +111,25 @@ function Panel({
     [prepared.tracks, selected, song.tracks],
   );
   const inScope = useScope((s) => s.bars);
-  const bars =
-    operation.scope !== 'events' || prepared.bars === 'all'
-      ? undefined
-      : (prepared.bars ?? inScope);
-  const fields = (operation.settings as { properties?: Record<string, Field> }).properties ?? {};
-  const lacks = lacksSource(prepared.settings, fields);
-  const request = useMemo(
-    () => asked(prepared, tracks, tracks.length === song.tracks.length, bars),
-    [prepared, tracks, song.tracks.length, bars],
+  const bars = useMemo(
+    () => barsFor(operation, prepared, inScope, song.timing.bars),
+    [operation, prepared, inScope, song.timing.bars],
   );
+  const fields = (operation.settings as { properties?: Record<string, Field> }).properties ?? {};
+  const needed = (operation.settings as { required?: string[] }).required ?? [];
+  const lacks = lacksSource(prepared.settings, fields, needed);
+  const request = useMemo(
+    () =>
+      chosen
+        ? askedOf(prepared, chosen)
+        : asked(prepared, tracks, tracks.length === song.tracks.length, bars),
+    [prepared, chosen, tracks, song.tracks.length, bars],
+  );
+  // What was chosen is looked for in the song as it is now: until then nothing can be taken.
+  const stale = chosen !== undefined && (chosen.count === 0 || chosen.revision !== song.revision);
   const preview = usePreview(
     song,
-    useDebounced(tracks.length === 0 || lacks ? undefined : request, 30),
+    useDebounced(tracks.length === 0 || lacks || stale ? undefined : request, 30),
   );
   const step = useStep(song.id, song.revision);
   const close = (): void => prepare(undefined);
@@ -108,18 +142,27 @@ function Panel({
         {operation.id === 'recipe.run' ? String(prepared.settings.name) : operation.title}
       </h2>
       <p className="mb-2 text-[12.5px] text-faint">{operation.summary}</p>
-      {!ofSong && (
-        <p className="mb-2">
-          On{' '}
-          {tracks.length === song.tracks.length
-            ? 'all tracks'
-            : tracks.length === 1
-              ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}`
-              : count(tracks.length, 'track')}
-        </p>
+      {chosen ? (
+        <p className="mb-2">On {count(chosen.count, `chosen ${chosen.says}`)}</p>
+      ) : (
+        !ofSong && (
+          <p className="mb-2">
+            On{' '}
+            {tracks.length === song.tracks.length
+              ? 'all tracks'
+              : tracks.length === 1
+                ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}`
+                : count(tracks.length, 'track')}
+          </p>
+        )
       )}
-      {operation.scope === 'events' && (
-        <BarsField prepared={prepared} chosen={bars} bars={song.timing.bars} />
+      {!chosen && obeysBars(operation) && (
+        <BarsField
+          prepared={prepared}
+          chosen={bars}
+          bars={song.timing.bars}
+          needed={operation.scope === 'bars'}
+        />
       )}
       {operation.id === 'recipe.run' ? (
         <RecipeSteps
@@ -138,12 +181,12 @@ function Panel({
       {lacks ? (
         <p className="mt-3 text-faint">Choose what it is to take from.</p>
       ) : (
-        <Outcome preview={preview} song={song} bars={bars} />
+        <Outcome preview={preview} song={song} bars={chosen ? undefined : bars} />
       )}
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
         <Button
           kind="next"
-          disabled={step.isPending || lacks || !changes}
+          disabled={step.isPending || lacks || stale || !changes}
           onClick={() => step.mutate(request, { onSuccess: close })}
         >
           Do it
@@ -159,11 +202,12 @@ function Panel({
 function lacksSource(
   settings: Prepared['settings'],
   fields: Readonly<Record<string, Field>>,
+  needed: readonly string[],
 ): boolean {
   const given = (settings.sources ?? {}) as Record<string, NamedSource>;
   if (settings.steps) return blanksOf(settings.steps as RecipeStep[]).some((name) => !given[name]);
   return Object.entries(fields).some(
-    ([name, field]) => field.offers === 'source' && !settings[name],
+    ([name, field]) => field.offers === 'source' && needed.includes(name) && !settings[name],
   );
 }
 
@@ -225,16 +269,19 @@ function BarsField({
   prepared,
   chosen,
   bars,
+  needed,
 }: {
   prepared: Prepared;
   chosen: Bars | undefined;
   bars: number;
+  /** There is no step without them. */
+  needed: boolean;
 }) {
   const { prepare } = usePreparedStep();
   const span = useScope((s) => s.span);
   const { from, to } = chosen ?? { from: 1, to: bars };
   const set = (next: Bars): void => {
-    const all = next.from === 1 && next.to === bars;
+    const all = !needed && next.from === 1 && next.to === bars;
     if (prepared.bars === undefined) span(all ? undefined : next);
     else prepare({ ...prepared, bars: all ? 'all' : next });
   };

@@ -52,8 +52,8 @@ export const definedOnes = (instruments: readonly InstrumentView[]): Candidate[]
   }));
 
 /**
- * How well a candidate answers what is typed, 0 to 1: its number; the beginning of its name, or of a word of it; all that is typed anywhere in
- * name or family. 0 hides it.
+ * How well a candidate answers what is typed, 0 to 1: its number; the beginning of its name, or of a word
+ * of it; all that is typed anywhere in name or family. 0 hides it.
  */
 export function answers({ name, family, program }: Candidate, typed: string): number {
   const wanted = plain(typed);

@@ -5,7 +5,10 @@ import type { Events } from '#core/smf/events.ts';
 import { theDesk } from '../desk/the-desk.ts';
 import { TrackStore } from '../desk/track-store.ts';
 
-/** The page's view of what the desk has: the same memory, and for each track the same object as long as it is looked at. */
+/**
+ * The page's view of what the desk has: the same memory, and for each track the same object as long as it
+ * is looked at.
+ */
 const tracksHere = new TrackStore((hashes) => theDesk().eventsOf(hashes));
 
 /** Events of several tracks, in their order; undefined until all are there. */
@@ -32,8 +35,9 @@ export interface Loaded {
 }
 
 /**
- * The events of tracks of a song. While those of a newer state are on their way the older stay, together with the song they belong
- * to: what is drawn from them keeps its place, and rows never mean other events than those that are shown.
+ * The events of tracks of a song. While those of a newer state are on their way the older stay, together
+ * with the song they belong to: what is drawn from them keeps its place, and rows never mean other events
+ * than those that are shown.
  */
 export function useLoaded(
   song: SongView,

@@ -29,9 +29,10 @@ interface Unit {
 }
 
 /**
- * What of the messages of one channel still counts: of each controller, of bend, pressure and program the last, a program with the bank it was
- * chosen from, each registered or unregistered parameter with what chose it. They come in the order in which they were said, so that whoever
- * gets them arrives where whoever got all of them did.
+ * What of the messages of one channel still counts: of each controller, of bend, pressure and program the
+ * last, a program with the bank it was chosen from, each registered or unregistered parameter with what
+ * chose it. They come in the order in which they were said, so that whoever gets them arrives where whoever
+ * got all of them did.
  */
 export class ChannelState {
   private readonly units = new Map<string, Unit>();

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { busySong } from '../../../tests/support/busy-song.ts';
 import { metByNotes } from '../../../tests/support/instrument-state.ts';
 import { madeSong } from '../../../tests/support/made-songs.ts';
 import { controller, note, songOf } from '../../../tests/support/songs.ts';
@@ -7,7 +8,7 @@ import { addressAt } from '../../timing/start-timecode.ts';
 import { keyAt } from '../../../tests/support/key-at.ts';
 import { barTick, meterAt, meterMap, positionAt, type MeterMap } from '../../timing/meter-map.ts';
 import { tempoAt, tempoMap } from '../../timing/tempo-map.ts';
-import { channelEvent, eventValues, meta, metaEvent, type EventValue } from '../../smf/events.ts';
+import { channelEvent, eventValues, meta, metaEvent } from '../../smf/events.ts';
 import { encodeText } from '../../smf/text.ts';
 import { timingOf } from '../../song/timing-of.ts';
 import type { Song } from '../../song/song.ts';
@@ -27,28 +28,6 @@ const barAt = (meters: MeterMap, tick: number): [number, number, number] => {
   const { numerator, denominator } = meterAt(meters, tick);
   return [barTick(meters, positionAt(meters, tick).bar), numerator, denominator];
 };
-
-/** Messages of two channels that set something or play, the parts of parameters among them. */
-const message = fc
-  .record({
-    tick: fc.integer({ min: 0, max: 12 }).map((n) => n * 32),
-    channel: fc.constantFrom(0, 0, 1),
-    kind: fc.constantFrom('note', 'note', 'control', 'control', 'control', 'program', 'bend'),
-    number: fc.constantFrom(0, 32, 1, 7, 11, 64, 6, 38, 96, 97, 98, 99, 100, 101, 121, 10, 42),
-    value: fc.constantFrom(0, 1, 2, 64, 127),
-  })
-  .map(({ tick, channel, kind, number, value }): EventValue[] =>
-    kind === 'note'
-      ? note(tick, 20, 60 + value / 2, 80, channel).slice(0, 2)
-      : kind === 'control'
-        ? [controller(tick, number, value, channel)]
-        : kind === 'program'
-          ? [channelEvent(tick, 0xc0 | channel, value)]
-          : [channelEvent(tick, 0xe0 | channel, 0, value)],
-  );
-const busySong = fc
-  .array(fc.array(message, { maxLength: 30 }), { minLength: 1, maxLength: 3 })
-  .map((tracks) => songOf(...tracks.map((t) => t.flat())));
 
 describe('some bars of a song', () => {
   it('each note meets what it met in the whole song, by an instrument that goes by values', () => {

@@ -7,9 +7,12 @@ import { notesOf } from '../../song/notes.ts';
 import type { TickSpan } from '../../song/scope.ts';
 import { withEvents, withParked, type Song, type Track } from '../../song/song.ts';
 import { markText, timingOf } from '../../song/timing-of.ts';
+import { setsUp } from '../sets-up.ts';
 import { settling } from '../left-hanging.ts';
 import { markRows, type NamedRows } from '../named-rows.ts';
-import { inForceAt } from './in-force.ts';
+import { edged, struckAgain, type Ends } from './edges.ts';
+import { exclusivesBefore } from './exclusive.ts';
+import { inForceAt, isAtRest } from './in-force.ts';
 import { isTimecode, mapInForce } from './map-in-force.ts';
 
 export interface Excerpt {
@@ -17,6 +20,8 @@ export interface Excerpt {
   readonly song: Song;
   /** Notes that sound as the span begins, and are left. */
   readonly cutOff: number;
+  /** Events that say what was in force as it begins. */
+  readonly stated: number;
   /** Ids of tracks of which nothing that is heard or read is in the span. */
   readonly idle: ReadonlySet<string>;
 }
@@ -26,27 +31,27 @@ interface Which {
   readonly rows?: NamedRows | undefined;
   /** Whether a track can say what is in force; all can where it is left out. */
   readonly speaks?: (track: Track) => boolean;
+  /** What becomes of notes that ring over the end; left out, they ring, and those that hang go on hanging. */
+  readonly ends?: Ends;
+  /**
+   * It begins on an instrument as it is when it is switched on: what is at rest need not be said, but
+   * system exclusive messages that were sent.
+   */
+  readonly fresh?: boolean;
+  /** What would be left hanging at its end is brought back, if nothing else is said. */
+  readonly settles?: boolean;
 }
 
-/** What is about a track as a whole, and stays with any part of it. */
-const setsUp: ReadonlySet<number> = new Set([
-  meta.sequenceNumber,
-  meta.copyright,
-  meta.trackName,
-  meta.instrumentName,
-  meta.channelPrefix,
-  meta.port,
-  meta.deviceName,
-]);
-
 /**
- * Some bars of a song as a song of their own, for taking or sending: the notes that begin in them, whole, however long they ring; what is in force
- * as they begin, said anew; the sections that lie within. What would be left hanging at their end is brought back. `span.to` may be infinite. Costs what the tracks hold.
+ * Some bars of a song as a song of their own, for taking or sending: the notes that begin in them, whole,
+ * however long they ring; what is in force as they begin, said anew; the sections that lie within. What
+ * would be left hanging at their end is brought back. `span.to` may be infinite. Costs what the tracks
+ * hold.
  */
 export function excerptOf(
   song: Song,
   span: TickSpan,
-  { rows, speaks = () => true }: Which = {},
+  { rows, speaks = () => true, ends: over, fresh = false, settles = true }: Which = {},
 ): Excerpt {
   const wanted = rows ? song.tracks.filter(({ id }) => rows[id]) : song.tracks;
   const sections = rows ? undefined : sectionsWithin(song, span);
@@ -62,23 +67,37 @@ export function excerptOf(
   const said = rows
     ? undefined
     : inForceAt(song.tracks, span.from, [(t) => speaks(t) && !blank.has(t.id), speaks]);
+  let statedEvents = 0;
+  const exclusives = fresh ? exclusivesBefore(song.tracks, span.from) : undefined;
   const tracks = parts.map(({ track, kept }, n): Track => {
     const { events } = track;
     const ends = rows ? 0 : Math.min(span.to, endTick(events)) - span.from;
-    const own = shifted(pickEvents(events, kept), span.from, ends);
-    const stated = [
+    const ringing = shifted(pickEvents(events, kept), span.from, ends);
+    const own = over === undefined ? ringing : edged(ringing, span.to - span.from, over);
+    const again = over === 'again' ? struckAgain(events, span) : undefined;
+    const inForce = said?.get(track.id) ?? [];
+    const before = [
       ...(n === 0 && !rows ? mapInForce(song, span.from) : []),
-      ...(said?.get(track.id) ?? []),
+      ...(exclusives?.get(track.id) ?? []),
+      ...(fresh ? inForce.filter((e) => !isAtRest(e)) : inForce),
     ];
-    const begun = withEvents(track, stated.length === 0 ? own : behindSetUp(own, stated));
+    statedEvents += before.length;
+    const stated = [...before, ...(again?.ons ?? [])];
+    const whole = stated.length === 0 ? own : behindSetUp(own, stated);
+    const begun = withEvents(track, again ? mergeEvents([eventsFrom(again.offs), whole]) : whole);
     const part = withParked(begun, (begun.parked ?? []).filter(hasLane(begun.events)));
     // A pedal that goes up behind the last bar is down at its end.
-    const settled = rows || span.to === Infinity ? [] : settling(part);
+    const settled = rows || !settles || span.to === Infinity ? [] : settling(part);
     if (settled.length === 0) return part;
     return withEvents(part, mergeEvents([part.events, eventsFrom(settled)]));
   });
   const cutOff = rows ? 0 : parts.reduce((sum, { left }) => sum + left, 0);
-  return { song: { ...song, tracks }, cutOff, idle: idsOf(parts.filter((p) => !p.plays)) };
+  return {
+    song: { ...song, tracks },
+    cutOff,
+    stated: statedEvents,
+    idle: idsOf(parts.filter((p) => !p.plays)),
+  };
 }
 
 interface InTrack {
@@ -87,7 +106,10 @@ interface InTrack {
   readonly section: ((row: number) => boolean | undefined) | undefined;
 }
 
-/** The rows of a track that are in a part of it, its end of track last; whether it says anything, and anything that is heard or read; and how many notes sound into it from before. */
+/**
+ * The rows of a track that are in a part of it, its end of track last; whether it says anything, and
+ * anything that is heard or read; and how many notes sound into it from before.
+ */
 function rowsIn(
   track: Track,
   { from, to }: TickSpan,
@@ -130,11 +152,15 @@ function rowsIn(
   return { kept, says, plays, left };
 }
 
-/** The events so much earlier, none before the beginning; their end where the last of them is, or at `ends` where that is later. */
+/**
+ * The events so much earlier, none before the beginning; their end where the last of them is, or at `ends`
+ * where that is later.
+ */
 function shifted(events: Events, by: number, ends: number): Events {
   const last = events.count - 1;
   const atTick = events.atTick.map((tick) => Math.max(0, tick - by));
-  // Ends of notes may ring on past the end, and rows are in order but for those that were moved to the beginning, which stand first.
+  // Ends of notes may ring on past the end, and rows are in order but for those that were moved to the
+  // beginning, which stand first.
   atTick[last] = Math.max(ends, last > 0 ? atTick[last - 1]! : 0);
   return { ...events, atTick };
 }

@@ -1,5 +1,5 @@
 import { channelEvent, SYSEX, payloadOf, type Events, type EventValue } from '../../smf/events.ts';
-import { parkedRows } from '../../song/lanes.ts';
+import { isSwitch, parkedRows } from '../../song/lanes.ts';
 import { portOf } from '../../song/ports.ts';
 import { indexEvents } from '../../song/event-index.ts';
 import type { Track } from '../../song/song.ts';
@@ -7,9 +7,10 @@ import { factsOf } from '../../song/track-facts.ts';
 import { ChannelState } from './channel-state.ts';
 
 /**
- * The messages that are in force on each channel at a tick, as events at tick 0 by the track that is to say them: the first on the channel that
- * one of `homes` lets, which are asked in their order. What stands on the tick itself, before the first note there, is not said again. Tracks of one port share its channels, and
- * count in the order in which they sound.
+ * The messages that are in force on each channel at a tick, as events at tick 0 by the track that is to say
+ * them: the first on the channel that one of `homes` lets, which are asked in their order. What stands on
+ * the tick itself, before the first note there, is not said again. Tracks of one port share its channels,
+ * and count in the order in which they sound.
  */
 export function inForceAt(
   tracks: readonly Track[],
@@ -33,7 +34,19 @@ export function inForceAt(
   return found;
 }
 
-function byPort(tracks: readonly Track[]): Map<number, Track[]> {
+/**
+ * Whether a message says what an instrument is at when it is switched on, whatever it is: nothing bent,
+ * pressed or held.
+ */
+export function isAtRest({ status, data1, data2 }: EventValue): boolean {
+  const kind = status >> 4;
+  if (kind === 0xe) return data1 === 0 && data2 === 64;
+  if (kind === 0xd) return data1 === 0;
+  if (kind !== 0xb) return false;
+  return (data1 === 1 && data2 === 0) || (isSwitch(data1) && data2 < 64);
+}
+
+export function byPort(tracks: readonly Track[]): Map<number, Track[]> {
   const ports = new Map<number, Track[]>();
   for (const track of tracks) {
     const port = portOf(track.events);
@@ -71,7 +84,10 @@ function statesOf(tracks: readonly Track[], tick: number): Map<number, ChannelSt
   return states;
 }
 
-/** Whether a row says something that stays in force; on the tick itself also notes, since what follows them comes too late. */
+/**
+ * Whether a row says something that stays in force; on the tick itself also notes, since what follows them
+ * comes too late.
+ */
 function counts({ status, data2, atTick }: Events, i: number, tick: number): boolean {
   if (atTick[i]! > tick) return false;
   const is = status[i]!;
@@ -81,8 +97,9 @@ function counts({ status, data2, atTick }: Events, i: number, tick: number): boo
 }
 
 /**
- * Whether a system exclusive message sets an instrument up anew, so that nothing said before counts: General MIDI on or off (universal
- * non-real-time 09, MIDI 1.0), and the resets of two makers that are sent for it (common practice).
+ * Whether a system exclusive message sets an instrument up anew, so that nothing said before counts:
+ * General MIDI on or off (universal non-real-time 09, MIDI 1.0), and the resets of two makers that are sent
+ * for it (common practice).
  */
 export function setsUpAnew(payload: Uint8Array): boolean {
   const [maker, , a, b] = payload;

@@ -9,7 +9,10 @@ import { timecodeText } from '../../timing/timecode.ts';
 
 const holding: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature]);
 
-/** The tempo, meter and key in force at a tick, where none of the kind stands there, and its timecode: as events at tick 0. */
+/**
+ * The tempo, meter and key in force at a tick, where none of the kind stands there, and its timecode: as
+ * events at tick 0.
+ */
 export function mapInForce(song: Song, tick: number): EventValue[] {
   const last = new Map<number, EventValue>();
   for (const track of song.tracks) {
@@ -33,7 +36,7 @@ export function mapInForce(song: Song, tick: number): EventValue[] {
 export const isTimecode = (track: Song['tracks'][number], row: number): boolean =>
   meantType(track.events, row) === meta.smpteOffset;
 
-function timecodeAt(song: Song, tick: number): EventValue[] {
+export function timecodeAt(song: Song, tick: number): EventValue[] {
   const { timecode, tempos } = timingOf(song);
   if (!timecode) return [];
   const frames = framesAt(timecode, tempoMap(tempos, song.division), tick);

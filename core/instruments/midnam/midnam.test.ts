@@ -17,7 +17,10 @@ const problem = (text: string) => {
   return result.ok ? undefined : result.problem;
 };
 
-/** A document as the DTD has it, written by hand (from memory): lists inside patches and shared ones, a bank by commands, a kit on channel 10. */
+/**
+ * A document as the DTD has it, written by hand (from memory): lists inside patches and shared ones, a bank
+ * by commands, a kit on channel 10.
+ */
 const byHand = `<?xml version="1.0" encoding="UTF-8"?>
 <!DOCTYPE MIDINameDocument PUBLIC "-//MIDI Manufacturers Association//DTD MIDINameDocument 1.0//EN" "http://example.invalid/never-fetched.dtd">
 <MIDINameDocument>

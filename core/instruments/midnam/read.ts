@@ -20,8 +20,9 @@ const understood: ReadonlySet<string> = new Set(
 const devices = ['MasterDeviceNames', 'ExtendingDeviceNames', 'StandardDeviceMode'];
 
 /**
- * The instruments that a MIDI name document names (MIDI Manufacturers Association, DTD MIDINameDocument 1.0; from memory): each of its patches, with
- * its bank and program, the names of its notes and of its controllers.
+ * The instruments that a MIDI name document names (MIDI Manufacturers Association, DTD MIDINameDocument
+ * 1.0; from memory): each of its patches, with its bank and program, the names of its notes and of its
+ * controllers.
  */
 export function readMidnam(bytes: Uint8Array): Result<MidnamRead, Problem> {
   const xml = readXml(bytes);

@@ -25,8 +25,8 @@ export function lostInMidnam(definitions: readonly InstrumentDefinition[]): stri
 }
 
 /**
- * A MIDI name document with some instruments of one device as its patches (MIDI Manufacturers Association, DTD MIDINameDocument 1.0; from memory), in
- * banks, kits in a set of their own on channel 10.
+ * A MIDI name document with some instruments of one device as its patches (MIDI Manufacturers Association,
+ * DTD MIDINameDocument 1.0; from memory), in banks, kits in a set of their own on channel 10.
  */
 export function writeMidnam(definitions: readonly InstrumentDefinition[]): string {
   const [first] = definitions;

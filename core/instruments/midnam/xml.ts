@@ -19,8 +19,8 @@ interface Open extends XmlElement {
 }
 
 /**
- * The root of a well-formed document (XML 1.0). Nothing that a DOCTYPE names is fetched, and no entity is known but the five of XML itself: a document
- * that uses another one is refused, with its line.
+ * The root of a well-formed document (XML 1.0). Nothing that a DOCTYPE names is fetched, and no entity is
+ * known but the five of XML itself: a document that uses another one is refused, with its line.
  */
 export function readXml(bytes: Uint8Array): Result<XmlElement, Problem> {
   let root: Open | undefined;

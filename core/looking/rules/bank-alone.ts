@@ -1,7 +1,10 @@
 import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
-/** Bank selects that no program change follows: a bank takes effect with the next program only (MIDI 1.0, bank select). */
+/**
+ * Bank selects that no program change follows: a bank takes effect with the next program only (MIDI 1.0,
+ * bank select).
+ */
 export function bankAlone({ parts }: LookedSong): Noticed[] {
   return parts.flatMap((t): Noticed[] => {
     const channels = channelsWithout(t);

@@ -8,7 +8,10 @@ import { onTracks, type Noticed, type Settling } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 import { sharesChannel } from './shared-channel.ts';
 
-/** Parts that are called one thing and play another. Names and what plays are known of each part; only of those that differ are the events looked at. */
+/**
+ * Parts that are called one thing and play another. Names and what plays are known of each part; only of
+ * those that differ are the events looked at.
+ */
 export function contradictingName(song: LookedSong): Noticed[] {
   return song.parts.flatMap((t): Noticed[] => {
     const differs = difference(t);

@@ -19,7 +19,10 @@ function line({ notes, track: { events } }: LookedTrack): { tick: number; key: n
   })).sort((a, b) => a.tick - b.tick || a.key - b.key);
 }
 
-/** By how many semitones (0 or whole octaves) and ticks `b` doubles `a` note for note; undefined where it does not, or comes so late that it answers. */
+/**
+ * By how many semitones (0 or whole octaves) and ticks `b` doubles `a` note for note; undefined where it
+ * does not, or comes so late that it answers.
+ */
 function doubling(
   a: readonly { tick: number; key: number }[],
   b: readonly { tick: number; key: number }[],
@@ -36,7 +39,10 @@ function doubling(
 const plays = ({ track: { events } }: LookedTrack): number =>
   (events.status.find((s) => s < 0xf0) ?? 0) & 15;
 
-/** The same for lines that double each other, hardly ever for others: ticks and steps from the first note, and its pitch class (FNV-1a, 32 bits). */
+/**
+ * The same for lines that double each other, hardly ever for others: ticks and steps from the first note,
+ * and its pitch class (FNV-1a, 32 bits).
+ */
 function signature(notes: readonly { tick: number; key: number }[]): string {
   const { key: first, tick: start } = notes[0]!;
   let hash = 0x811c9dc5;
@@ -53,7 +59,10 @@ function signature(notes: readonly { tick: number; key: number }[]): string {
 
 const withoutOctave = ({ tick, key }: { tick: number; key: number }): number =>
   tick * 12 + (key % 12);
-/** More bits than this are not kept of a line: of 25,000 notes they still rule out nearly every other part by its sample. */
+/**
+ * More bits than this are not kept of a line: of 25,000 notes they still rule out nearly every other part
+ * by its sample.
+ */
 const mostBits = 1 << 15;
 /** A hash of 31 bits; of as many bits as there are the lowest count. */
 const hashOf = (note: { tick: number; key: number }): number =>
@@ -97,7 +106,10 @@ interface Line {
   readonly sketch: LineSketch;
 }
 
-/** Parts are compared note for note only where their sketches agree: songs of very many tracks cost no more than their notes. */
+/**
+ * Parts are compared note for note only where their sketches agree: songs of very many tracks cost no more
+ * than their notes.
+ */
 export function doubled(song: LookedSong): Noticed[] {
   const lines = linesOf(song);
   const pairs = wholeDoubles(song, lines);
@@ -217,7 +229,10 @@ class Placed {
 
 const placeOf = ({ tick, key }: { tick: number; key: number }): number => tick * 256 + key;
 
-/** How much of a line stands in the places of another, `interval` semitones up; 0 where a sample says that it does not. */
+/**
+ * How much of a line stands in the places of another, `interval` semitones up; 0 where a sample says that
+ * it does not.
+ */
 function share(
   notes: ReturnType<typeof line>,
   places: ReadonlySet<number>,

@@ -7,7 +7,10 @@ import type { LookedSong } from '../view.ts';
 /** Values a second over a whole lane that no hand makes and no ear needs. */
 const mostASecond = 25;
 const leastValues = 200;
-/** So many within one second stall a cable, however still the rest is: with three bytes each a seventh of what it carries (MIDI 1.0: 3,125 bytes a second). */
+/**
+ * So many within one second stall a cable, however still the rest is: with three bytes each a seventh of
+ * what it carries (MIDI 1.0: 3,125 bytes a second).
+ */
 const mostInASecond = 150;
 /** Errors that are tried, the least that ends the flood first. */
 const errors = [1, 2, 3, 4, 6, 8] as const;

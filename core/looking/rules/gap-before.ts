@@ -1,7 +1,10 @@
 import type { Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
-/** Bars before the first note of any part. They stay: whoever put them there wanted a count-in, or room for a picture. */
+/**
+ * Bars before the first note of any part. They stay: whoever put them there wanted a count-in, or room for
+ * a picture.
+ */
 export function gapBefore({ parts, barAt }: LookedSong): Noticed[] {
   if (parts.length === 0) return [];
   const first = parts.reduce((tick, t) => Math.min(tick, t.look.firstNote), Infinity);

@@ -6,7 +6,10 @@ import type { LookedSong } from '../view.ts';
 /** Bars of nothing at the end before it is told. */
 const leastBars = 8;
 
-/** Tick of a track's last event but its end and system exclusive; 0 where it has none. Marks may stand behind the music on purpose; they count as music here. */
+/**
+ * Tick of a track's last event but its end and system exclusive; 0 where it has none. Marks may stand
+ * behind the music on purpose; they count as music here.
+ */
 export function lastEventOf(events: Events): number {
   for (let i = events.count - 2; i >= 0; i--)
     if (events.status[i] === META || events.status[i]! < 0xf0) return events.atTick[i]!;

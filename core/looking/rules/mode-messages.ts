@@ -1,7 +1,10 @@
 import { onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong } from '../view.ts';
 
-/** Channel mode messages beyond resets (MIDI 1.0): how an instrument listens and how many notes it sounds at once. Each of them also ends all notes. */
+/**
+ * Channel mode messages beyond resets (MIDI 1.0): how an instrument listens and how many notes it sounds at
+ * once. Each of them also ends all notes.
+ */
 const modes = new Map([
   [124, 'omni off'],
   [125, 'omni on'],

@@ -10,7 +10,10 @@ const leastNotes = 16;
 const mostPlaces = 4096;
 /** Of a step: nearer than this nobody hears it. */
 const leastOffset = 0.06;
-/** How much the beginnings agree, 0–1: above `leastSteady` they lie off by the same amount, below `ragged` they follow no grid. */
+/**
+ * How much the beginnings agree, 0–1: above `leastSteady` they lie off by the same amount, below `ragged`
+ * they follow no grid.
+ */
 const leastSteady = 0.93;
 const ragged = 0.35;
 
@@ -25,7 +28,10 @@ const grids = [
   { steps: 8, name: 'thirty-seconds', settings: { grid: '1/32' } },
 ] as const;
 
-/** A part's beginnings of notes against the grids of the trade, by the mean direction on a circle whose circumference is a step (circular statistics). */
+/**
+ * A part's beginnings of notes against the grids of the trade, by the mean direction on a circle whose
+ * circumference is a step (circular statistics).
+ */
 export function besideGrid({ song, quarter }: LookedSong, t: LookedTrack): BesideGrid | null {
   if (song.division.kind === 'smpte' || t.notes.count < leastNotes) return null;
   const plain = agreement(t, quarter / 4);
@@ -84,7 +90,10 @@ function together(late: Map<number, LookedTrack[]>, ticks: number): LookedTrack[
 const isDrums = ({ track: { events } }: LookedTrack): boolean =>
   events.status.some((s) => s === (0x90 | percussionChannel));
 
-/** Mean of the notes' places on a circle whose circumference is a step: its angle (−π to π) and its length (1: all alike). */
+/**
+ * Mean of the notes' places on a circle whose circumference is a step: its angle (−π to π) and its length
+ * (1: all alike).
+ */
 function agreement(
   { notes, track: { events } }: LookedTrack,
   step: number,
@@ -105,7 +114,10 @@ function agreement(
   return { angle: Math.atan2(y, x), length: Math.hypot(x, y) / notes.count };
 }
 
-/** Eighths swung: nearly all notes stand on the beat or at one place behind its middle, of the beat from here to there. */
+/**
+ * Eighths swung: nearly all notes stand on the beat or at one place behind its middle, of the beat from
+ * here to there.
+ */
 const [nearBeat, earliestSwing, latestSwing, spreadOfSwing, swingShare] = [
   0.08, 0.52, 0.78, 0.06, 0.85,
 ];

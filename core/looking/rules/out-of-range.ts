@@ -14,7 +14,10 @@ import { sharesChannel } from './shared-channel.ts';
 /** Of an instrument whose range is common practice, fewer notes than this may be slips, or a player's tuning. */
 const leastNotes = 4;
 
-/** Notes that what plays the part cannot sound. A part that shares its channel is given nothing else: others would hear of it. */
+/**
+ * Notes that what plays the part cannot sound. A part that shares its channel is given nothing else: others
+ * would hear of it.
+ */
 export const outOfRange = (song: LookedSong): Noticed[] =>
   song.parts.flatMap((t): Noticed[] => {
     const outside = t.look.outside;
@@ -84,7 +87,10 @@ function musicOf({ notes, track: { events } }: LookedTrack): number[] {
   });
 }
 
-/** What a part can do that plays with one program; where it changes inside, nobody can say of which notes it is true. */
+/**
+ * What a part can do that plays with one program; where it changes inside, nobody can say of which notes it
+ * is true.
+ */
 function onlyLimits({ track }: LookedTrack): Limits | undefined {
   const { status, data1, count } = track.events;
   const programs = new Set<number>();
@@ -118,7 +124,10 @@ function pitched({ t, limits, playable: [lowest, highest], outside, keys }: Beyo
   };
 }
 
-/** The instrument of the same family, by its program the nearest, that has all keys of a part; undefined where none has. */
+/**
+ * The instrument of the same family, by its program the nearest, that has all keys of a part; undefined
+ * where none has.
+ */
 function giving(t: LookedTrack): Settling | undefined {
   const said = firstProgram(t.track.events);
   if (!said) return undefined;

@@ -19,7 +19,8 @@ export function programsInside({ parts, barAt }: LookedSong): Noticed[] {
         count: inside.length,
         sure: 'likely',
         settle: [
-          // A part is not left without its only program, and what it begins with is the first only where it stands before the notes.
+          // A part is not left without its only program, and what it begins with is the first only where it
+          // stands before the notes.
           ...(inside.every((c) => begun.has(c.channel))
             ? [
                 {
@@ -48,7 +49,10 @@ export function programsInside({ parts, barAt }: LookedSong): Noticed[] {
 
 const [bankCoarse, bankFine] = [0, 32];
 
-/** Where another program begins, or the same of another bank. `inside`: after the first note of its channel. `sound`: channel, bank and program in one number. */
+/**
+ * Where another program begins, or the same of another bank. `inside`: after the first note of its channel.
+ * `sound`: channel, bank and program in one number.
+ */
 interface SoundChange {
   readonly tick: number;
   readonly channel: number;
@@ -56,7 +60,10 @@ interface SoundChange {
   readonly inside: boolean;
 }
 
-/** Changes of sound, in order: what states again what is in force is none, and on a channel without notes nobody hears them. */
+/**
+ * Changes of sound, in order: what states again what is in force is none, and on a channel without notes
+ * nobody hears them.
+ */
 function soundsOf(events: Events): SoundChange[] {
   const { count, status, data1, data2, atTick } = events;
   const begins = firstNotes(events);

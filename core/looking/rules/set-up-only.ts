@@ -53,7 +53,10 @@ function playersByChannel(parts: LookedSong['parts']): LookedTrack[][] {
 
 const untold: ReadonlySet<string> = new Set(['name', 'other']);
 
-/** What a track without notes sets up: its first program by name, and how many of what else; null where it does more, or nothing. */
+/**
+ * What a track without notes sets up: its first program by name, and how many of what else; null where it
+ * does more, or nothing.
+ */
 export function whatItSets(events: Events): string | null {
   if (!setsUpOnly(events)) return null;
   const first = events.status.findIndex((s) => s >> 4 === 0xc);

@@ -43,7 +43,10 @@ export function tooManyVoices(song: LookedSong): Noticed[] {
   });
 }
 
-/** How many notes begin while too many others go on, how many of them together with another, and where the first does. */
+/**
+ * How many notes begin while too many others go on, how many of them together with another, and where the
+ * first does.
+ */
 function crowded(
   { seconds }: LookedSong,
   { notes, track: { events } }: LookedTrack,

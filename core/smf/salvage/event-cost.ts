@@ -93,7 +93,10 @@ function payloadEvent(
 
 const knownTypes: ReadonlySet<number> = new Set(Object.values(meta));
 
-/** Texts are letters, system exclusive data lies below 128; what is neither is noise. Many zeros in a payload are no likelier to be wiped than elsewhere. */
+/**
+ * Texts are letters, system exclusive data lies below 128; what is neither is noise. Many zeros in a
+ * payload are no likelier to be wiped than elsewhere.
+ */
 function payloadCost(bytes: Uint8Array, from: number, to: number, type: number): number {
   let cost = 0;
   for (let at = from; at < to;) {

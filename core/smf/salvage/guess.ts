@@ -39,7 +39,10 @@ export interface Guessed {
 export const closeBy = 30;
 const mostTried = 40;
 
-/** The guess by which the music fits best among those that are about as likely by their bytes; undefined where there is none. */
+/**
+ * The guess by which the music fits best among those that are about as likely by their bytes; undefined
+ * where there is none.
+ */
 export function bestGuess(
   track: DamagedTrack,
   guesses: readonly Guess[],
@@ -65,7 +68,10 @@ function learnBefore(events: Events, row: number, onsets: Onsets): void {
     if (events.status[i]! >> 4 === 9 && events.data2[i]! > 0) onsets.add(events, i, 0);
 }
 
-/** The track's events by a guess; a time of which it knows but a part is the one that puts what follows where it fits. */
+/**
+ * The track's events by a guess; a time of which it knows but a part is the one that puts what follows
+ * where it fits.
+ */
 function atItsTime(
   track: DamagedTrack,
   guess: Guess,
@@ -106,11 +112,17 @@ function readAs(track: DamagedTrack, guess: Guess): Events {
   return readTrack(whole, 0, whole.length, new TrackLog(new ProblemLog(), 0, new Effort(0))).events;
 }
 
-/** Events before and behind a time that are compared with those elsewhere; from how many that are the same on it is the same music. */
+/**
+ * Events before and behind a time that are compared with those elsewhere; from how many that are the same
+ * on it is the same music.
+ */
 const compared = 8;
 const leastAlike = 4;
 
-/** Times before the same events elsewhere in the track, behind the same ones as well, and how many bits speak for each. */
+/**
+ * Times before the same events elsewhere in the track, behind the same ones as well, and how many bits
+ * speak for each.
+ */
 function sameMusic(
   { atTick, status, data1, data2, count }: Events,
   row: number,

@@ -15,15 +15,24 @@ export interface Jump {
 
 /** Bits that speak for a time which stands in the lost bytes. */
 const saidInBytes = 8;
-/** Bytes on each side of a jump that tell how much time a byte takes there, and as how many bytes the whole track's share counts. */
+/**
+ * Bytes on each side of a jump that tell how much time a byte takes there, and as how many bytes the whole
+ * track's share counts.
+ */
 const nearby = 256;
 const allOver = 64;
-/** Bytes on each side of a jump that are compared with the same music elsewhere; from how many that are alike on it is the same; jumps for which it is sought. */
+/**
+ * Bytes on each side of a jump that are compared with the same music elsewhere; from how many that are
+ * alike on it is the same; jumps for which it is sought.
+ */
 const compared = 24;
 const leastAlike = 8;
 const mostSought = 24;
 
-/** What a damaged track itself tells of how long its lost bytes lasted: by how much time bytes take around them, and by the same music elsewhere. */
+/**
+ * What a damaged track itself tells of how long its lost bytes lasted: by how much time bytes take around
+ * them, and by the same music elsewhere.
+ */
 export class LostTime {
   private readonly perByte: number;
   private readonly missing: number;
@@ -95,7 +104,10 @@ export class LostTime {
     return ticks;
   }
 
-  /** Times that something speaks for, and by how many bits: that which is not trusted, those that may stand in the lost bytes, those of the same music elsewhere. */
+  /**
+   * Times that something speaks for, and by how many bits: that which is not trusted, those that may stand
+   * in the lost bytes, those of the same music elsewhere.
+   */
   likely(jump: Jump): Map<number, number> {
     const times = new Map(
       [...timesIn(this.bytes, jump), jump.distrusted].map((t) => [t, saidInBytes]),
@@ -107,7 +119,10 @@ export class LostTime {
     return times;
   }
 
-  /** Where as many bytes stand between the same bytes as before the jump and behind it: how long they last, and how many bytes are the same. */
+  /**
+   * Where as many bytes stand between the same bytes as before the jump and behind it: how long they last,
+   * and how many bytes are the same.
+   */
   private elsewhere(jump: Jump): Map<number, number> {
     const { bytes, events, starts } = this;
     const many = Math.round(this.many(jump));

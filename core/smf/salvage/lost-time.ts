@@ -4,19 +4,25 @@ import type { Events } from '../events.ts';
 const mostOnsets = 64;
 /** Notes that begin together speak for each other, not each for itself. */
 const trust = 0.5;
-/** A place where time was lost is believed from so many bits on; what is usual is learnt from the others and from so much of the track, so many onsets at the least. */
+/**
+ * A place where time was lost is believed from so many bits on; what is usual is learnt from the others and
+ * from so much of the track, so many onsets at the least.
+ */
 const leastGain = 40;
 const learntFrom = 0.25;
 const leastOnsets = 32;
-/** Ticks that a damage is taken to have lasted at most, and places that are compared to find where one was: bounds for odd resolutions. */
+/**
+ * Ticks that a damage is taken to have lasted at most, and places that are compared to find where one was:
+ * bounds for odd resolutions.
+ */
 const mostLost = 50_000;
 const mostCompared = 20_000_000;
 /** Times that are looked at closely: those that fit the beat best. */
 const mostTried = 24;
 
 /**
- * Where notes begin in this song: in the bar by drum or key, in the beat, and on which ticks over all. What a damage cost in time is what
- * puts the notes behind it where such notes stand.
+ * Where notes begin in this song: in the bar by drum or key, in the beat, and on which ticks over all. What
+ * a damage cost in time is what puts the notes behind it where such notes stand.
  */
 export class Onsets {
   private readonly beat: number;
@@ -93,7 +99,10 @@ export class Onsets {
     return (trust * fit * Math.min(mostOnsets, many)) / Math.max(1, many);
   }
 
-  /** Of some times that which puts the onsets from row `from` on, which stand `shift` later than their columns say, where they fit; `likely`: what speaks for each, in bits. */
+  /**
+   * Of some times that which puts the onsets from row `from` on, which stand `shift` later than their
+   * columns say, where they fit; `likely`: what speaks for each, in bits.
+   */
   bestOf(events: Events, from: number, shift: number, likely: ReadonlyMap<number, number>): number {
     const rows = this.onsetsFrom(events, from, events.count);
     let best = { time: 0, score: -Infinity };
@@ -116,8 +125,8 @@ export class Onsets {
   }
 
   /**
-   * The row from which on the onsets of a track stand beside the beat where they stood on it before, as they do behind bytes that are
-   * missing without a trace; undefined where nothing speaks for such a place.
+   * The row from which on the onsets of a track stand beside the beat where they stood on it before, as
+   * they do behind bytes that are missing without a trace; undefined where nothing speaks for such a place.
    */
   breakIn(events: Events): number | undefined {
     const rows: number[] = [];
@@ -141,8 +150,9 @@ export class Onsets {
   }
 
   /**
-   * The time in ticks that puts the onsets from row `from` on, which stand `shift` later than their columns say, where they fit.
-   * `expected`: as long as the lost bytes should have lasted; `likely`: times that something else speaks for, and by how many bits.
+   * The time in ticks that puts the onsets from row `from` on, which stand `shift` later than their columns
+   * say, where they fit. `expected`: as long as the lost bytes should have lasted; `likely`: times that
+   * something else speaks for, and by how many bits.
    */
   bestShift(
     events: Events,

@@ -41,13 +41,17 @@ export interface Mended {
   /** Bytes that could not be understood, and where the first of them stands. */
   readonly lost: number;
   readonly at: number;
-  /** Where what follows was put elsewhere though no byte was passed over: time was lost without a trace, or stated that cannot be. */
+  /**
+   * Where what follows was put elsewhere though no byte was passed over: time was lost without a trace, or
+   * stated that cannot be.
+   */
   readonly moved?: { readonly atTick: number; readonly ticks: number };
 }
 
 /**
- * Reads a damaged track again: bytes that are no events are told from those that are by what is usual in this file, and what follows
- * a damage is put back where it stood, as well as the rest of the song, its `sound` tracks, can tell. Undefined where the first reading is as good.
+ * Reads a damaged track again: bytes that are no events are told from those that are by what is usual in
+ * this file, and what follows a damage is put back where it stood, as well as the rest of the song, its
+ * `sound` tracks, can tell. Undefined where the first reading is as good.
  */
 export function mendTrack(
   bytes: Uint8Array,
@@ -223,7 +227,10 @@ function eventsOf(
 /** Events that may be read out of step before bytes show that are none. */
 const mostOutOfStep = 12;
 
-/** The row from which on times may be damaged: shortly before the first gap, but behind the first note where that is sound; a rest before the music stays. */
+/**
+ * The row from which on times may be damaged: shortly before the first gap, but behind the first note where
+ * that is sound; a rest before the music stays.
+ */
 function suspectFrom(events: Events, gaps: readonly Jump[]): number {
   const music = firstNote(events) + 1;
   const gap = gaps[0]?.row;
@@ -234,7 +241,10 @@ function suspectFrom(events: Events, gaps: readonly Jump[]): number {
 const firstNote = (events: Events): number =>
   events.status.findIndex((status, row) => status >> 4 === 9 && events.data2[row]! > 0);
 
-/** Times from row `from` on that are longer than all the rest of the song: a damaged track that says so is not believed. */
+/**
+ * Times from row `from` on that are longer than all the rest of the song: a damaged track that says so is
+ * not believed.
+ */
 function tooLong({ count, atTick }: Events, songEnd: number, from: number): Jump[] {
   let rest = count > 0 ? atTick[count - 1]! : 0;
   const long: Jump[] = [];

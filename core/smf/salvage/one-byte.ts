@@ -2,7 +2,10 @@ import { readQuantity } from '../variable-length.ts';
 import { eventAt, type Priced } from './event-cost.ts';
 import { closeBy, type DamagedTrack, type Guess } from './guess.ts';
 
-/** Bytes of an event, from its beginning, that are taken to be the damaged one: further on lie only payloads, in which it does no harm. */
+/**
+ * Bytes of an event, from its beginning, that are taken to be the damaged one: further on lie only
+ * payloads, in which it does no harm.
+ */
 const longestHead = 10;
 const longestTime = 4;
 /** An event that is believed for less is not looked at for a byte that leaves all behind it where it is. */
@@ -12,8 +15,9 @@ const believed = 36;
 export type OneByte = 'lost' | 'replaced';
 
 /**
- * The guesses that a single byte is damaged, each with the likeliest byte at its place: the one with which all before it and behind it
- * reads as events. `cost` is what the track costs then, without the damage itself; dearer ones than `most` are none. Only as far as the track reads from its beginning.
+ * The guesses that a single byte is damaged, each with the likeliest byte at its place: the one with which
+ * all before it and behind it reads as events. `cost` is what the track costs then, without the damage
+ * itself; dearer ones than `most` are none. Only as far as the track reads from its beginning.
  */
 export function oneByte(
   { bytes, body, end, costs, suffixes }: DamagedTrack,

@@ -116,7 +116,8 @@ describe('bytes that are missing without a trace', () => {
 
 describe('a track on one running status', () => {
   it('is learnt from where its keys are struck and released in turn, not from where it reads out of step', () => {
-    // Sixteenths of drums, ended by velocity 0: three bytes an event, so that a byte too few reads on for ever, times as keys and keys as velocities.
+    // Sixteenths of drums, ended by velocity 0: three bytes an event, so that a byte too few reads on for
+    // ever, times as keys and keys as velocities.
     const drums = eventsFrom(
       Array.from({ length: 600 }, (_, n) => [
         channelEvent(n * 24, 0x99, 36 + ((n * 5) % 7), 80 + (n % 9)),

@@ -9,8 +9,9 @@ const longestParted = 64;
 const mostKept = 64;
 
 /**
- * Where `many` bytes may have been put into a track: the places without which what is before and behind them reads as the likeliest
- * events. The stretch may part an event, anywhere but within a long payload. None dearer than `most`.
+ * Where `many` bytes may have been put into a track: the places without which what is before and behind
+ * them reads as the likeliest events. The stretch may part an event, anywhere but within a long payload.
+ * None dearer than `most`.
  */
 export function putIn(
   { bytes, body, end, costs, suffixes }: DamagedTrack,

@@ -3,7 +3,10 @@ import type { TokenCosts } from './token-costs.ts';
 
 /** How the bytes of a damaged track are best explained: places of events and of bytes that are none, in order. */
 export interface Alignment {
-  /** Place of each event, and the status it runs on where it states none; with `status` from another than the one in force it was lost. */
+  /**
+   * Place of each event, and the status it runs on where it states none; with `status` from another than
+   * the one in force it was lost.
+   */
   readonly events: readonly { readonly at: number; readonly running: number }[];
   /** Stretches that are no events; `before` is the event that follows. */
   readonly gaps: readonly { readonly from: number; readonly to: number; readonly before: number }[];
@@ -19,15 +22,19 @@ export const noiseCost = 8.5;
 const lostStatusCost = 60;
 const longestJump = 72;
 
-/** A way that is so much dearer than one that has come further cannot be the best: a damage from there would be cheaper. */
+/**
+ * A way that is so much dearer than one that has come further cannot be the best: a damage from there would
+ * be cheaper.
+ */
 const hopeless = 75;
 const lookAhead = 8;
 
 const kinds = { none: 0, event: 1, gap: 2, guessed: 3 } as const;
 
 /**
- * The likeliest reading of the bytes from `from` to `end` as events with damages in between (shortest path over the places of the bytes,
- * cost in bits). At each place the ways with the cheapest few running statuses are kept: what is in step again may still run on a wrong one.
+ * The likeliest reading of the bytes from `from` to `end` as events with damages in between (shortest path
+ * over the places of the bytes, cost in bits). At each place the ways with the cheapest few running
+ * statuses are kept: what is in step again may still run on a wrong one.
  */
 export function realign(
   bytes: Uint8Array,
@@ -100,7 +107,10 @@ function noiseUpTo(bytes: Uint8Array, from: number, end: number): Float64Array {
 /** Ways kept at each place, with running statuses of their own. */
 const ways = 2;
 
-/** The best ways to each place: how dear, from which node, as what, on which running status. A node is a way at a place: place times `ways`, and its number. */
+/**
+ * The best ways to each place: how dear, from which node, as what, on which running status. A node is a way
+ * at a place: place times `ways`, and its number.
+ */
 class Path {
   readonly cost: Float64Array;
   readonly running: Uint8Array;

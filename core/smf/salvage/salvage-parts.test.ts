@@ -157,7 +157,8 @@ describe('bytes that were put in', () => {
             damaged.subarray(0, found.at),
             damaged.subarray(found.at + noise.length),
           ]);
-          // Noise may by chance read as events that are likelier than those beside it: then it is no dearer than the truth.
+          // Noise may by chance read as events that are likelier than those beside it: then it is no dearer
+          // than the truth.
           if (found.at !== at) expect(found.cost).toBeLessThanOrEqual(costOf(body, costs) + 1e-3);
           else expect(rest).toEqual(body);
         },

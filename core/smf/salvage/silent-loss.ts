@@ -21,8 +21,9 @@ const mostBytes = 64;
 const leastAnywhere = 48;
 
 /**
- * The place near `near` at which `many` bytes are missing: where what is before it and what is behind it stand elsewhere in the track with so many bytes
- * in between. It may part an event. `starts`: the byte at which the event of each row begins. Undefined where the music does not come again.
+ * The place near `near` at which `many` bytes are missing: where what is before it and what is behind it
+ * stand elsewhere in the track with so many bytes in between. It may part an event. `starts`: the byte at
+ * which the event of each row begins. Undefined where the music does not come again.
  */
 export function silentLoss(
   bytes: Uint8Array,

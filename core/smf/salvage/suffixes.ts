@@ -4,7 +4,10 @@ import type { TokenCosts } from './token-costs.ts';
 /** Where nothing is known yet. */
 const unknown = -1;
 
-/** What the bytes from any place to the end of a track cost as events without any damage, on any running status. What was once gone over is remembered: ways in step with each other go the same way on. */
+/**
+ * What the bytes from any place to the end of a track cost as events without any damage, on any running
+ * status. What was once gone over is remembered: ways in step with each other go the same way on.
+ */
 export class Suffixes {
   private readonly known: (Float32Array | undefined)[] = [];
   private readonly cheapest: Float32Array;
@@ -23,7 +26,10 @@ export class Suffixes {
     this.cheapest = new Float32Array(end - body + 1).fill(unknown);
   }
 
-  /** What the bytes from `at` on cost in bits, where `running` is in force; Infinity where they are no events up to an end of track at the very end. */
+  /**
+   * What the bytes from `at` on cost in bits, where `running` is in force; Infinity where they are no
+   * events up to an end of track at the very end.
+   */
   after(at: number, running: number): number {
     const way: { place: number; on: Float32Array; cost: number }[] = [];
     let rest = Infinity;

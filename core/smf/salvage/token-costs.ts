@@ -13,8 +13,9 @@ const dearest = 9;
 const tooLong = 8;
 
 /**
- * How surprising each part of an event is in this file, in bits: −log₂ of its share in what was read well. What has not been
- * seen costs more, never endlessly. Events read out of step are surprising all over, which is how they are told.
+ * How surprising each part of an event is in this file, in bits: −log₂ of its share in what was read well.
+ * What has not been seen costs more, never endlessly. Events read out of step are surprising all over,
+ * which is how they are told.
  */
 export class TokenCosts {
   private readonly status = new Float32Array(256);
@@ -38,7 +39,10 @@ export class TokenCosts {
     return this.counted;
   }
 
-  /** Counts the well-formed events between `from`, where `running` is in force, and `end`; gives where they stop being so. */
+  /**
+   * Counts the well-formed events between `from`, where `running` is in force, and `end`; gives where they
+   * stop being so.
+   */
   count(bytes: Uint8Array, from: number, end: number, running = 0): number {
     let at = from;
     while (at < end) {
@@ -143,7 +147,10 @@ export class TokenCosts {
     return Math.min(dearest, Math.log2((total + asAll) / (times + asAll * share)));
   }
 
-  /** Bytes that are likely at some place of an event: times of one byte, the first of two, statuses, and one of each kind of data. */
+  /**
+   * Bytes that are likely at some place of an event: times of one byte, the first of two, statuses, and one
+   * of each kind of data.
+   */
   usualBytes(): number[] {
     const times = Array.from({ length: 128 }, (_, n) => n)
       .sort((a, b) => this.delta[b]! - this.delta[a]! || a - b)

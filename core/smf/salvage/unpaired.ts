@@ -4,8 +4,9 @@ import type { Events } from '../events.ts';
 const mostKeys = 6;
 
 /**
- * The row of the first note message that pairs with none: an end of a key that does not sound, or a key struck while it sounds. Where such
- * come on a few keys only, notes have been lost shortly before; undefined where there are none, or where the track is played so.
+ * The row of the first note message that pairs with none: an end of a key that does not sound, or a key
+ * struck while it sounds. Where such come on a few keys only, notes have been lost shortly before;
+ * undefined where there are none, or where the track is played so.
  */
 export function firstUnpaired({ count, status, data1, data2 }: Events): number | undefined {
   const sounds = new Uint8Array(16 * 128);

@@ -25,9 +25,10 @@ const leastNotes = 16;
 const phases = 4;
 
 /**
- * Stretches of a damaged track that read as events like each other: what is usual in the track is learnt from them. Behind a damage events may
- * seem well-formed for long, read out of step: their parts are then such as have not been seen, statuses or keys read as times are long
- * ones, and keys that are struck are not released. So of stretches that begin at places all over the track those are taken in which notes pair
+ * Stretches of a damaged track that read as events like each other: what is usual in the track is learnt
+ * from them. Behind a damage events may seem well-formed for long, read out of step: their parts are then
+ * such as have not been seen, statuses or keys read as times are long ones, and keys that are struck are
+ * not released. So of stretches that begin at places all over the track those are taken in which notes pair
  * and times between events are short, none within another.
  */
 export function usualRuns(bytes: Uint8Array, from: number, end: number): Run[] {

@@ -4,7 +4,10 @@ import type { Events } from '../events.ts';
 /** Note messages in a row, all on one tick, of key 0 at velocity 0: no music has so many. */
 const wipedAtLeast = 4;
 
-/** Rows that zeros written over part of a track are read as: the same note message of nothing but zeros again and again. */
+/**
+ * Rows that zeros written over part of a track are read as: the same note message of nothing but zeros
+ * again and again.
+ */
 export function wipedRows({ count, atTick, status, data1, data2 }: Events): number[] {
   const rows: number[] = [];
   for (let i = 0; i < count;) {

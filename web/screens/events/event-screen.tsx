@@ -1,4 +1,4 @@
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { indexEvents } from '#core/song/event-index.ts';
 import { barTick, meterMap } from '#core/timing/meter-map.ts';
 import { problemOf } from '../../api/client.ts';
@@ -7,7 +7,9 @@ import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
+import { ChosenMargin } from '../../step/chosen-margin.tsx';
 import { useThisSong } from '../../state/use-song.ts';
+import { forgetEvents } from './kept-events.ts';
 import { EventTable } from './event-table.tsx';
 import { eventFilter, kinds, type Kind, type Ranges } from './filter.ts';
 import { RangeFields } from './range-fields.tsx';
@@ -27,6 +29,13 @@ export function EventScreen() {
   const [words, setWords] = useState('');
   const [chosen, setChosen] = useState<Ranges>({});
   const middleC = usePreferences((p) => p.middleC);
+  useEffect(() => forgetEvents, []);
+  const [open, setOpen] = useState(false);
+  const list = useRef<HTMLDivElement>(null);
+  const close = (): void => {
+    setOpen(false);
+    list.current?.querySelector<HTMLElement>('[role=listbox]')?.focus();
+  };
   const wanted = useDeferredValue(words);
   const ranges = useDeferredValue(chosen);
   const ticks = useMemo(() => {
@@ -54,53 +63,57 @@ export function EventScreen() {
     [events, kind, wanted, song.encoding, middleC, ranges, ticks],
   );
   return (
-    <main aria-label="Event list" className="flex min-h-0 flex-col px-4 pt-3">
-      <div className="mb-2 flex flex-wrap items-center gap-3">
-        <h2 className="text-[16px] font-semibold">Event list</h2>
-        <span className="text-faint">
-          {selected.size === 0
-            ? 'all tracks'
-            : tracks.length === 1
-              ? tracks[0]!.name || 'one track'
-              : count(tracks.length, 'track')}
-          {bars &&
-            `, ${bars.from === bars.to ? `bar ${bars.from}` : `bars ${bars.from} to ${bars.to}`}`}
-          ; choose others on the sheet
-        </span>
-        <span className="ml-auto">
-          <Choice
-            label="Show"
-            value={kind}
-            options={asSaid(kinds)}
-            set={(to) => {
-              setKind(to);
-              setChosen({});
-            }}
+    <main aria-label="Event list" className="flex min-h-0">
+      <div ref={list} className="flex min-h-0 min-w-0 flex-1 flex-col px-4 pt-3">
+        <div className="mb-2 flex flex-wrap items-center gap-3">
+          <h2 className="text-[16px] font-semibold">Event list</h2>
+          <span className="text-faint">
+            {selected.size === 0
+              ? 'all tracks'
+              : tracks.length === 1
+                ? tracks[0]!.name || 'one track'
+                : count(tracks.length, 'track')}
+            {bars &&
+              `, ${bars.from === bars.to ? `bar ${bars.from}` : `bars ${bars.from} to ${bars.to}`}`}
+            ; choose others on the sheet
+          </span>
+          <span className="ml-auto">
+            <Choice
+              label="Show"
+              value={kind}
+              options={asSaid(kinds)}
+              set={(to) => {
+                setKind(to);
+                setChosen({});
+              }}
+            />
+          </span>
+          <RangeFields kind={kind} tracks={tracks} ranges={chosen} set={setChosen} />
+          <input
+            type="search"
+            aria-label="Words in the event"
+            placeholder="expression, C4, velocity 64 …"
+            className="w-[210px] rounded border border-line bg-sheet px-2 py-0.5 placeholder:text-faint"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
           />
-        </span>
-        <RangeFields kind={kind} tracks={tracks} ranges={chosen} set={setChosen} />
-        <input
-          type="search"
-          aria-label="Words in the event"
-          placeholder="expression, C4, velocity 64 …"
-          className="w-[210px] rounded border border-line bg-sheet px-2 py-0.5 placeholder:text-faint"
-          value={words}
-          onChange={(e) => setWords(e.target.value)}
-        />
+        </div>
+        {error ? (
+          <ProblemNote problem={problemOf(error)} harm />
+        ) : !events || !index ? (
+          <p className="text-faint">Fetching the events …</p>
+        ) : (
+          <EventTable
+            key={`${kind} ${song.revision}`}
+            song={song}
+            tracks={tracks}
+            events={events}
+            index={index}
+            steps={() => setOpen(true)}
+          />
+        )}
       </div>
-      {error ? (
-        <ProblemNote problem={problemOf(error)} harm />
-      ) : !events || !index ? (
-        <p className="text-faint">Fetching the events …</p>
-      ) : (
-        <EventTable
-          key={`${kind} ${song.revision}`}
-          song={song}
-          tracks={tracks}
-          events={events}
-          index={index}
-        />
-      )}
+      {open && <ChosenMargin song={song} waiting={!events} close={close} />}
     </main>
   );
 }

@@ -9,6 +9,7 @@ import { useTellChosen } from '../../state/chosen.ts';
 import { EventForm, type Typed } from './event-form.tsx';
 import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
 import { fieldsOfRow } from './fields.ts';
+import { keepEvents, keptEvents } from './kept-events.ts';
 import { InsertEvent } from './insert-event.tsx';
 import { useEventActs, type Listed } from './use-event-acts.ts';
 import { useEventKeys } from './use-event-keys.ts';
@@ -17,9 +18,14 @@ import { useEventKeys } from './use-event-keys.ts';
 const tallest = 30_000_000;
 
 /** Events as rows, of which only those in view are drawn: chosen, edited in place, deleted and inserted. */
-export function EventTable({ song, tracks, events, index }: Listed) {
+export function EventTable({ song, tracks, events, index, steps }: Listed & { steps: () => void }) {
   const scroller = useRef<HTMLDivElement>(null);
-  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const list = { song, tracks, events, index };
+  const [chosen, choose] = useState(() => keptEvents(list));
+  const setChosen = (rows: ReadonlySet<number>): void => {
+    choose(rows);
+    keepEvents(list, rows);
+  };
   const acts = useEventActs({ song, tracks, events, index }, chosen);
   const { step, editing, inserting, edit, insert } = acts;
   const shown = Math.min(index.count, Math.floor(tallest / eventRowHeight));
@@ -34,7 +40,12 @@ export function EventTable({ song, tracks, events, index }: Listed) {
     () => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`),
     [tracks, song.tracks],
   );
-  useTellChosen('event', chosen, index, tracks, tracks.length === 1 ? tracks[0]!.id : undefined);
+  useTellChosen('event', chosen, index, {
+    revision: song.revision,
+    tracks,
+    events,
+    track: tracks.length === 1 ? tracks[0]!.id : undefined,
+  });
   /** Where a row stands, or the beginning where there is none. */
   const placeOf = (n: number): string => {
     const tick = events[index.track[n] ?? 0]?.atTick[index.row[n] ?? 0];
@@ -55,6 +66,7 @@ export function EventTable({ song, tracks, events, index }: Listed) {
         remove={acts.remove}
         edit={() => edit(focus)}
         insert={() => insert(!inserting)}
+        steps={steps}
       />
       {inserting && (
         <InsertEvent
@@ -124,14 +136,18 @@ interface ActsProps {
   readonly remove: () => void;
   readonly edit: () => void;
   readonly insert: () => void;
+  readonly steps: () => void;
 }
 
 /** What can be done to events, above them. */
-const Acts = ({ counted, chosen, busy, inserting, remove, edit, insert }: ActsProps) => (
+const Acts = ({ counted, chosen, busy, inserting, remove, edit, insert, steps }: ActsProps) => (
   <div className="mb-1 flex items-center gap-3">
     <p className="text-faint" aria-live="polite">
       {counted}
     </p>
+    <Button disabled={chosen === 0} title="What to do with the chosen events" onClick={steps}>
+      Steps …
+    </Button>
     <Button kind="harm" disabled={chosen === 0 || busy} onClick={remove}>
       <Trash2 size={13} aria-hidden /> Delete
     </Button>

@@ -73,8 +73,9 @@ function isWithin(
 }
 
 /**
- * Whether an event is shown: of the kind, and with the words somewhere in what it is called. Names of channel messages depend on
- * status and first data byte only, so a million events cost four thousand look-ups.
+ * Whether an event is shown: of the kind, and with the words somewhere in what it is called. Names of
+ * channel messages depend on status and first data byte only, so a million events cost four thousand
+ * look-ups.
  */
 export function eventFilter(
   kind: Kind,

@@ -15,7 +15,10 @@ export interface Listed {
   readonly index: EventIndex;
 }
 
-/** What is done to listed events, as steps of the song; which of them is being edited, and whether one is being put in. */
+/**
+ * What is done to listed events, as steps of the song; which of them is being edited, and whether one is
+ * being put in.
+ */
 export function useEventActs({ song, tracks, events, index }: Listed, chosen: ReadonlySet<number>) {
   const [editing, setEditing] = useState<number>();
   const [inserting, insert] = useState(false);

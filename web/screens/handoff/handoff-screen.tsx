@@ -1,90 +1,131 @@
 import { format as formatDate } from 'date-fns';
-import { Download, FileText } from 'lucide-react';
-import { useState } from 'react';
+import { Accordion } from 'radix-ui';
+import { useDeferredValue, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { SongView } from '#contracts/songs.ts';
-import { channelsOnSeveralPorts } from '#core/song/ports.ts';
-import { urlOf } from '#contracts/addresses.ts';
-import { stateText, type Slip } from '#core/handoff/slip.ts';
-import { useHandoff, useHandoffs } from '../../api/queries.ts';
-import { Button, buttonLook } from '../../components/button.tsx';
+import type { ForecastItem } from '#core/handoff/forecast/item.ts';
+import type { HandoffAsked } from '#core/handoff/settings.ts';
+import { useForecast } from '../../api/forecast.ts';
+import { useHandoffs, useMakeHandoff, usePreview } from '../../api/handoffs.ts';
+import { useReceivers } from '../../api/receivers.ts';
+import { Button } from '../../components/button.tsx';
+import { Grip } from '../../components/grip.tsx';
 import { count, fileSize } from '../../components/text.ts';
+import { askedOf, changesBy, handingFor } from '../../handoff/asked.ts';
+import { outgoing } from '../../handoff/drag-out.ts';
+import { usualHanding, useHandingOff } from '../../state/handing-off.ts';
+import { useScope } from '../../state/scope.ts';
+import { usePreparedStep } from '../../state/step.ts';
 import { useThisSong } from '../../state/use-song.ts';
-import { Check } from '../../fields/check.tsx';
-import { Radios } from '../../fields/radios.tsx';
+import { DivisionPart } from './division.tsx';
+import { EdgesPart } from './edges-part.tsx';
+import { ForecastList } from './forecast-list.tsx';
+import { FormPart } from './form-part.tsx';
+import { Made } from './made.tsx';
+import { NamesPart } from './names-part.tsx';
+import { Preview } from './preview.tsx';
+import { ReceiverPart } from './receiver-part.tsx';
+import { RecipePart } from './recipe-part.tsx';
+import { TakePart } from './take-part.tsx';
+import { TempoPart } from './tempo-part.tsx';
+import { WhatGoes } from './what-goes.tsx';
+import type { Setting } from './handing.ts';
 
-type Format = 'as-received' | 0 | 1;
-
-/** The way out: which file, what it will keep, and the slip with its proof once it is made. */
+/**
+ * The way out: what leaves, in which files and which form; what that would be; and, once it is made, the
+ * slip with its proof.
+ */
 export function HandoffScreen() {
   const song = useThisSong();
-  const [format, setFormat] = useState<Format>('as-received');
-  const [runningStatus, setRunningStatus] = useState(true);
-  const [chunks, setChunks] = useState(true);
-  const made = useHandoffs(song.id);
-  const make = useHandoff(song.id, song.revision);
+  const { setting, asked } = useSetting(song);
+  const preview = usePreview(song.id, song.revision, asked);
+  const receivers = useReceivers().data;
+  const receiver = receivers?.find((r) => r.id === setting.handing.receiver);
+  const forecast = useForecast(song, asked, receiver);
+  const before = useHandoffs(song.id).data ?? [];
   const [shown, setShown] = useState<string>();
-  const current = made.data?.find((h) => h.id === shown) ?? made.data?.[0];
+  const [fresh, setFresh] = useState<string>();
+  const current = before.find((h) => h.id === shown);
+  const made = (id: string): void => {
+    setShown(id);
+    setFresh(id);
+  };
+  const change: Setting['change'] = (to) => {
+    setShown(undefined);
+    setting.change(to);
+  };
+  const prepare = usePreparedStep((s) => s.prepare);
+  const go = useNavigate();
+  const remedied = (remedy: NonNullable<ForecastItem['remedy']>): void => {
+    if ('setting' in remedy) return change(changesBy(setting.handing, remedy.setting));
+    const { operation, settings, scope } = remedy.step;
+    const { tracks } = (scope ?? {}) as { tracks?: readonly string[] };
+    prepare({
+      operation,
+      settings: (settings ?? {}) as Record<string, unknown>,
+      bars: 'all',
+      ...(tracks ? { tracks } : {}),
+    });
+    void go(`/songs/${song.id}`);
+  };
+  // Who it was for may have been removed; the settings are all there.
+  const stillThere = (id: string | undefined): { receiver?: string } =>
+    id !== undefined && receivers?.some((r) => r.id === id) ? { receiver: id } : {};
+  const repeat = useMakeHandoff(song.id, song.revision);
+  const again = (h: HandoffView): void =>
+    repeat.make.mutate(
+      { ...(h.settings as HandoffAsked), ...stillThere(h.receiver?.id) },
+      { onSuccess: ({ id }) => made(id) },
+    );
   return (
-    <main aria-label="Hand off" className="min-h-0 overflow-auto px-7 py-5">
-      <div className="mx-auto grid max-w-[1080px] grid-cols-[300px_minmax(0,1fr)] gap-8">
-        <div>
-          <h2 className="text-[19px] font-semibold">Hand off</h2>
-          <p className="mt-3 mb-1 text-[12px] text-faint" aria-hidden>
-            File format
-          </p>
-          <Radios
-            label="File format"
-            className="space-y-1.5"
-            value={String(format)}
-            options={choices(song).map((c) => ({
-              value: String(c.format),
-              says: <span className="font-medium">{c.name}</span>,
-              about: <ChoiceWords {...c} />,
-            }))}
-            set={(said) => setFormat(said === 'as-received' ? said : (Number(said) as 0 | 1))}
-            frame={(chosen) =>
-              `rounded border px-3 py-2 ${chosen ? 'border-amber bg-amber-soft' : 'border-line bg-sheet'}`
-            }
-          />
-          <div className="mt-3 space-y-3">
-            <Check
-              checked={runningStatus}
-              set={setRunningStatus}
-              says="Smaller. Leave it out for readers that stumble over it. Tracks that were not touched stay as they are."
+    <main aria-label="Hand off" className="min-h-0 overflow-hidden pl-6">
+      <div className="mx-auto grid h-full max-w-[1204px] grid-cols-[378px_minmax(0,1fr)]">
+        <div className="min-h-0 overflow-auto py-4 pr-1.5">
+          <div className="flex items-center gap-2">
+            <h2 className="text-[19px] font-semibold">Hand off</h2>
+            <Button
+              kind="quiet"
+              className="ml-auto"
+              onClick={() => change({ ...usualHanding, names: undefined, version: undefined })}
             >
-              Running status
-            </Check>
-            {song.original.alienChunks.length > 0 && (
-              <Check
-                checked={chunks}
-                set={setChunks}
-                says={`${count(song.original.alienChunks.length, 'chunk')} of other kinds came with the file: in their places as received, else last. Leave them out for readers that stumble over them.`}
-              >
-                Other chunks
-              </Check>
-            )}
+              As it came
+            </Button>
           </div>
-          <Button
-            kind="next"
-            className="mt-4 w-full"
-            disabled={make.isPending}
-            onClick={() =>
-              make.mutate({ format, runningStatus, chunks }, { onSuccess: (h) => setShown(h.id) })
-            }
-          >
-            {make.isPending ? 'Writing and reading back …' : 'Make the file'}
-          </Button>
-          <Earlier handoffs={made.data ?? []} current={current?.id} show={setShown} />
+          <ReceiverPart {...setting} change={change} />
+          <Settings {...setting} change={change} />
+          <Earlier handoffs={before} current={current?.id} show={setShown} again={again} />
         </div>
-        <div>
+        <div className="min-h-0 overflow-auto py-4 pr-6 pl-6">
+          <div className="mb-3 flex items-center gap-2">
+            <MakeBar
+              song={song}
+              asked={asked}
+              receiver={setting.handing.receiver}
+              preview={preview}
+              made={made}
+              back={current && (() => setShown(undefined))}
+            />
+          </div>
+          <p role="status" className="sr-only">
+            {current && current.id === fresh
+              ? `${count(current.files.length, 'file')} made, read back and held against the song`
+              : ''}
+          </p>
           {current ? (
-            <SlipView handoff={current} head={song.revision} />
+            <Made handoff={current} head={song.revision} fresh={current.id === fresh} />
           ) : (
-            <p className="mt-10 text-faint">
-              No file made yet. Each one is written, read back and held against the song before you
-              get it; the slip says what came of that.
-            </p>
+            <Would
+              preview={preview}
+              forecast={
+                <ForecastList
+                  song={song}
+                  query={forecast}
+                  receiver={receiver?.name}
+                  remedy={remedied}
+                />
+              }
+            />
           )}
         </div>
       </div>
@@ -92,179 +133,221 @@ export function HandoffScreen() {
   );
 }
 
-/** What a format means, and what it costs here. */
-const ChoiceWords = ({ says, warns }: { says: string; warns?: string | undefined }) => (
+/** What is set for a song, and how that is asked for with the bars and tracks of its scope. */
+function useSetting(song: SongView): { setting: Setting; asked: HandoffAsked } {
+  const handing = useHandingOff((s) => s.bySong[song.id]) ?? usualHanding;
+  const receivers = useReceivers().data;
+  const base = useMemo(
+    () =>
+      handingFor(
+        receivers?.find((r) => r.id === handing.receiver),
+        song,
+        handing,
+      ),
+    [receivers, song, handing],
+  );
+  const changeOf = useHandingOff((s) => s.change);
+  const tracks = useScope((s) => s.tracks);
+  const bars = useScope((s) => s.bars);
+  const asked = useDeferredValue(
+    useMemo(() => askedOf(handing, { tracks, bars }), [handing, tracks, bars]),
+  );
+  return { setting: { song, handing, base, change: (to) => changeOf(song.id, to) }, asked };
+}
+
+const Would = ({
+  preview,
+  forecast,
+}: {
+  preview: ReturnType<typeof usePreview>;
+  forecast: ReactNode;
+}) => (
   <>
-    <span className="block text-[12.5px] text-faint">{says}</span>
-    {warns && <span className="block text-[12.5px] text-ochre">{warns}</span>}
+    <Preview query={preview} forecast={forecast} />
+    <p className="mt-4 text-[12.5px] text-faint">
+      A page cannot put files into another program by itself. Drag the grip beside the button, or
+      that of a track or of the scope, straight to where the file is to go: it is made when it is
+      dropped.
+    </p>
   </>
 );
 
-interface Choice {
-  readonly format: Format;
-  readonly name: string;
-  readonly says: string;
-  /** What it would do to how the song sounds, and what helps. */
-  readonly warns?: string;
-}
-
-/** Where one track has one port, parts that only their ports keep apart play one instrument. */
-function portsWarning(song: SongView): string | undefined {
-  const channels = channelsOnSeveralPorts(
-    song.tracks.map((t) => ({ port: t.ports[0] ?? 0, channels: t.channels })),
+/** Makes the files, with how far it is; or drags them out. */
+function MakeBar({
+  song,
+  asked,
+  receiver,
+  preview,
+  made,
+  back,
+}: {
+  readonly song: SongView;
+  readonly asked: HandoffAsked;
+  readonly receiver: string | null;
+  readonly preview: ReturnType<typeof usePreview>;
+  readonly made: (id: string) => void;
+  /** Shows again what would leave, where something else is shown. */
+  readonly back: (() => void) | undefined;
+}) {
+  const button = useRef<HTMLButtonElement>(null);
+  // What was pressed is gone by then; the focus goes nowhere else.
+  const refocus = (): void => {
+    requestAnimationFrame(() => {
+      if (document.activeElement === document.body) button.current?.focus();
+    });
+  };
+  const { make, progress, stop } = useMakeHandoff(song.id, song.revision);
+  // While the next is worked out, what was known before is another's.
+  const files = preview.error || preview.isPlaceholderData ? undefined : preview.data?.files;
+  const several = (files?.length ?? 0) > 1;
+  const size = files?.reduce((sum, f) => sum + f.bytes, 0) ?? 0;
+  const words = !files
+    ? 'Make the files'
+    : `Make ${several ? `the ${files.length.toLocaleString('en')} files` : 'the file'}`;
+  return (
+    <>
+      <Button
+        ref={button}
+        kind="next"
+        className="min-w-[180px]"
+        disabled={make.isPending || preview.isError}
+        onClick={() =>
+          make.mutate(
+            { ...asked, ...(receiver ? { receiver } : {}) },
+            { onSuccess: (h) => made(h.id), onSettled: refocus },
+          )
+        }
+      >
+        {make.isPending ? 'Writing and reading back …' : words}
+      </Button>
+      {make.isPending && <Making progress={progress} stop={stop} />}
+      {!make.isPending && files && (
+        <>
+          <span className="text-faint">
+            {count(files.length, 'file')}, {fileSize(size)}
+          </span>
+          <Grip
+            says={several ? 'These files as a zip' : 'This file'}
+            out={() =>
+              outgoing(song.id, several ? song.title : stemOf(files[0]!.name), asked, several)
+            }
+          />
+        </>
+      )}
+      {back && (
+        <Button
+          kind="quiet"
+          className="ml-auto"
+          onClick={() => {
+            back();
+            refocus();
+          }}
+        >
+          What would leave now
+        </Button>
+      )}
+    </>
   );
-  if (channels.length === 0) return undefined;
-  return `It has one port: parts of several ports on ${channels.length === 1 ? 'channel' : 'channels'} ${channels.join(', ')} would play one instrument. Give them channels of their own first (Set channels).`;
 }
 
-function choices(song: SongView): Choice[] {
-  const tracks = count(song.tracks.length, 'track');
-  const one =
-    song.receivedFormat === 1
-      ? 'Format 1, as it came'
-      : song.receivedFormat === 2
-        ? 'Format 0, the pattern as its one track'
-        : 'Format 0, as it came';
-  const warns = portsWarning(song);
-  const named = song.tracks.slice(1).filter((t) => t.ownName).length;
-  return [
-    {
-      format: 'as-received',
-      name: 'As received',
-      says: `${one}${song.original.wrapped ? ', in its wrapper' : ''}. Untouched tracks leave as their very bytes.`,
-    },
-    { format: 1, name: 'Format 1', says: `${tracks}, each its own.` },
-    {
-      format: 0,
-      name: 'Format 0',
-      says: `All ${tracks} in one, for receivers that take no other.${named > 0 ? ` ${count(named, 'track name')} will become instrument names.` : ''}`,
-      ...(warns ? { warns } : {}),
-    },
-  ];
+const stemOf = (name: string): string => name.replace(/\.\w+$/, '');
+
+const Settings = (setting: Setting) => (
+  <Accordion.Root type="multiple" defaultValue={['What goes', 'Divided']} className="mt-2">
+    <WhatGoes {...setting} />
+    <DivisionPart {...setting} />
+    <NamesPart {...setting} />
+    <FormPart {...setting} />
+    <TakePart {...setting} />
+    <TempoPart {...setting} />
+    <EdgesPart {...setting} />
+    <RecipePart {...setting} />
+  </Accordion.Root>
+);
+
+/** How far it is, where it takes a while. */
+function Making({
+  progress,
+  stop,
+}: {
+  progress: { made: number; of: number } | undefined;
+  stop: () => void;
+}) {
+  return (
+    <>
+      {progress && progress.of > 1 && (
+        <>
+          <progress
+            aria-label="Files made"
+            className="h-2 w-[160px] accent-amber"
+            value={progress.made}
+            max={progress.of}
+          />
+          <span className="num text-faint">
+            {progress.made} of {progress.of}
+          </span>
+        </>
+      )}
+      <Button kind="quiet" onClick={stop}>
+        Stop
+      </Button>
+    </>
+  );
+}
+
+/** What was done to the song since, in few words. */
+function sinceWords({ since }: HandoffView): string {
+  if (!since || since.length === 0) return 'the song is as it was';
+  return since.length === 1 ? `since: ${since[0]}` : `${count(since.length, 'step')} since`;
 }
 
 function Earlier({
   handoffs,
   current,
   show,
+  again,
 }: {
   handoffs: readonly HandoffView[];
   current: string | undefined;
   show: (id: string) => void;
+  again: (handoff: HandoffView) => void;
 }) {
-  if (handoffs.length < 2) return null;
+  if (handoffs.length === 0) return null;
   return (
-    <section aria-label="Made before" className="mt-6">
+    <section aria-label="Made before" className="mt-5">
       <h3 className="mb-1 text-[12px] text-faint">Made before</h3>
       <ul>
         {handoffs.map((h) => (
-          <li key={h.id}>
+          <li key={h.id} className="flex items-start gap-1">
             <button
               type="button"
               aria-pressed={h.id === current}
-              className="flex w-full justify-between gap-2 rounded px-2 py-1 text-left hover:bg-sheet aria-pressed:bg-amber-soft"
+              className="min-w-0 flex-1 rounded px-2 py-1 text-left hover:bg-sheet aria-pressed:bg-amber-soft"
               onClick={() => show(h.id)}
             >
-              <span>Format {h.slip.format}</span>
-              <span className="num text-faint">{formatDate(new Date(h.at), 'd MMM HH:mm:ss')}</span>
+              <span className="flex justify-between gap-2">
+                <span className="truncate">
+                  {h.files.length === 1 ? h.slip.file : count(h.files.length, 'file')}
+                </span>
+                <span className="num shrink-0 text-faint">
+                  {formatDate(new Date(h.at), 'd MMM HH:mm:ss')}
+                </span>
+              </span>
+              <span className="block truncate text-[12px] text-faint">
+                {[h.receiver?.name, sinceWords(h)].filter(Boolean).join('; ')}
+              </span>
             </button>
+            <Button
+              kind="quiet"
+              className="!px-1.5 !py-1 !text-[12.5px]"
+              title="Make the same files from the song as it is now"
+              onClick={() => again(h)}
+            >
+              Again
+            </Button>
           </li>
         ))}
       </ul>
     </section>
-  );
-}
-
-function SlipView({ handoff, head }: { handoff: HandoffView; head: number }) {
-  const { slip, files } = handoff;
-  const [file] = files;
-  return (
-    <article aria-label="Slip" className="rounded-lg border border-line bg-sheet px-6 py-5">
-      <div className="flex items-start gap-3">
-        <div className="min-w-0">
-          <h3 className="text-[16px] font-semibold break-words">{slip.file}</h3>
-          <p className="text-faint">
-            Format {slip.format}, {slip.division}, {fileSize(slip.bytes)},{' '}
-            {formatDate(new Date(handoff.at), 'd MMM yyyy, HH:mm:ss')}
-          </p>
-          {handoff.revision !== head && (
-            <p className="text-ochre">The song has changed since this file was made.</p>
-          )}
-        </div>
-        <div className="ml-auto flex shrink-0 flex-col gap-1.5">
-          <a
-            className={buttonLook('next')}
-            href={urlOf('getHandoffFile', { id: handoff.id, name: file!.name })}
-            download={file!.name}
-          >
-            <Download size={14} aria-hidden /> Download
-          </a>
-          <a className={buttonLook()} href={urlOf('getSlip', { id: handoff.id })} download>
-            <FileText size={14} aria-hidden /> Slip as text
-          </a>
-        </div>
-      </div>
-      <p
-        className={`mt-3 border-l-3 pl-3 font-medium ${slip.proof.holds ? 'border-moss text-moss' : 'border-rust text-rust'}`}
-      >
-        {slip.proof.holds
-          ? slip.sameAsOriginal
-            ? 'Byte for byte the file that was received.'
-            : `Read back: ${count(slip.proof.tracks, 'track')}, ${count(slip.proof.events, 'event')}, each the one meant, at its tick and in its order.`
-          : `The file does not read back as meant: ${slip.proof.differences.join('; ')}`}
-      </p>
-      <SlipTracks slip={slip as Slip} />
-      <section aria-label="Left out" className="mt-4">
-        <h4 className="seam mb-1 pb-0.5 font-semibold">Left out</h4>
-        {slip.removed.length === 0 && slip.notes.length === 0 && (
-          <p className="text-faint">Nothing.</p>
-        )}
-        {slip.removed.map((t, i) => (
-          <p key={i}>
-            {t.name}, {count(t.events, 'event')}: removed
-          </p>
-        ))}
-        {slip.notes.map((note) => (
-          <p key={note}>{note}</p>
-        ))}
-      </section>
-      <p className="num mt-4 text-[11px] break-all text-faint">SHA-256 {slip.sha256}</p>
-    </article>
-  );
-}
-
-const stateLooks: Record<Slip['tracks'][number]['state'], string> = {
-  'same bytes': 'text-moss',
-  'same events': 'text-moss',
-  changed: '',
-  new: '',
-};
-
-function SlipTracks({ slip }: { slip: Slip }) {
-  return (
-    <table className="mt-4 w-full border-collapse">
-      <thead className="text-left text-[12px] text-faint">
-        <tr className="border-b border-line [&>th]:py-0.5 [&>th]:pr-3 [&>th]:font-normal">
-          <th>#</th>
-          <th>Track</th>
-          <th className="text-right">Ch</th>
-          <th className="text-right">Notes</th>
-          <th className="text-right">Events</th>
-          <th>What it is</th>
-        </tr>
-      </thead>
-      <tbody>
-        {slip.tracks.map((t, i) => (
-          <tr key={t.id} className="border-b border-line [&>td]:py-0.5 [&>td]:pr-3">
-            <td className="num text-faint">{i + 1}</td>
-            <td className="max-w-[220px] truncate">{t.name}</td>
-            <td className="num text-right">{t.channels.map((c) => c + 1).join(', ')}</td>
-            <td className="num text-right">{t.notes.toLocaleString('en')}</td>
-            <td className="num text-right">{t.events.toLocaleString('en')}</td>
-            <td className={stateLooks[t.state]}>{stateText(t, slip.sameAsOriginal)}</td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }

@@ -8,6 +8,7 @@ import { Button } from '../../components/button.tsx';
 import { count, counts } from '../../components/text.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { LongTable, type Column } from '../../tables/long-table.tsx';
+import { fitsRecipes } from '../../step/fits-recipes.ts';
 import { useThisSong } from '../../state/use-song.ts';
 import { recipeFrom } from './recipe-from.ts';
 import { CheckBox } from '../../fields/check.tsx';
@@ -23,11 +24,7 @@ export function HistoryScreen() {
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const save = useSaveRecipe();
   const navigate = useNavigate();
-  const byHand = new Set(
-    operations
-      .filter((o) => o.byHand || o.id === 'song.name' || o.id === 'tracks.reorder')
-      .map((o) => o.id),
-  );
+  const fitting = new Set(operations.filter(fitsRecipes).map((o) => o.id));
   const make = (): void => {
     const recipe = recipeFrom(
       song,
@@ -41,7 +38,7 @@ export function HistoryScreen() {
     setChosen(next);
   };
   const columns = historyColumns(song, chosen, (step) =>
-    byHand.has(step.operation) ? undefined : () => toggle(step.revision),
+    !fitting.has(step.operation) || step.scope.rows ? undefined : () => toggle(step.revision),
   );
   return (
     <main aria-label="History" className="flex min-h-0 flex-col px-7 pt-5">
@@ -167,7 +164,13 @@ const Chooser = ({
     label={`Into a recipe: ${step.described}`}
     checked={chosen}
     disabled={!choose}
-    title={choose ? 'Into a recipe' : 'It names places of this song only, so no recipe can hold it'}
+    title={
+      choose
+        ? 'Into a recipe'
+        : step.scope.rows
+          ? 'It was for events chosen by hand, which no other song has: no recipe can hold it'
+          : 'It names places of this song only, so no recipe can hold it'
+    }
     set={() => choose?.()}
   />
 );

@@ -4,7 +4,10 @@ import type { Recipe, RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { SongView } from '#contracts/songs.ts';
 import type { StepView } from '#contracts/steps.ts';
 
-/** Steps that were taken on a song, as a recipe for others: scopes are said by meaning, what they took from outside is left blank, a recipe among them goes by its own steps. */
+/**
+ * Steps that were taken on a song, as a recipe for others: scopes are said by meaning, what they took from
+ * outside is left blank, a recipe among them goes by its own steps.
+ */
 export function recipeFrom(
   song: Pick<SongView, 'title' | 'tracks'>,
   steps: readonly StepView[],

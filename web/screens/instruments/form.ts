@@ -69,8 +69,8 @@ const words: Readonly<Record<string, string>> = {
 };
 
 /**
- * The definition that a form says, or what is wrong with it. What was not touched of `before` stays as it was, also where a line of text says it less
- * exactly.
+ * The definition that a form says, or what is wrong with it. What was not touched of `before` stays as it
+ * was, also where a line of text says it less exactly.
  */
 export function definitionOf(
   form: InstrumentForm,

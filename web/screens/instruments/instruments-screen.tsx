@@ -23,7 +23,10 @@ const blank: InstrumentView = {
 type Shown =
   { what: 'one' | 'new' | 'write' } | { what: 'read'; file: string; read: InstrumentsRead };
 
-/** Instruments: one's own and those that come along; each can be looked at, changed, read from files and written to them. */
+/**
+ * Instruments: one's own and those that come along; each can be looked at, changed, read from files and
+ * written to them.
+ */
 export function InstrumentsScreen() {
   const { data: list = [], error } = useInstruments();
   const [params, setParams] = useSearchParams();

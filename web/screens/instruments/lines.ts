@@ -1,7 +1,10 @@
 import type { InstrumentDefinition } from '#core/instruments/definition.ts';
 import { keyName, parseKeyName } from '#core/units/units.ts';
 
-/** Names of keys and controllers as lines of text: they are typed, pasted and read more quickly than fields are filled in. */
+/**
+ * Names of keys and controllers as lines of text: they are typed, pasted and read more quickly than fields
+ * are filled in.
+ */
 
 /** Lines that were understood, or what of which line was not. */
 export type Lines<T> =

@@ -14,7 +14,10 @@ import { SourceField } from '../../fields/source-field.tsx';
 import { intakeFrom } from '../../api/originals.ts';
 import { BringScreen } from './bring-screen.tsx';
 
-/** What came in: what the file holds, what was wrong with it and what was done about that; or what is to come in beside it. */
+/**
+ * What came in: what the file holds, what was wrong with it and what was done about that; or what is to
+ * come in beside it.
+ */
 export function IntakeScreen() {
   const song = useThisSong();
   const [query] = useSearchParams();
@@ -88,7 +91,10 @@ function Holds({ song }: { song: SongView }) {
   );
 }
 
-/** How names and markers are read, judged from all texts of the file, and the way to read them otherwise: a step that is seen before it is taken. */
+/**
+ * How names and markers are read, judged from all texts of the file, and the way to read them otherwise: a
+ * step that is seen before it is taken.
+ */
 function Encoding({ song }: { song: SongView }) {
   const { prepare } = usePreparedStep();
   const other = song.encoding === 'Shift-JIS' ? 'Windows-1252' : 'Shift-JIS';

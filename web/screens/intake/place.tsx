@@ -4,7 +4,7 @@ import { positionAt } from '#core/timing/meter-map.ts';
 import { secondsToTicks } from '#core/timing/tempo-map.ts';
 import { useMaps } from '../../api/maps.ts';
 import { Button } from '../../components/button.tsx';
-import { Choice } from '../../fields/choice.tsx';
+import { Choice, asSaid } from '../../fields/choice.tsx';
 import { input } from '../../fields/field.ts';
 import { Radios } from '../../fields/radios.tsx';
 import { usePlaying } from '../../state/playing.ts';
@@ -104,6 +104,16 @@ export function Place({
         bars={wanted.bars}
         set={(bars) => set({ ...wanted, bars })}
       />
+      {wanted.bars && (
+        <div className="mt-1 pl-5">
+          <Choice
+            label="Notes over an edge"
+            value={wanted.edges}
+            options={asSaid(['with their beginning', 'cut'] as const)}
+            set={(edges) => set({ ...wanted, edges })}
+          />
+        </div>
+      )}
       <div className="mt-2">
         <Choice
           label="It keeps"

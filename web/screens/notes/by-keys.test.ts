@@ -28,6 +28,7 @@ describe('keys on the plane', () => {
     remove: vi.fn(),
     all: vi.fn(),
     none: vi.fn(),
+    steps: vi.fn(),
     go: vi.fn(),
   };
   const press = (key: string, mods: object = {}, any = true): boolean => {

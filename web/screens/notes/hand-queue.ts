@@ -15,7 +15,10 @@ export interface DrawnNote {
   readonly velocity: number;
 }
 
-/** Something a hand does on the plane. `rests`: more of it may follow, as with keys. `select` names notes of the table it was done on. */
+/**
+ * Something a hand does on the plane. `rests`: more of it may follow, as with keys. `select` names notes of
+ * the table it was done on.
+ */
 export type Act =
   | { readonly kind: 'nudge'; readonly nudge: Nudge; readonly rests: boolean }
   | { readonly kind: 'draw'; readonly notes: readonly DrawnNote[] }

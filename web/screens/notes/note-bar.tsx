@@ -13,6 +13,8 @@ interface Props {
   readonly onGrid: (grid: GridName) => void;
   readonly drawing: boolean;
   readonly onDrawing: (drawing: boolean) => void;
+  /** Opens what can be done with chosen notes; undefined where none is chosen. */
+  readonly steps: (() => void) | undefined;
   /** Undefined where nothing can be deleted. */
   readonly remove: (() => void) | undefined;
   /** What is pointed at or selected. */
@@ -28,6 +30,7 @@ export function NoteBar({
   onGrid,
   drawing,
   onDrawing,
+  steps,
   remove,
   said,
 }: Props) {
@@ -56,6 +59,9 @@ export function NoteBar({
       <span className="shrink-0 text-[12.5px]">
         <Choice label="Snap to" value={grid} options={asSaid(gridNames)} set={onGrid} />
       </span>
+      <Button disabled={!steps} title="What to do with the chosen notes (Enter)" onClick={steps}>
+        Steps …
+      </Button>
       <ToggleButton
         pressed={drawing}
         set={onDrawing}

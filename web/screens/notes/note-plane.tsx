@@ -30,6 +30,7 @@ export function NotePlane(props: Board) {
         onGrid={board.setGridName}
         drawing={board.drawing}
         onDrawing={board.setDrawing}
+        steps={selected.size === 0 ? undefined : props.steps}
         remove={selected.size === 0 ? undefined : () => add({ kind: 'remove' })}
         said={
           one !== undefined && !at

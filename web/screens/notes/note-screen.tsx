@@ -1,9 +1,10 @@
-import { useMemo } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
 import { useLoaded } from '../../tracks/track-events.ts';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { useScope } from '../../state/scope.ts';
+import { ChosenMargin } from '../../step/chosen-margin.tsx';
 import { useThisSong } from '../../state/use-song.ts';
 import { NotePlane } from './note-plane.tsx';
 
@@ -26,23 +27,29 @@ export function NoteScreen() {
     return chosen.length > 0 ? chosen : partsInScope(song, selected);
   }, [song, selected]);
   const { loaded, error } = useLoaded(song, tracks);
+  const [open, setOpen] = useState(false);
+  const plane = useRef<HTMLDivElement>(null);
+  const close = (): void => {
+    setOpen(false);
+    // Back to the notes.
+    plane.current?.querySelector<HTMLElement>('[role=application]')?.focus();
+  };
   return (
-    <main
-      aria-label="Note view"
-      aria-busy={loaded?.song !== song}
-      className="flex min-h-0 flex-col"
-    >
-      {error ? (
-        <ProblemNote problem={problemOf(error)} harm />
-      ) : tracks.length === 0 ? (
-        <p className="p-6 text-faint">
-          This song has no notes. Select a track on the sheet to draw some into it.
-        </p>
-      ) : !loaded ? (
-        <p className="p-6 text-faint">Fetching the notes …</p>
-      ) : (
-        <NotePlane {...loaded} behind={loaded.song !== song} />
-      )}
+    <main aria-label="Note view" aria-busy={loaded?.song !== song} className="flex min-h-0">
+      <div className="flex min-h-0 min-w-0 flex-1 flex-col" ref={plane}>
+        {error ? (
+          <ProblemNote problem={problemOf(error)} harm />
+        ) : tracks.length === 0 ? (
+          <p className="p-6 text-faint">
+            This song has no notes. Select a track on the sheet to draw some into it.
+          </p>
+        ) : !loaded ? (
+          <p className="p-6 text-faint">Fetching the notes …</p>
+        ) : (
+          <NotePlane {...loaded} behind={loaded.song !== song} steps={() => setOpen(true)} />
+        )}
+      </div>
+      {open && <ChosenMargin song={loaded?.song ?? song} close={close} />}
     </main>
   );
 }

@@ -5,8 +5,9 @@ import { queued, type Act } from './hand-queue.ts';
 const restMs = 250;
 
 /**
- * What hands do, in its order. Each act is done when the plane is `ready`, that is when it shows what the song has: so nothing is lost that
- * is done while the step before is on its way, and no row means another event. A run of keys is one act.
+ * What hands do, in its order. Each act is done when the plane is `ready`, that is when it shows what the
+ * song has: so nothing is lost that is done while the step before is on its way, and no row means another
+ * event. A run of keys is one act.
  */
 export function useHandQueue(
   ready: boolean,

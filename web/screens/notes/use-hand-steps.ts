@@ -19,7 +19,10 @@ interface Board {
   all(): readonly number[];
 }
 
-/** What hands do on the plane as steps of the song, one after the other; `waiting` is where the selected notes go by what is not there yet. */
+/**
+ * What hands do on the plane as steps of the song, one after the other; `waiting` is where the selected
+ * notes go by what is not there yet.
+ */
 export function useHandSteps({ step, ready, table, tracks, selected, select, go, all }: Board) {
   // What was taken is shown where it goes until the notes are there.
   const [sent, send] = useState<{ readonly table: NoteTable; readonly nudge: Nudge }>();

@@ -23,10 +23,12 @@ export interface Board {
   readonly events: readonly Events[];
   /** The song has gone on, and its notes are on their way. */
   readonly behind: boolean;
+  /** Opens the margin with what can be done with chosen notes. */
+  steps(): void;
 }
 
 /** The notes of some tracks on a plane: where they are seen, which are selected, and what hands and keys do to them. */
-export function useNoteBoard({ song, tracks, events, behind }: Board) {
+export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
   const step = useStep(song.id, song.revision);
   const middleC = usePreferences((p) => p.middleC);
   const bars = useScope((s) => s.bars);
@@ -51,8 +53,13 @@ export function useNoteBoard({ song, tracks, events, behind }: Board) {
     [gridName, song.division, meters],
   );
   const [drawing, setDrawing] = useState(false);
-  const { selected, select, marks } = useSelection(table, tracks);
-  useTellChosen('note', selected, table, tracks, tracks[focus]!.id);
+  const { selected, select, marks } = useSelection(song.id, table, tracks);
+  useTellChosen('note', selected, table, {
+    revision: song.revision,
+    tracks,
+    events,
+    track: tracks[focus]!.id,
+  });
   const onDrums = tracks[focus]!.channels.length === 1 && tracks[focus]!.channel === 10;
   const keyName = useCallback(
     (key: number) => keyWords(key, onDrums ? 9 : 0, middleC),
@@ -94,6 +101,7 @@ export function useNoteBoard({ song, tracks, events, behind }: Board) {
     remove: () => add({ kind: 'remove' }),
     go: (by) => add({ kind: 'go', by }),
     all: () => add({ kind: 'all' }),
+    steps,
     none: () => (drawing ? setDrawing(false) : add({ kind: 'none' })),
   });
   const scene: NoteScene = {

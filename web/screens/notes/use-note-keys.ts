@@ -6,6 +6,8 @@ interface Actions {
   shift(ghost: Ghost, louder: number): void;
   remove(): void;
   all(): void;
+  /** What can be done with these. */
+  steps(): void;
   none(): void;
   /** To the next note or the one before. */
   go(by: 1 | -1): void;
@@ -41,6 +43,7 @@ export function noteKeys(plane: Plane, step: number, a: Actions): (e: React.Keyb
     else if (e.key === '+' || e.key === '=') plane.zoom(1.4, plane.width / far);
     else if (e.key === '-') plane.zoom(1 / 1.4, plane.width / far);
     else if (e.key === 'Delete' || e.key === 'Backspace') a.remove();
+    else if (e.key === 'Enter' && a.any) a.steps();
     else if (e.key === 'Escape') a.none();
     else if (e.key === '.') a.go(1);
     else if (e.key === ',') a.go(-1);

@@ -1,19 +1,37 @@
 import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import type { TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
+import { moveOf, placesOf, type Moves } from '#core/timing/time-map.ts';
+import { count } from '../../components/text.ts';
 import type { Ghost } from '../../drawing/notes.ts';
+import { takeMoves } from '../../state/moved.ts';
 
 const noGhost: Ghost = { ticks: 0, keys: 0, lengthen: 0 };
 /** Of more notes than this none is found again after a step. */
 const mostFound = 50_000;
 
-/** Selected notes, by their place in the table. After a step that moves them they are found again where it put them. */
-export function useSelection(table: NoteTable, tracks: readonly TrackView[]) {
+/** A note as it is found again: by its track, its beginning and its key. */
+interface Wanted {
+  readonly track: string;
+  readonly from: number;
+  readonly key: number;
+}
+const keyOf = ({ track, from, key }: Wanted): string => `${track} ${from} ${key}`;
+
+/**
+ * Selected notes, by their place in the table. After a step that moves them, or time with them, they are
+ * found again where it put them; that some are gone is said.
+ */
+export function useSelection(song: string, table: NoteTable, tracks: readonly TrackView[]) {
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
-  const wanted = useRef<ReadonlySet<string>>(new Set());
-  const key = useCallback(
-    (n: number, ghost: Ghost) =>
-      `${tracks[table.track[n]!]?.id} ${Math.max(0, table.from[n]! + ghost.ticks)} ${table.key[n]! + ghost.keys}`,
+  const wanted = useRef<readonly Wanted[]>([]);
+  const note = useCallback(
+    (n: number, ghost: Ghost): Wanted => ({
+      track: tracks[table.track[n]!]?.id ?? '',
+      from: Math.max(0, table.from[n]! + ghost.ticks),
+      key: table.key[n]! + ghost.keys,
+    }),
     [table, tracks],
   );
   const [known, setKnown] = useState(table);
@@ -24,15 +42,23 @@ export function useSelection(table: NoteTable, tracks: readonly TrackView[]) {
   }
   // Before anything else is done with the new table.
   useLayoutEffect(() => {
-    if (wanted.current.size === 0) return;
+    const moves = takeMoves(song);
+    if (wanted.current.length === 0) return;
+    if (moves) wanted.current = movedNotes(wanted.current, moves);
+    const keys = new Set(wanted.current.map(keyOf));
     const found: number[] = [];
-    for (let n = 0; n < table.count; n++) if (wanted.current.has(key(n, noGhost))) found.push(n);
+    for (let n = 0; n < table.count; n++) if (keys.has(keyOf(note(n, noGhost)))) found.push(n);
+    const gone = keys.size - new Set(found.map((n) => keyOf(note(n, noGhost)))).size;
+    if (gone > 0) {
+      const left = found.length > 0 ? `; ${count(found.length, 'is', 'are')} chosen still` : '';
+      toast(`${count(gone, 'chosen note')} ${gone === 1 ? 'is' : 'are'} no longer there${left}.`);
+      wanted.current = found.map((n) => note(n, noGhost));
+    }
     setSelected(new Set(found));
-  }, [table, key]);
+  }, [song, table, note]);
   const select = (notes: Iterable<number>, ghost: Ghost = noGhost): void => {
     const next = new Set(notes);
-    wanted.current =
-      next.size > mostFound ? new Set() : new Set([...next].map((n) => key(n, ghost)));
+    wanted.current = next.size > mostFound ? [] : [...next].map((n) => note(n, ghost));
     if (ghost === noGhost) setSelected(next);
   };
   /** One for each selected note of the table, for drawing. */
@@ -43,3 +69,10 @@ export function useSelection(table: NoteTable, tracks: readonly TrackView[]) {
   }, [selected, table.count]);
   return { selected, select, marks };
 }
+
+/** Where notes stand after time moved, the first time where it is there several times; where it is gone, as they were. */
+const movedNotes = (notes: readonly Wanted[], moves: Moves): Wanted[] =>
+  notes.map((n) => {
+    const [at] = placesOf(moveOf(moves, n.track), n.from);
+    return { ...n, from: at === undefined ? -1 : Math.round(at) };
+  });

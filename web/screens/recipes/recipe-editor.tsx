@@ -1,3 +1,4 @@
+import { fitsRecipes } from '../../step/fits-recipes.ts';
 import { useEffect, useState } from 'react';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
@@ -135,9 +136,6 @@ function Keeping({ recipe, changed, ready, keep }: KeepingProps) {
   );
 }
 
-/** What no recipe can hold: it is about one song, or is a recipe itself. */
-const ofOneSong: ReadonlySet<string> = new Set(['recipe.run', 'song.name', 'tracks.reorder']);
-
 /** Any operation that fits any song, by its group. */
 function AddStep({
   operations,
@@ -146,7 +144,7 @@ function AddStep({
   operations: readonly OperationView[];
   add: (operation: string) => void;
 }) {
-  const offered = operations.filter((o) => !o.byHand && !ofOneSong.has(o.id));
+  const offered = operations.filter((o) => fitsRecipes(o) && o.id !== 'recipe.run');
   const inGroup = (group: string): (readonly [string, string])[] =>
     offered.filter((o) => o.group === group).map((o) => [o.id, o.title] as const);
   return (

@@ -1,8 +1,8 @@
 import type { SongView } from '#contracts/songs.ts';
 
 /**
- * Where tracks go that are dropped on another: all that are selected, if the dragged one is among them. Downwards they stand behind the other, upwards
- * before it; nothing goes before the song's map.
+ * Where tracks go that are dropped on another: all that are selected, if the dragged one is among them.
+ * Downwards they stand behind the other, upwards before it; nothing goes before the song's map.
  */
 export function dropped(
   song: {

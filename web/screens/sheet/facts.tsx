@@ -11,7 +11,10 @@ import { usePreferences } from '../../state/preferences.ts';
 /** Charts come when they are asked for: most of their code is theirs alone. */
 const TrackNumbers = lazy(() => import('../../charts/track-numbers.tsx'));
 
-/** How a track's velocities, lengths, places and controllers are spread, unfolded where it is wanted; it stays so from track to track. */
+/**
+ * How a track's velocities, lengths, places and controllers are spread, unfolded where it is wanted; it
+ * stays so from track to track.
+ */
 export function InNumbers({ song, track }: { song: SongView; track: TrackView }) {
   const [open, setOpen] = useState(false);
   return (

@@ -104,7 +104,10 @@ type Settling = FindingView['settle'][number];
 const askedOf = ({ operation, settings, scope }: Settling): StepAsked => ({
   operation,
   settings: { ...settings },
-  scope: { ...scope, tracks: scope.tracks === 'all' ? 'all' : [...scope.tracks] },
+  scope: {
+    tracks: scope.tracks === 'all' ? 'all' : [...scope.tracks],
+    ...(scope.bars ? { bars: scope.bars } : {}),
+  },
 });
 
 const small = '!px-1.5 !py-0.5 !text-[12px] !whitespace-normal text-left';

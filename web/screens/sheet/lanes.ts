@@ -21,7 +21,10 @@ const controllerLane = (controller: number, name: string): Lane => ({
   countIn: (t) => t.controllers.find((c) => c.controller === controller)?.count ?? 0,
 });
 
-/** The lanes that occur in a song, at most `most`; floods and those of many tracks come first, the others share the last column. */
+/**
+ * The lanes that occur in a song, at most `most`; floods and those of many tracks come first, the others
+ * share the last column.
+ */
 export function lanesOf(tracks: readonly TrackView[], bars: number, most: number): Lane[] {
   const names = new Map<number, string>();
   for (const t of tracks) for (const c of t.controllers) names.set(c.controller, c.name);

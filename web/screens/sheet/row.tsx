@@ -4,11 +4,15 @@ import { Ear, EarOff, GripVertical } from 'lucide-react';
 import { memo, useMemo } from 'react';
 import type { TrackView } from '#contracts/songs.ts';
 import { keyName } from '#core/units/units.ts';
+import { Grip } from '../../components/grip.tsx';
 import { NameField } from '../../components/name-field.tsx';
 import { Canvas } from '../../drawing/canvas.tsx';
 import { drawActivity, drawPitch, drawVelocity, isFlat } from '../../drawing/glyphs.ts';
+import type { Outgoing } from '../../handoff/drag-out.ts';
 import { FamilyGlyph, instrumentText } from '../../tracks/glyph.tsx';
+import { useScope } from '../../state/scope.ts';
 import { isFlood, type Lane } from './lanes.ts';
+import { runAt } from './runs.ts';
 import { CheckBox } from '../../fields/check.tsx';
 
 export const rowHeight = 38;
@@ -21,6 +25,8 @@ export interface RowActions {
   choose(id: string): void;
   /** Has it heard as all others again. */
   hearAgain(id: string): void;
+  /** The track as a file that can be dragged out. */
+  out(id: string, called: string): Outgoing;
 }
 
 interface Props {
@@ -77,7 +83,7 @@ export const Row = memo(function Row(props: Props) {
       tabIndex={focusable ? 0 : -1}
       onClick={(e) => actions.pick(track.id, { extend: e.shiftKey, add: e.ctrlKey || e.metaKey })}
       onDoubleClick={() => actions.rename(track.id)}
-      className={`border-b border-line outline-offset-[-2px] select-none ${selected ? 'bg-amber-soft' : 'hover:bg-sheet'} ${isDragging ? 'relative z-20 bg-sheet shadow-lg' : ''}`}
+      className={`group/row border-b border-line outline-offset-[-2px] select-none ${selected ? 'bg-amber-soft' : 'hover:bg-sheet'} ${isDragging ? 'relative z-20 bg-sheet shadow-lg' : ''}`}
     >
       <td className="w-[26px] pl-2">
         <CheckBox
@@ -125,8 +131,16 @@ export const Row = memo(function Row(props: Props) {
       {lanes.map((lane) => (
         <LaneCell key={lane.key} lane={lane} count={lane.countIn(track)} bars={bars} />
       ))}
-      <td className="w-full min-w-[170px] pr-3 pl-2">
-        <ActivityCell activity={track.activity} />
+      <td className="relative w-full min-w-[170px] pr-3 pl-2">
+        <ActivityCell activity={track.activity} bars={bars} />
+        {!map && (
+          <Grip
+            says={`${called} as a file`}
+            out={() => actions.out(track.id, called)}
+            className="absolute top-1/2 right-1 -translate-y-1/2 bg-paper opacity-0 group-hover/row:opacity-100 focus-visible:opacity-100"
+            skipped
+          />
+        )}
       </td>
     </tr>
   );
@@ -288,7 +302,20 @@ function LaneCell({ lane, count, bars }: { lane: Lane; count: number; bars: numb
 /** Pixels across: one event 4, a thousand 13, ten thousand 16. */
 const dotSize = (count: number): number => Math.min(17, 4 + Math.round(Math.log10(count) * 3));
 
-function ActivityCell({ activity }: { activity: TrackView['activity'] }) {
+/** Where a track plays; two presses on a run make its bars the scope. */
+function ActivityCell({ activity, bars }: { activity: TrackView['activity']; bars: number }) {
   const draw = useMemo(() => drawActivity(activity), [activity]);
-  return <Canvas draw={draw} className="h-[26px] w-full" />;
+  const span = useScope((s) => s.span);
+  return (
+    <div
+      title="Two presses: the bars of this run become the scope"
+      onDoubleClick={(e) => {
+        e.stopPropagation();
+        const { left, width } = e.currentTarget.getBoundingClientRect();
+        span(runAt(activity, (e.clientX - left) / width, bars));
+      }}
+    >
+      <Canvas draw={draw} className="h-[26px] w-full" />
+    </div>
+  );
 }

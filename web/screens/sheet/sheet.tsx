@@ -1,15 +1,6 @@
-import {
-  DndContext,
-  PointerSensor,
-  closestCenter,
-  useSensor,
-  useSensors,
-  type DragEndEvent,
-} from '@dnd-kit/core';
-import { restrictToParentElement, restrictToVerticalAxis } from './drag-limits.ts';
-import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
+import { VerticalDrag } from '../../components/vertical-drag.tsx';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { useFindings } from '../../api/queries.ts';
 import { usePreferences } from '../../state/preferences.ts';
@@ -21,6 +12,7 @@ import { sorted, type Sorting } from './sorting.ts';
 import { useSheetKeys } from './use-sheet-keys.ts';
 import { useWidth } from './use-width.ts';
 import { howHeard, useHeardTracks } from '../../state/hearing.ts';
+import { outgoing } from '../../handoff/drag-out.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
 /** Room that everything but the lanes takes, and each lane. */
@@ -46,82 +38,72 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
     estimateSize: () => rowHeight,
     overscan: 12,
   });
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 5 } }));
   const { focused, setFocused, onKeyDown } = useSheetKeys(tracks, actions, scroller, (index) =>
     virtual.scrollToIndex(index),
   );
   const findings = useFindingCounts(song);
   const heard = useHeardTracks(song);
-  const rowActions = useRowActions(tracks, actions, setFocused);
+  const rowActions = useRowActions(song, tracks, actions, setFocused);
   const shown = virtual.getVirtualItems();
   const above = shown[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
   const inPlace = sorting.by === 'place' && sorting.down;
 
-  const onDragEnd = ({ active, over }: DragEndEvent): void => {
-    if (!over || active.id === over.id) return;
-    const { ids, before } = dropped(song, actions.selected, String(active.id), String(over.id));
+  const onDrop = (id: string, onto: string): void => {
+    const { ids, before } = dropped(song, actions.selected, id, onto);
     actions.moveBefore(ids, before);
   };
 
   return (
     <main aria-label="Track sheet" className="min-h-0 min-w-0">
       <div ref={scroller} className="h-full overflow-auto" onKeyDown={onKeyDown}>
-        <DndContext
-          sensors={sensors}
-          collisionDetection={closestCenter}
-          modifiers={[restrictToVerticalAxis, restrictToParentElement]}
-          onDragEnd={onDragEnd}
-          accessibility={{
-            screenReaderInstructions: {
-              draggable: 'With the row in focus, press Alt and an arrow key to move the track.',
-            },
-          }}
+        <VerticalDrag
+          ids={tracks.map((t) => t.id)}
+          keys="With the row in focus, press Alt and an arrow key to move the track."
+          dropped={onDrop}
         >
-          <SortableContext items={tracks.map((t) => t.id)} strategy={verticalListSortingStrategy}>
-            <table
-              role="grid"
-              aria-label={`Tracks of ${song.title}`}
-              aria-rowcount={tracks.length + 1}
-              aria-multiselectable
-              className="w-full border-collapse"
-            >
-              <SheetHead
-                song={song}
-                lanes={lanes}
-                sorting={sorting}
-                sort={setSorting}
-                actions={actions}
-              />
-              <tbody>
-                {above > 0 && <tr style={{ height: above }} aria-hidden />}
-                {shown.map(({ index }) => {
-                  const track = tracks[index]!;
-                  const map = song.mapTrack && track.id === song.tracks[0]!.id;
-                  return (
-                    <Row
-                      key={track.id}
-                      track={track}
-                      place={places.get(track.id)!}
-                      map={map}
-                      lanes={lanes}
-                      bars={song.timing.bars}
-                      middleC={middleC}
-                      selected={actions.selected.has(track.id)}
-                      focusable={index === Math.min(focused, tracks.length - 1)}
-                      editing={actions.editing === track.id}
-                      movable={inPlace && !map}
-                      heard={map ? 'heard' : howHeard(heard, track.id)}
-                      findings={findings.get(track.id) ?? 0}
-                      actions={rowActions}
-                    />
-                  );
-                })}
-                {below > 0 && <tr style={{ height: below }} aria-hidden />}
-              </tbody>
-            </table>
-          </SortableContext>
-        </DndContext>
+          <table
+            role="grid"
+            aria-label={`Tracks of ${song.title}`}
+            aria-rowcount={tracks.length + 1}
+            aria-multiselectable
+            className="w-full border-collapse"
+          >
+            <SheetHead
+              song={song}
+              lanes={lanes}
+              sorting={sorting}
+              sort={setSorting}
+              actions={actions}
+            />
+            <tbody>
+              {above > 0 && <tr style={{ height: above }} aria-hidden />}
+              {shown.map(({ index }) => {
+                const track = tracks[index]!;
+                const map = song.mapTrack && track.id === song.tracks[0]!.id;
+                return (
+                  <Row
+                    key={track.id}
+                    track={track}
+                    place={places.get(track.id)!}
+                    map={map}
+                    lanes={lanes}
+                    bars={song.timing.bars}
+                    middleC={middleC}
+                    selected={actions.selected.has(track.id)}
+                    focusable={index === Math.min(focused, tracks.length - 1)}
+                    editing={actions.editing === track.id}
+                    movable={inPlace && !map}
+                    heard={map ? 'heard' : howHeard(heard, track.id)}
+                    findings={findings.get(track.id) ?? 0}
+                    actions={rowActions}
+                  />
+                );
+              })}
+              {below > 0 && <tr style={{ height: below }} aria-hidden />}
+            </tbody>
+          </table>
+        </VerticalDrag>
       </div>
     </main>
   );
@@ -141,6 +123,7 @@ function useFindingCounts(song: SongView): ReadonlyMap<string, number> {
 
 /** What a row asks for; what it is asked of gets the focus too. */
 function useRowActions(
+  { id: song, title }: SongView,
   tracks: readonly TrackView[],
   actions: TrackActions,
   focus: (index: number) => void,
@@ -154,9 +137,10 @@ function useRowActions(
       rename: actions.edit,
       choose: actions.choose,
       hearAgain: actions.hearAgain,
+      out: (id, called) => outgoing(song, `${title} ${called}`, { tracks: [id] }),
       renamed: (id, name) =>
         name === undefined ? actions.edit(undefined) : actions.rename([id], name),
     }),
-    [tracks, actions, focus],
+    [song, title, tracks, actions, focus],
   );
 }

@@ -6,7 +6,10 @@ import type { TrackActions } from './use-track-actions.ts';
 
 const hears: Readonly<Record<string, 'silent' | 'alone'>> = { m: 'silent', o: 'alone' };
 
-/** The sheet by keys: arrows go, Space selects, Enter or F2 renames, I chooses what plays it, M silences it and O has it heard alone, Alt with arrows moves, Delete removes. */
+/**
+ * The sheet by keys: arrows go, Space selects, Enter or F2 renames, I chooses what plays it, M silences it
+ * and O has it heard alone, Alt with arrows moves, Delete removes.
+ */
 export function useSheetKeys(
   tracks: readonly TrackView[],
   actions: TrackActions,

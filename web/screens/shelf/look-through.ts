@@ -8,7 +8,10 @@ import { useShelf, type ClipHere } from '../../state/shelf.ts';
 const most = 20_000;
 const isMidi = /\.(mid|midi|smf|kar|rmi)$/i;
 
-/** Reads a folder of the machine to be looked through and heard, and keeps nothing of it: as long as the page is open. */
+/**
+ * Reads a folder of the machine to be looked through and heard, and keeps nothing of it: as long as the
+ * page is open.
+ */
 export async function lookThrough(files: readonly File[]): Promise<void> {
   const midi = files.filter((f) => isMidi.test(f.name)).slice(0, most);
   const name = files[0]?.webkitRelativePath.split('/')[0] || 'Files';

@@ -30,7 +30,10 @@ interface Asked {
 /** Clips that are fetched before they are gone to. */
 const ahead = 4;
 
-/** One hand on the keys: arrows go and hear, Space hears again or hushes, T turns between round and once, Enter puts it into the song. */
+/**
+ * One hand on the keys: arrows go and hear, Space hears again or hushes, T turns between round and once,
+ * Enter puts it into the song.
+ */
 export function useClipKeys({ song, clips, focus, setFocus, rename }: Asked) {
   const remove = useRemoveClip();
   const put = usePutIn(song);
@@ -89,7 +92,10 @@ function bpmHere(song: SongView): number {
   return 60 / (tempoAt(tempo, tick) / tempo.scale) / quarterTicks(song.division);
 }
 
-/** Puts a copy of a clip into the song, at the bar that is pressed, onto the only track that is selected or as tracks of its own. */
+/**
+ * Puts a copy of a clip into the song, at the bar that is pressed, onto the only track that is selected or
+ * as tracks of its own.
+ */
 function usePutIn(song: SongView | undefined): (clip: ClipView, at?: number) => void {
   const client = useQueryClient();
   const step = useStep(song?.id ?? '', song?.revision ?? 0);

@@ -12,6 +12,7 @@ import { drawBars, strapsOf, stripHeight, stripScale } from '../../drawing/bars.
 import { useLights } from '../../state/lights.ts';
 import { moduleName, usePorts } from '../../state/ports.ts';
 import { useScope } from '../../state/scope.ts';
+import { useShownBars } from '../../state/shown-bars.ts';
 import { Converter } from './converter.tsx';
 import { Playhead } from './playhead.tsx';
 import { ScopeChip } from './scope-chip.tsx';
@@ -23,7 +24,11 @@ const ModulePanel = lazy(async () => ({
   default: (await import('./module-panel.tsx')).ModulePanel,
 }));
 
-/** The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the place; a press says the place in the converter; dragging on it sets the bars of the scope; two presses play from there. */
+/**
+ * The ruler of every view of a song: markers, bars with their meters, tempo. Pointing at it tells the
+ * place; a press says the place in the converter; dragging on it sets the bars of the scope; two presses
+ * play from there.
+ */
 export function BarStrip({ song }: { song: SongView }) {
   const { timing, division } = song;
   const straps = useMemo(() => strapsOf(timing.sections), [timing.sections]);
@@ -38,6 +43,7 @@ export function BarStrip({ song }: { song: SongView }) {
     [timing, straps, tempos, division],
   );
   const bars = useScope((s) => s.bars);
+  const shown = useShownBars((s) => s.bars);
   const [converting] = useConverter();
   const lights = useLights((s) => s.shown);
   const module = usePorts((s) => s.chosen === moduleName.id);
@@ -81,6 +87,16 @@ export function BarStrip({ song }: { song: SongView }) {
               }}
             />
           )}
+          {shown.map(({ from, to }) => (
+            <div
+              key={from}
+              className="pointer-events-none absolute bottom-0 h-[5px] min-w-[3px] bg-ochre"
+              style={{
+                left: `${scale.bar(from) * 100}%`,
+                width: `${((to - from + 1) / timing.bars) * 100}%`,
+              }}
+            />
+          ))}
           <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
           <Playhead song={song} maps={maps} scale={scale} />
           {at !== undefined && <Pointed song={song} maps={maps} at={at} tick={scale.tickAt(at)} />}

@@ -17,7 +17,10 @@ import { Choice, asSaid } from '../../fields/choice.tsx';
 const sampleRates = [44_100, 48_000, 88_200, 96_000, 176_400, 192_000];
 const box = 'num h-[22px] rounded border border-line bg-paper px-1.5';
 
-/** One place said in every way: bars, seconds, timecode, frames from bar 1, samples and ticks. Any of them can be typed; a press on the strip says where that is. */
+/**
+ * One place said in every way: bars, seconds, timecode, frames from bar 1, samples and ticks. Any of them
+ * can be typed; a press on the strip says where that is.
+ */
 export function Converter({ song }: { song: SongView }) {
   const tick = usePlace((s) => (s.song === song.id ? s.tick : 0));
   const place = usePlace((s) => s.set);

@@ -16,7 +16,10 @@ const says: Readonly<Record<PlaceAs, string>> = {
 /** Of songs that do not say where they begin. */
 const usual = { rate: '25', frames: 0, atTick: 0 } as const;
 
-/** Where it plays: in bars, in time or in timecode; a press goes from one to the next. While sounds are loaded, how far that is. */
+/**
+ * Where it plays: in bars, in time or in timecode; a press goes from one to the next. While sounds are
+ * loaded, how far that is.
+ */
 export function HeardPlace({ song, maps }: { song: SongView; maps: Maps }) {
   const loaded = usePlaying((s) => (s.song === song.id ? s.loaded : undefined));
   const as = useHearing((s) => s.placeAs);

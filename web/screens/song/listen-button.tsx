@@ -11,7 +11,10 @@ import { useBeforeAfter } from './use-before-after.ts';
 import { useListenKeys } from './use-listen-keys.ts';
 import { useWays } from './use-ways.ts';
 
-/** Plays the song from the bars of the scope, or from where it was last, and pauses it; P does the same, and the space bar where it does nothing else. */
+/**
+ * Plays the song from the bars of the scope, or from where it was last, and pauses it; P does the same, and
+ * the space bar where it does nothing else.
+ */
 export function ListenButton({ song }: { song: SongView }) {
   const maps = useMaps(song);
   const heard = usePlaying((s) => (s.song === song.id ? s.state : 'silent'));

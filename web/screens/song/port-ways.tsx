@@ -14,7 +14,10 @@ import { useScope } from '../../state/scope.ts';
 const none = '';
 const ask = ' ask';
 
-/** To which MIDI port a song sounds while it is played: which of its tracks, with the clock or without, and how late. */
+/**
+ * To which MIDI port a song sounds while it is played: which of its tracks, with the clock or without, and
+ * how late.
+ */
 export function PortWays({ song }: { song: SongView }) {
   const { chosen, ports, asked, clock, exclusives } = usePorts();
   const gone = chosen !== undefined && !ports.some((p) => p.id === chosen);

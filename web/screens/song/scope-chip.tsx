@@ -2,7 +2,9 @@ import { X } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { useStep } from '../../api/queries.ts';
+import { Grip } from '../../components/grip.tsx';
 import { NameField } from '../../components/name-field.tsx';
+import { outgoing } from '../../handoff/drag-out.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
 
 const ToShelf = lazy(async () => ({ default: (await import('./to-shelf.tsx')).ToShelf }));
@@ -12,6 +14,7 @@ const look = 'flex items-center gap-1 rounded border bg-sheet px-1.5 py-0.5 text
 /** The bars of the scope in words: taken back, or named as a section. */
 export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
   const span = useScope((s) => s.span);
+  const tracks = useScope((s) => s.tracks);
   const step = useStep(song.id, song.revision);
   const [naming, setNaming] = useState(false);
   const [shelving, setShelving] = useState(false);
@@ -70,6 +73,16 @@ export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
           Shelf …
         </button>
       )}
+      <Grip
+        says="These bars of the selected tracks, or of all, as a file"
+        className="border-line bg-sheet"
+        out={() =>
+          outgoing(song.id, `${song.title} bars ${bars.from}-${bars.to}`, {
+            scope: { bars },
+            ...(tracks.size > 0 ? { tracks: [...tracks] } : {}),
+          })
+        }
+      />
     </div>
   );
 }

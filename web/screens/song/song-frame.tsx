@@ -13,8 +13,11 @@ import { useScope } from '../../state/scope.ts';
 import { BarStrip } from './bar-strip.tsx';
 import { isTyping } from '../../components/is-typing.ts';
 import { ListenButton } from './listen-button.tsx';
+import { Grip } from '../../components/grip.tsx';
+import { outgoing } from '../../handoff/drag-out.ts';
 import { SongTitle } from './song-title.tsx';
 import { Trail } from './trail.tsx';
+import { useBarsKey } from '../../step/bars-of-chosen.ts';
 import { useConverter } from './use-converter.ts';
 import { useCopyKeys } from './use-copy-keys.ts';
 import { ToggleButton } from '../../components/toggle-button.tsx';
@@ -36,6 +39,7 @@ function Frame({ song }: { song: SongView }) {
   useUndoKeys(song, undo.mutate, redo.mutate);
   useSongCommands(song, undo.mutate, redo.mutate);
   useCopyKeys(song);
+  useBarsKey(song);
   useEffect(() => {
     document.title = `${song.title} · Amber Satchel`;
     return () => void (document.title = 'Amber Satchel');
@@ -47,6 +51,7 @@ function Frame({ song }: { song: SongView }) {
           <img src="/mark.svg" alt="" width={26} height={26} />
         </Link>
         <SongTitle song={song} />
+        <Grip says="The whole song as a file" out={() => outgoing(song.id, song.title, {})} />
         <div className="ml-auto flex items-center gap-1">
           <ConverterButton />
           <ListenButton song={song} />
@@ -129,6 +134,10 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
       {
         title: 'Timing: tempos, meters, markers',
         run: () => void navigate(`/songs/${song.id}/timing`),
+      },
+      {
+        title: 'Arrange: the running order, and what to do with bars',
+        run: () => void navigate(`/songs/${song.id}/arrange`),
       },
       { title: 'Shelf: clips to take in', run: () => void navigate(`/songs/${song.id}/shelf`) },
       { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },

@@ -5,6 +5,7 @@ import {
   History,
   Library,
   List,
+  ListOrdered,
   Music2,
   Rows3,
   Send,
@@ -71,6 +72,16 @@ export function Trail({ song }: { song: SongView }) {
       Icon: Clock,
       note: timingNote(song),
       open: song.timing.tempoCount > 200,
+    },
+    {
+      to: 'arrange',
+      name: 'Arrange',
+      Icon: ListOrdered,
+      note:
+        song.timing.sections.length > 0
+          ? count(song.timing.sections.length, 'section')
+          : count(song.timing.bars, 'bar'),
+      open: false,
     },
     { to: 'shelf', name: 'Shelf', Icon: Library, note: 'clips to take in', open: false },
     { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },

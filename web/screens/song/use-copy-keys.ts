@@ -2,10 +2,12 @@ import { useCallback, useEffect, useEffectEvent, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
+import { listCsv } from '#core/lists/map-csv.ts';
 import { mapsOf } from '#core/song/maps.ts';
 import { positionAt } from '#core/timing/meter-map.ts';
 import { secondsToTicks } from '#core/timing/tempo-map.ts';
 import { useStep } from '../../api/queries.ts';
+import { textOf } from '../../desk/the-desk.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { count } from '../../components/text.ts';
 import { pasteStep } from '../../intake/paste-events.ts';
@@ -17,8 +19,9 @@ import { pressedBar } from '../../state/pressed.ts';
 import { useScope } from '../../state/scope.ts';
 
 /**
- * Ctrl or ⌘ with C copies what is chosen by hand, else the selected tracks, else the scope's bars. V takes it into the song that is open:
- * events at once, at the place that is pressed or playing; of tracks is shown first what they hold.
+ * Ctrl or ⌘ with C copies what is chosen by hand, else the selected tracks, else the scope's bars. V takes
+ * it into the song that is open: events at once, at the place that is pressed or playing; of tracks is
+ * shown first what they hold.
  */
 export function useCopyKeys(song: SongView): void {
   const had = useCopied((s) => s.copied);
@@ -28,12 +31,12 @@ export function useCopyKeys(song: SongView): void {
     const what = toCopy();
     if (!what) return;
     copy(what);
-    toast(`Copied ${what.says} of ${what.title}`, {
-      description: what.rows
-        ? 'V puts them at the bar that is pressed on the strip, or plays.'
-        : 'V brings them into the song that is open then.',
-    });
-  }, [toCopy]);
+    const paste = what.rows
+      ? 'V puts them at the bar that is pressed on the strip, or plays.'
+      : 'V brings them into the song that is open then, in this window or another.';
+    toast(`Copied ${what.says} of ${what.title}`, { description: paste });
+    void asText(song, what);
+  }, [toCopy, song]);
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
     const key = e.key.toLowerCase();
     if (isTyping(e.target) || e.altKey || e.shiftKey || e.defaultPrevented) return;
@@ -56,11 +59,36 @@ export function useCopyKeys(song: SongView): void {
       ...(had
         ? [{ title: `Paste what was copied: ${had.says} of ${had.title}`, keys: 'V', run: paste }]
         : []),
+      { title: 'Copy the markers and the map as text', run: () => void copyMap(song) },
     ],
-    [anything, had, take, paste],
+    [anything, had, take, paste, song],
   );
   useOffer('copy', commands);
 }
+
+/**
+ * The same as a list of events, for anything that takes text. A browser that lets no page write there keeps
+ * what it had.
+ */
+async function asText(song: SongView, what: Copied): Promise<void> {
+  try {
+    await navigator.clipboard.writeText(await textOf(song, what));
+  } catch {
+    // What was copied is kept for this program all the same.
+  }
+}
+
+/** The markers, and all else of the map, as comma-separated values. */
+const copyMap = async (song: SongView): Promise<void> => {
+  try {
+    await navigator.clipboard.writeText(listCsv(song, mapsOf(song)));
+    toast('Copied the markers and the map', { description: 'As comma-separated values.' });
+  } catch {
+    toast.error('The browser lets no page write to the clipboard', {
+      description: 'Save the list on the Timing view instead.',
+    });
+  }
+};
 
 function useAnythingToCopy(): boolean {
   const events = useChosen((s) => (s.chosen?.count ?? 0) > 0);
@@ -102,7 +130,10 @@ function usePaste(song: SongView): () => void {
   }, [song, navigate, mutate, isPending]);
 }
 
-/** The bar that is pressed on the strip, else the one that plays; the track that the hand is on, else the only one that is selected. */
+/**
+ * The bar that is pressed on the strip, else the one that plays; the track that the hand is on, else the
+ * only one that is selected.
+ */
 function pastePlace(song: SongView) {
   const { tracks } = useScope.getState();
   const { song: playing, seconds } = usePlaying.getState();

@@ -1,5 +1,4 @@
 import { useEffect, useEffectEvent, useMemo, useRef } from 'react';
-import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { barTick } from '#core/timing/meter-map.ts';
@@ -7,6 +6,7 @@ import { lastSixteenth } from '#core/playing/midi-clock.ts';
 import { secondsToTicks, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { usePorts } from '../../state/ports.ts';
 import { isTyping } from '../../components/is-typing.ts';
+import { sayLatest } from '../../components/latest-message.ts';
 import { hush, listen, panic } from '../../sound/listen.ts';
 import { switchTo, useAuditioned } from '../../state/auditioned.ts';
 import { useOffer } from '../../state/commands.ts';
@@ -19,27 +19,29 @@ import { useLights } from '../../state/lights.ts';
 function toggleLoop(): void {
   const loops = useHearing.getState().atEnd !== 'comes round';
   useHearing.setState({ atEnd: loops ? 'comes round' : 'plays on' });
-  toast(loops ? 'The chosen bars are heard again and again' : 'Heard through to the end', {
-    id: 'loop',
-    description:
-      loops && !useScope.getState().bars
-        ? 'No bars are chosen yet: drag over the strip.'
-        : undefined,
-  });
+  sayLatest(
+    'loop',
+    loops ? 'The chosen bars are heard again and again' : 'Heard through to the end',
+    {
+      description:
+        loops && !useScope.getState().bars
+          ? 'No bars are chosen yet: drag over the strip.'
+          : undefined,
+    },
+  );
 }
 
 /** Switches between the song as it is and as it would be, and says which is heard. */
 export function switchBeforeAfter(): void {
   const { offered } = useAuditioned.getState();
   if (!offered) {
-    toast('Nothing to compare yet', {
-      id: 'before-after',
+    sayLatest('before-after', 'Nothing to compare yet', {
       description: 'Prepare a step, or press Hear it on a finding: then B switches.',
     });
     return;
   }
   switchTo(offered);
-  toast(useAuditioned.getState().heard ? 'As it would be' : 'As it is', { id: 'before-after' });
+  sayLatest('before-after', useAuditioned.getState().heard ? 'As it would be' : 'As it is');
 }
 
 /** A place that song position cannot name is said. */
@@ -47,8 +49,7 @@ function sayFar({ division }: SongView, { tempo }: Maps, seconds: number): void 
   const { chosen, clock } = usePorts.getState();
   if (chosen === undefined || !clock || division.kind !== 'ppq') return;
   if (secondsToTicks(tempo, seconds) / (division.ticksPerQuarter / 4) > lastSixteenth)
-    toast('The device at the MIDI port goes on from where it stands', {
-      id: 'far',
+    sayLatest('far', 'The device at the MIDI port goes on from where it stands', {
       description: `Song position names ${lastSixteenth.toLocaleString('en')} sixteenths at most, and this is behind them. Set the device by hand if it plays along.`,
     });
 }

@@ -23,6 +23,12 @@ export function SongsScreen() {
             Recipes
           </Link>
           <Link
+            to="/receivers"
+            className="ml-2 underline decoration-line underline-offset-4 hover:decoration-amber"
+          >
+            Receivers
+          </Link>
+          <Link
             to="/shelf"
             className="ml-2 underline decoration-line underline-offset-4 hover:decoration-amber"
           >

@@ -2,7 +2,10 @@ import type { RowKind } from './map-rows.ts';
 
 const tag = 'M1 1.5H13L10.5 5L13 8.5H1Z';
 
-/** What a row is, drawn as the tempo line and the strip draw it: leather tags for markers, paper for cue points, straps for sections, handles for tempos. */
+/**
+ * What a row is, drawn as the tempo line and the strip draw it: leather tags for markers, paper for cue
+ * points, straps for sections, handles for tempos.
+ */
 export function KindGlyph({ kind }: { kind: RowKind }) {
   return (
     <svg

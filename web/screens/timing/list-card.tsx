@@ -27,7 +27,10 @@ const waysIn = [
 /** Faults that are named; the others are counted. */
 const mostFaults = 20;
 
-/** What a file of places holds, before any of it is taken: which kinds, added or in place of what is there, and what could not be read. */
+/**
+ * What a file of places holds, before any of it is taken: which kinds, added or in place of what is there,
+ * and what could not be read.
+ */
 export function ListCard({
   song,
   file,

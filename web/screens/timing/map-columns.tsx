@@ -13,7 +13,10 @@ import { kindNames, type MapRow } from './map-rows.ts';
 
 type Keyed = MapRow & { readonly key: string };
 
-/** What the table says of a point of the map: where it stands in every way the song has, what it is, and what can be done to it. */
+/**
+ * What the table says of a point of the map: where it stands in every way the song has, what it is, and
+ * what can be done to it.
+ */
 export function mapColumns(
   song: SongView,
   { tempo }: Maps,

@@ -125,7 +125,10 @@ export function moveRun(
   };
 }
 
-/** A change with one end elsewhere. Drawn past its other end it goes the other way; drawn onto it, it keeps its place. */
+/**
+ * A change with one end elsewhere. Drawn past its other end it goes the other way; drawn onto it, it keeps
+ * its place.
+ */
 function movedEnd(
   run: GradualRun,
   end: 'from' | 'to',

@@ -24,7 +24,10 @@ const rowsOf = (song: Song): MapRow[] => {
 };
 const named = (rows: readonly MapRow[]): string[] =>
   rows.map((r) => `${r.kind} ${r.atTick} ${r.says}`).sort();
-/** What a row that is taken out has nothing to do with. Tempos are said in the beat of their meter, and some are ends of gradual changes. */
+/**
+ * What a row that is taken out has nothing to do with. Tempos are said in the beat of their meter, and some
+ * are ends of gradual changes.
+ */
 const still = (rows: readonly MapRow[], { kind }: MapRow): MapRow[] =>
   rows.filter(
     (r) => r.kind !== kind && (!['meter', 'gradual change'].includes(kind) || r.kind !== 'tempo'),

@@ -24,7 +24,10 @@ const addings = [
 const rowHeight = 23;
 const keyOf = (row: MapRow): string => `${row.kind} ${row.atTick} ${row.says}`;
 
-/** Every point of the map, in the order of the bars, below the line of tempos. Texts, which may be all words of a song, are shown when they are asked for. */
+/**
+ * Every point of the map, in the order of the bars, below the line of tempos. Texts, which may be all words
+ * of a song, are shown when they are asked for.
+ */
 export function MapTable({ song, children }: { song: SongView; children: ReactNode }) {
   const [kind, setKind] = useState<RowKind | 'all'>('all');
   const [edited, edit] = useState<string>();

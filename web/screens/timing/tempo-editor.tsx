@@ -27,7 +27,10 @@ interface Props {
 
 const ways = ['beat', 'quarter'] as const;
 
-/** What is typed of a tempo or a gradual change. `beat` is the beat of the meter there, in quarters: a tempo may be counted in it. */
+/**
+ * What is typed of a tempo or a gradual change. `beat` is the beat of the meter there, in quarters: a tempo
+ * may be counted in it.
+ */
 const tempoSchema = (meters: MeterMap, gradual: boolean, beat: number) => {
   const bpm = z.string();
   const inRange = (text: string, way: (typeof ways)[number]): boolean =>

@@ -33,7 +33,10 @@ export type Held =
 
 const reach = 9;
 
-/** Hands on the tempo line: drag a handle, drag on the ground to draw a gradual change, press twice for a tempo; arrow keys choose and, with Alt, nudge. */
+/**
+ * Hands on the tempo line: drag a handle, drag on the ground to draw a gradual change, press twice for a
+ * tempo; arrow keys choose and, with Alt, nudge.
+ */
 export function useMapHand(
   tempos: Tempos,
   meters: MeterMap,

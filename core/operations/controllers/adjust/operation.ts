@@ -15,6 +15,7 @@ export const controllersAdjust = defineOperation({
     'Multiplies the values of lanes about a centre, adds to them, and keeps them between a lowest and a highest. Pedals stay as they are.',
   group: 'controllers',
   scope: 'events',
+  takesRows: true,
   settings: z
     .strictObject({
       lanes: lanesSetting,

@@ -30,7 +30,8 @@ export const controllersBendRange = defineOperation({
       if (channels.length === 0) return { left: 'It has no pitch bend.' };
       const unsaid = channels.filter((c) => !statesBendRange(events, c));
       if (unsaid.length === 0) return { left: 'It states its bend range already.' };
-      // RPN 0 chosen, the range entered, and no parameter left chosen: later data entry then changes nothing (MIDI 1.0, registered parameters).
+      // RPN 0 chosen, the range entered, and no parameter left chosen: later data entry then changes
+      // nothing (MIDI 1.0, registered parameters).
       const said = unsaid.flatMap((c): EventValue[] =>
         [
           [101, 0],

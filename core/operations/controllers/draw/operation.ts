@@ -5,7 +5,7 @@ import { laneKey } from '../../../song/lanes.ts';
 import { channelsOf } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
 import { laneWords, shapedLane } from '../../../edit/lane-settings.ts';
-import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
+import { counted, inTracks, rewriteTracks, totalOf, inTicks } from '../../../edit/rewrite.ts';
 import { laneEvent, laneTop, withoutLane } from '../../../edit/shape-lanes.ts';
 import { defineOperation } from '../../operation.ts';
 import { curves, curvePoints } from './curve.ts';
@@ -53,7 +53,7 @@ export const controllersDraw = defineOperation({
         points.map(({ atTick, value }) => laneEvent(atTick, channel, lane, value)),
       );
       const { rest, gone } = withoutLane(events, channel, lane, (tick) =>
-        within({ from: span.from, to: upTo + 1 }, tick),
+        inTicks({ from: span.from, to: upTo + 1 }, tick),
       );
       return {
         events: mergeEvents([written, rest]),

@@ -14,6 +14,7 @@ export const controllersSmooth = defineOperation({
     'Replaces each value by the mean of what its lane says around it. Pedals stay as they are.',
   group: 'controllers',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     lanes: lanesSetting,
     over: z.enum(noteValues).default('1/8').meta({
@@ -35,8 +36,8 @@ export const controllersSmooth = defineOperation({
 });
 
 /**
- * The mean over `width` ticks around each value of the line that holds each value until the next; before the first value the
- * first holds. Linear: sums run along.
+ * The mean over `width` ticks around each value of the line that holds each value until the next; before
+ * the first value the first holds. Linear: sums run along.
  */
 export function smoothed(
   values: readonly number[],

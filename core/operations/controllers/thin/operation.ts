@@ -41,7 +41,7 @@ export const controllersThin = defineOperation({
         const bound = isSwitch(lane.what) ? 0 : lane.what === 'bend' ? error * 128 : error;
         // A value that comes again behind a reset says something.
         for (const stretch of stretches(song, events, lane)) {
-          const at = stretch.filter((n) => within(span, events.atTick[lane.rows[n]!]!));
+          const at = stretch.filter((n) => within(span, events, lane.rows[n]!));
           const { keep, values } = thinned(
             at.map((n) => (isSwitch(lane.what) ? Number(lane.values[n]! >= 64) : lane.values[n]!)),
             bound,

@@ -36,7 +36,7 @@ export const controllersTidy = defineOperation({
       for (const lane of freeLanes(track)) {
         if (!isNamed(lanes, lane.what)) continue;
         for (const row of idleRows(song, events, lane, what))
-          if (within(span, events.atTick[row]!)) dropped[row] = 1;
+          if (within(span, events, row)) dropped[row] = 1;
       }
       const kept = without(events, (i) => dropped[i] === 1);
       return kept

@@ -41,7 +41,7 @@ export const eventsKeepNotes = defineOperation({
       const isParked = parkedRows(track);
       const kept = without(events, (i) => {
         const status = events.status[i]!;
-        if (!within(span, events.atTick[i]!) || status < 0xa0 || isParked(i)) return false;
+        if (!within(span, events, i) || status < 0xa0 || isParked(i)) return false;
         if (status !== META) return true;
         return !staying.has(meantType(events, i)) && !(lyrics && events.data1[i] === meta.lyric);
       });

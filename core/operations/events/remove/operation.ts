@@ -35,7 +35,10 @@ const textMetas: ReadonlySet<number> = new Set([
   meta.sequencerSpecific,
 ]);
 
-/** Whether an event is of one of the kinds. `controllers` are those named, or all but banks and channel mode messages. */
+/**
+ * Whether an event is of one of the kinds. `controllers` are those named, or all but banks and channel mode
+ * messages.
+ */
 function isOf(
   events: Events,
   i: number,
@@ -78,6 +81,7 @@ export const eventsRemove = defineOperation({
     'Takes programs, banks, controllers, bend, pressure, system exclusive, lyrics, texts or markers out; notes, tempo and meter stay.',
   group: 'events',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     kinds: z.array(z.enum(removable)).max(removable.length).default([]).meta({ title: 'Kinds' }),
     controllers: z.array(z.int().min(0).max(127)).max(128).default([]).meta({
@@ -108,10 +112,7 @@ export const eventsRemove = defineOperation({
         isOf(events, i, wanted, numbers) &&
         onThem(events.status[i]!) &&
         events.atTick[i]! > begins(events.status[i]!);
-      const kept = without(
-        events,
-        (i) => within(span, events.atTick[i]!) && meant(i) && !isParked(i),
-      );
+      const kept = without(events, (i) => within(span, events, i) && meant(i) && !isParked(i));
       if (!kept) return { left: 'It holds nothing of the kind.' };
       return { events: kept, counts: lost(events, kept) };
     });

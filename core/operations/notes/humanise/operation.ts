@@ -14,6 +14,7 @@ export const notesHumanise = defineOperation({
     'Moves notes a little early or late by chance, at most by so many milliseconds or ticks; the same seed always gives the same result.',
   group: 'notes',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     spread: z.int().min(1).max(100).default(10).meta({ title: 'Spread', unit: 'early or late' }),
     unit: z.enum(['ms', 'ticks']).default('ms').meta({ title: 'Counted in' }),

@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import { notesOf } from '../../../song/notes.ts';
+import { timingOf } from '../../../song/timing-of.ts';
+import { secondsToExactTicks, tempoMap, ticksToSeconds } from '../../../timing/tempo-map.ts';
 import type { Events } from '../../../smf/events.ts';
 import { feels, noteValues, valueTicks } from '../../../edit/note-values.ts';
 import { defineOperation } from '../../operation.ts';
@@ -8,15 +10,24 @@ import { counted, inTracks, rewriteTracks, totalOf } from '../../../edit/rewrite
 
 export const notesLengths = defineOperation({
   id: 'notes.lengths',
-  version: 1,
+  version: 2,
   title: 'Change lengths',
   summary:
-    'Makes notes longer or shorter: by a factor, to a note value, at least or at most that, up to the next note, or no longer than until it.',
+    'Makes notes longer or shorter: by a factor, to a note value, at least or at most that, up to the next note, no longer than until it, or apart from the next of its key.',
   group: 'notes',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     how: z
-      .enum(['scale', 'exactly', 'at least', 'at most', 'legato', 'until the next'])
+      .enum([
+        'scale',
+        'exactly',
+        'at least',
+        'at most',
+        'legato',
+        'until the next',
+        'apart from the next of its key',
+      ])
       .default('scale')
       .meta({ title: 'How' }),
     percent: z
@@ -27,11 +38,27 @@ export const notesLengths = defineOperation({
       .meta({ title: 'Scale', unit: 'percent', description: 'For scale and legato.' }),
     value: z.enum(noteValues).default('1/16').meta({ title: 'Note value' }),
     feel: z.enum(feels).default('straight').meta({ title: 'Feel' }),
+    gap: z.number().min(0.1).max(1000).default(10).meta({
+      title: 'Gap',
+      unit: 'ms',
+      description: 'Before the next note of its key.',
+    }),
   }),
-  apply(song, { how, percent, value, feel }, scope) {
+  apply(song, { how, percent, value, feel, gap }, scope) {
     const length = valueTicks(value, feel, song.division);
+    const map = tempoMap(timingOf(song).tempos, song.division);
+    const before = (tick: number): number =>
+      Math.floor(secondsToExactTicks(map, ticksToSeconds(map, tick) - gap / 1000) + 1e-6);
     return rewriteTracks(song, scope, (events, span) => {
-      const next = how === 'legato' || how === 'until the next' ? nextStart(events) : undefined;
+      if (how === 'apart from the next of its key') {
+        const repeats = nextStart(events, keyAt);
+        return retimeNotes(events, span, ({ from, to }, index) => {
+          const next = repeats.get(index);
+          return { from, to: next === undefined ? to : Math.min(to, before(next)) };
+        });
+      }
+      const next =
+        how === 'legato' || how === 'until the next' ? nextStart(events, channelAt) : undefined;
       return retimeNotes(events, span, ({ from, to }, index) => {
         if (how === 'scale') return { from, to: from + ((to - from) * percent) / 100 };
         if (how === 'exactly') return { from, to: from + length };
@@ -49,26 +76,40 @@ export const notesLengths = defineOperation({
     { says: 'A little shorter', settings: {} },
     { says: 'Legato', settings: { how: 'legato', percent: 100 } },
     { says: 'One note at a time: none lasts into the next', settings: { how: 'until the next' } },
+    {
+      says: 'Repeats stand apart, for instruments that strike a key again only after it was released',
+      settings: { how: 'apart from the next of its key', gap: 20 },
+    },
     { says: 'No shorter than an eighth', settings: { how: 'at least', value: '1/8' } },
   ],
 });
 
-/** For each note-on row the tick of the next note that begins later on its channel. */
-function nextStart(events: Events): Map<number, number> {
+/** Channel of a note-on row, and channel and key. */
+const channelAt = ({ status }: Events, on: number): number => status[on]! & 15;
+const keyAt = (events: Events, on: number): number =>
+  (channelAt(events, on) << 7) | events.data1[on]!;
+
+/** For each note-on row the tick of the next note that begins later on its channel, or on its key. */
+function nextStart(
+  events: Events,
+  slotOf: (events: Events, on: number) => number,
+): Map<number, number> {
   const notes = notesOf(events);
   const next = new Map<number, number>();
-  const following = new Array<number | undefined>(16);
-  const later = new Array<number | undefined>(16);
+  const following = new Map<number, number>();
+  const later = new Map<number, number>();
   for (let n = notes.count - 1; n >= 0; n--) {
     const on = notes.on[n]!;
-    const channel = events.status[on]! & 15;
+    const slot = slotOf(events, on);
     const tick = events.atTick[on]!;
+    const follows = following.get(slot);
     // Notes of one chord all reach to the next one.
-    if (following[channel] !== tick) {
-      later[channel] = following[channel];
-      following[channel] = tick;
+    if (follows !== tick) {
+      if (follows !== undefined) later.set(slot, follows);
+      following.set(slot, tick);
     }
-    if (later[channel] !== undefined) next.set(on, later[channel]);
+    const reached = later.get(slot);
+    if (reached !== undefined) next.set(on, reached);
   }
   return next;
 }

@@ -11,6 +11,7 @@ export const notesNudge = defineOperation({
     'Moves every note of the scope earlier or later by the same number of ticks, such as a part that lies behind the beat throughout.',
   group: 'notes',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     ticks: z.int().min(-100_000).max(100_000).default(0).meta({
       title: 'Later by',

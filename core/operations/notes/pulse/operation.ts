@@ -22,6 +22,7 @@ export const notesPulse = defineOperation({
     'Keeps, for each pulse of a grid that begins anew with every bar, the note or chord nearest to it, and leaves the others out.',
   group: 'notes',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     grid: z.enum(noteValues).default('1/4').meta({ title: 'Pulse' }),
     feel: z.enum(feels).default('straight').meta({ title: 'Feel' }),
@@ -35,7 +36,7 @@ export const notesPulse = defineOperation({
       const nearest = new Map<number, number>();
       for (let n = 0; n < notes.count; n++) {
         const tick = events.atTick[notes.on[n]!]!;
-        if (!within(span, tick)) continue;
+        if (!within(span, events, notes.on[n]!)) continue;
         const pulse = Math.round(nearestLine(map, tick, step, 50));
         const had = nearest.get(pulse);
         if (had === undefined || Math.abs(tick - pulse) < Math.abs(had - pulse))
@@ -46,7 +47,7 @@ export const notesPulse = defineOperation({
       let count = 0;
       for (let n = 0; n < notes.count; n++) {
         const on = notes.on[n]!;
-        if (!within(span, events.atTick[on]!) || kept.has(events.atTick[on]!)) continue;
+        if (!within(span, events, on) || kept.has(events.atTick[on]!)) continue;
         dropped[on] = 1;
         if (notes.off[n] !== -1) dropped[notes.off[n]!] = 1;
         count++;

@@ -16,6 +16,7 @@ export const notesQuantise = defineOperation({
     'Draws notes to a grid that begins anew with every bar, by as much as the strength says; half way between two lines the earlier counts.',
   group: 'notes',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     grid: z.enum(noteValues).default('1/16').meta({ title: 'Grid' }),
     feel: z.enum(feels).default('straight').meta({ title: 'Feel' }),

@@ -66,8 +66,8 @@ export const notesRepair = defineOperation({
 });
 
 /**
- * Every sound note exactly once, from its beginning to its end or to the next of its key. A repaired note-off that another
- * note of the key begins on stands before it.
+ * Every sound note exactly once, from its beginning to its end or to the next of its key. A repaired
+ * note-off that another note of the key begins on stands before it.
  */
 function repaired(events: Events, together: Together): Events {
   const notes = notesOf(events);

@@ -8,7 +8,7 @@ import {
   inTracks,
   rewriteTracks,
   totalOf,
-  within,
+  inTicks,
   type Edited,
 } from '../../../edit/rewrite.ts';
 import { noteTicks, retimeNotes, sortedByTick } from '../../../edit/retime.ts';
@@ -27,6 +27,7 @@ export const notesScaleTime = defineOperation({
     'Stretches or shrinks what lies in the scope by a ratio, counted from where the scope begins; the tempo map stays.',
   group: 'notes',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     multiply: times.default(2).meta({ title: 'Multiply by' }),
     divide: times.default(1).meta({ title: 'Divide by' }),
@@ -40,12 +41,14 @@ export const notesScaleTime = defineOperation({
     if (!span.ok) return span;
     const { from } = span.value;
     const at = (tick: number): number => from + ((tick - from) * multiply) / divide;
-    const done = rewriteTracks(song, scope, (events) =>
-      what === 'notes only'
-        ? retimeNotes(events, span.value, (place) => ({ from: at(place.from), to: at(place.to) }))
-        : scaled(events, (tick) => within(span.value, tick), at),
+    // Of what is chosen by hand, its notes.
+    const ofNotes = what === 'notes only' || scope.rows !== undefined;
+    const done = rewriteTracks(song, scope, (events, own) =>
+      ofNotes
+        ? retimeNotes(events, own, (place) => ({ from: at(place.from), to: at(place.to) }))
+        : scaled(events, (tick) => inTicks(span.value, tick), at),
     );
-    if (!done.ok || what === 'notes only') return done;
+    if (!done.ok || ofNotes) return done;
     const changed = done.value.report.changes.map((c) => c.track!);
     return ok({
       ...done.value,
@@ -72,7 +75,10 @@ function scaledSpan({ from, to }: TickSpan, scale: number): TimeMap {
   return [...before, { from, until: to < Infinity ? to : null, to: from, scale }, ...behind];
 }
 
-/** Every played event of the span at its new tick; a note that begins in the span ends with it, wherever its end lay. */
+/**
+ * Every played event of the span at its new tick; a note that begins in the span ends with it, wherever its
+ * end lay.
+ */
 function scaled(
   events: Events,
   inSpan: (tick: number) => boolean,

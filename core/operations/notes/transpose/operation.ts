@@ -23,6 +23,7 @@ export const notesTranspose = defineOperation({
     'Moves notes up or down by semitones, or by steps of a key. Notes that would leave the keyboard are folded back by octaves, left out, or left as they are and reported.',
   group: 'notes',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     semitones: z
       .int()
@@ -63,8 +64,7 @@ export const notesTranspose = defineOperation({
       const data1 = events.data1.slice();
       const dropped = new Uint8Array(events.count);
       const meant = (i: number): boolean =>
-        within(span, events.atTick[i]!) &&
-        (drums || (events.status[i]! & 15) !== percussionChannel);
+        within(span, events, i) && (drums || (events.status[i]! & 15) !== percussionChannel);
       let moved = 0;
       let beyond = 0;
       for (let n = 0; n < notes.count; n++) {

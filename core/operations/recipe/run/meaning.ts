@@ -12,8 +12,8 @@ import {
 } from '../../../song/song.ts';
 
 /**
- * Which tracks a step of a recipe is for, said so that it fits any song: all, those of the drum channel, all others that play,
- * tracks by name, or by the families of their first programs.
+ * Which tracks a step of a recipe is for, said so that it fits any song: all, those of the drum channel,
+ * all others that play, tracks by name, or by the families of their first programs.
  */
 export const meaningSchema = z
   .union([
@@ -32,7 +32,10 @@ function familyOfTrack(t: Track): string | undefined {
   return at === -1 ? undefined : familyNames[t.events.data1[at]! >> 3];
 }
 
-/** The tracks that are meant, of those given. Names that no track has are refused: a recipe for a part that is missing is no small thing. */
+/**
+ * The tracks that are meant, of those given. Names that no track has are refused: a recipe for a part that
+ * is missing is no small thing.
+ */
 export function tracksMeant(
   song: Song,
   among: readonly Track[],

@@ -5,7 +5,10 @@ export interface ShippedRecipe extends Recipe {
   readonly id: string;
 }
 
-/** Sound shaping and sends of one instrument (MIDI 1.0: 70–79, 84, 91–95), NRPN and the data entry that goes with them. */
+/**
+ * Sound shaping and sends of one instrument (MIDI 1.0: 70–79, 84, 91–95), NRPN and the data entry that goes
+ * with them.
+ */
 const ofOneInstrument = [70, 71, 72, 73, 74, 75, 76, 77, 78, 79, 84, 91, 92, 93, 94, 95, 98, 99];
 
 export const shippedRecipes: readonly ShippedRecipe[] = [

@@ -97,7 +97,10 @@ function lineTargets(before: Song, after: Song, near: number): Target {
   return (tick) => (barTick(map, positionAt(map, tick).bar) === tick ? along(tick) : tick);
 }
 
-/** Meters one after the other: each goes to a bar line counted from the one before it, where that has been brought to. */
+/**
+ * Meters one after the other: each goes to a bar line counted from the one before it, where that has been
+ * brought to.
+ */
 function meterTargets(song: Song, near: number): Target {
   const places = new Map<number, number>();
   let from = 0;

@@ -21,8 +21,9 @@ const worthwhile = 0.8;
 const leastRoom = 0.1;
 
 /**
- * Gradual changes among tempo points in fewer steps, in order. Every tick of the song stays within `error` seconds of where it was: what one
- * change leaves is made up for by the next, and errors do not add up. Only where `most` steps cannot hold that it grows.
+ * Gradual changes among tempo points in fewer steps, in order. Every tick of the song stays within `error`
+ * seconds of where it was: what one change leaves is made up for by the next, and errors do not add up.
+ * Only where `most` steps cannot hold that it grows.
  */
 export function thinned(
   tempos: readonly TempoPoint[],
@@ -59,7 +60,10 @@ interface Part {
   readonly words: string;
 }
 
-/** Changes that may be in too many steps, by where they begin: shredded ones, and others for a receiver that takes fewer still. */
+/**
+ * Changes that may be in too many steps, by where they begin: shredded ones, and others for a receiver that
+ * takes fewer still.
+ */
 function parts(tempos: readonly TempoPoint[], ppq: number): Part[] {
   const runs = gradualRuns(tempos, ppq);
   const shreds = shredsIn(tempos, ppq).map((shred): Part => {
@@ -86,7 +90,10 @@ function parts(tempos: readonly TempoPoint[], ppq: number): Part[] {
   return [...shreds, ...others].sort((a, b) => a.first - b.first);
 }
 
-/** Steps of a change that is in few already. What is near a closed form keeps to it, however often it is thinned, as far as the error leaves room; what is not keeps to its steps. */
+/**
+ * Steps of a change that is in few already. What is near a closed form keeps to it, however often it is
+ * thinned, as far as the error leaves room; what is not keeps to its steps.
+ */
 function again(
   run: GradualRun,
   line: readonly TimePoint[],

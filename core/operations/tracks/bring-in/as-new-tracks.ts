@@ -96,7 +96,10 @@ function newTrack(
   };
 }
 
-/** Names for tracks that come into a song: their own, numbered where it is taken; `unnamed`, in which {n} counts, where they have none. */
+/**
+ * Names for tracks that come into a song: their own, numbered where it is taken; `unnamed`, in which {n}
+ * counts, where they have none.
+ */
 function uniqueNames(song: Song, unnamed: string): (name: string) => string {
   const taken = new Set(song.tracks.map((t) => trackName(t, song.encoding)));
   let without = 0;

@@ -74,7 +74,8 @@ describe('bringing in tracks', () => {
             return;
           }
           if (!done.ok) throw new Error(done.problem.code);
-          // Where the bar begins is the song's own affair (meter-map.test.ts holds that); the reader finds it by a marker put there.
+          // Where the bar begins is the song's own affair (meter-map.test.ts holds that); the reader finds
+          // it by a marker put there.
           const begins = bar === null ? 0 : barOf(song, bar);
           const [then, now] = [secondsIn(source), secondsIn(song)];
           const plays = notesOn(source).filter((notes) => notes.length > 0);

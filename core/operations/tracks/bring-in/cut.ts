@@ -20,7 +20,7 @@ export interface Cut {
 }
 
 /** The source, or the bars or events of it that are asked for as a song of their own. */
-export function cutOf(source: Song, { bars, rows, tracks }: BringIn): Result<Cut> {
+export function cutOf(source: Song, { bars, rows, tracks, edges }: BringIn): Result<Cut> {
   if (!bars && !rows) return ok({ song: source, firstBar: 1, idle: new Set() });
   const fault = rows ? rowsFault(source, rows) : undefined;
   if (fault) return fault;
@@ -31,14 +31,14 @@ export function cutOf(source: Song, { bars, rows, tracks }: BringIn): Result<Cut
   });
   if (!span.ok) return span;
   const { song, cutOff, idle } = excerptOf(source, span.value, {
-    ...(rows ? { rows } : {}),
+    ...(rows ? { rows } : edges === 'cut' ? { ends: 'again' as const } : {}),
     ...(Array.isArray(tracks) ? { speaks: ({ id }) => tracks.includes(id) } : {}),
   });
   return ok({
     song,
     firstBar,
     idle,
-    ...(cutOff > 0
+    ...(cutOff > 0 && edges !== 'cut'
       ? {
           left: `${counted(cutOff, 'note')} that ${cutOff === 1 ? 'sounds' : 'sound'} into bar ${firstBar} from before, left.`,
         }

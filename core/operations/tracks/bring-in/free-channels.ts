@@ -18,8 +18,9 @@ const used = (tracks: readonly Track[]): Map<number, number> => {
 };
 
 /**
- * For each port the channels of parts that tracks of the song play on already, with free ones in their place: parts that share a channel
- * go on sharing one. `crowded` are those for which no channel is left, from 1.
+ * For each port the channels of parts that tracks of the song play on already, with free ones in their
+ * place: parts that share a channel go on sharing one. `crowded` are those for which no channel is left,
+ * from 1.
  */
 export function freeChannels(
   song: readonly Track[],

@@ -36,7 +36,10 @@ function taken(song: Song, source: Song, settings: object) {
   return done.value;
 }
 
-/** Lines of the map as an independent reader (npm midi-file) finds them in any track: tempo, meter, key, marker, cue point (SMF 1.0: FF 51, 58, 59, 06, 07). */
+/**
+ * Lines of the map as an independent reader (npm midi-file) finds them in any track: tempo, meter, key,
+ * marker, cue point (SMF 1.0: FF 51, 58, 59, 06, 07).
+ */
 const mapLines = (song: Song): string[] =>
   readIndependently(writeSmf({ ...song, format: 1 }))
     .tracks.flat()
@@ -102,7 +105,8 @@ describe('a map that is brought in', () => {
       at: { bar: 3 },
       map: { tempos: 'replace', meters: 'replace' },
     });
-    // Bar 3 of 4/4 at 96 PPQ is tick 768 (hand-worked); a file without tempo or meter is at 120 BPM in 4/4 (SMF 1.0), and 4/4 it is there anyway.
+    // Bar 3 of 4/4 at 96 PPQ is tick 768 (hand-worked); a file without tempo or meter is at 120 BPM in 4/4
+    // (SMF 1.0), and 4/4 it is there anyway.
     expect(mapLines(done.song)).toEqual(['0 ff51 500000', '192 ff51 600000', '768 ff51 500000']);
     const again = taken(done.song, source, {
       tracks: 'none',
@@ -192,7 +196,8 @@ describe('a map that is brought in', () => {
       at: { bar: 2 },
       map: { tempos: 'add', meters: 'add' },
     });
-    // 666,667 µs a quarter from bar 2 of 4/4 at 96 PPQ on; quarters and 7, 14 ticks of 480 are 97.4 and 194.8 of 96 behind it (hand-worked).
+    // 666,667 µs a quarter from bar 2 of 4/4 at 96 PPQ on; quarters and 7, 14 ticks of 480 are 97.4 and
+    // 194.8 of 96 behind it (hand-worked).
     expect(mapLines(after).filter((line) => line.includes('ff51'))).toEqual(['384 ff51 666667']);
     expect(notesOn(after, 1)[0]).toEqual([
       [384, 60],
@@ -217,7 +222,8 @@ describe('a map that is brought in', () => {
       songOf(meters, [...note(0, 96, 60), metaEvent(96 * 4 * 50_000, meta.endOfTrack)]);
     const say = (here: Song, there: Song) =>
       taken(here, there, { at: { bar: 3 } }).report.told?.[0];
-    // Bar 40,001 of 4/4 at 96 ticks a quarter begins at 15,360,000; from bar 3 on, bar 1 there is bar 3 here (hand-worked).
+    // Bar 40,001 of 4/4 at 96 ticks a quarter begins at 15,360,000; from bar 3 on, bar 1 there is bar 3
+    // here (hand-worked).
     expect(say(long(), long(meterAt(15_360_000, 3)))).toContain(
       'From its bar 40001 on, bar 40003 here',
     );

@@ -17,7 +17,10 @@ export type LaidOnto =
   | { readonly track: Track; readonly counts: Record<string, number>; readonly said: string[] }
   | { readonly left: string };
 
-/** Lays a part, its ticks and channels those of the song, onto a track that is there, over a span that begins at the place. */
+/**
+ * Lays a part, its ticks and channels those of the song, onto a track that is there, over a span that
+ * begins at the place.
+ */
 export function laidOnto(there: Track, part: Track, how: Onto['how'], span: TickSpan): LaidOnto {
   if (how === 'where empty' && soundsIn(there.events, span)) return { left: 'Notes sound there.' };
   const said: string[] = [];
@@ -52,8 +55,9 @@ const laneOf = (events: Events, i: number): string | undefined =>
     : undefined;
 
 /**
- * What of a part can be laid onto a track: not what is about the part as a whole, no lane that either of the two has parked, and no program where
- * the track has its own: it goes on playing what it plays. Its end is its last event, so that no rest behind it makes the track longer.
+ * What of a part can be laid onto a track: not what is about the part as a whole, no lane that either of
+ * the two has parked, and no program where the track has its own: it goes on playing what it plays. Its end
+ * is its last event, so that no rest behind it makes the track longer.
  */
 function withoutClashing(part: Track, there: Track, said: string[]): Events {
   const isParked = parkedRows(part);
@@ -91,7 +95,10 @@ function endingWithLast(events: Events): Events {
   return { ...events, atTick };
 }
 
-/** The track's events without what a part brings of its kinds, over a span: notes that begin there, values of its lanes, its texts. */
+/**
+ * The track's events without what a part brings of its kinds, over a span: notes that begin there, values
+ * of its lanes, its texts.
+ */
 function withoutKindsOf(
   events: Events,
   part: Events,
@@ -130,8 +137,9 @@ function kindAt(events: Events, i: number): string {
 }
 
 /**
- * Both as one, so that no note of a key cuts another off: what sounds ends where the next of its key begins, be it of the one or the other;
- * a note of the part that would begin with one that is there already stays away.
+ * Both as one, so that no note of a key cuts another off: what sounds ends where the next of its key
+ * begins, be it of the one or the other; a note of the part that would begin with one that is there already
+ * stays away.
  */
 function together(there: Events, part: Events, said: string[]): { events: Events; played: Events } {
   const standing = notesByKey(there);

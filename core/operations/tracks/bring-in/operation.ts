@@ -16,7 +16,7 @@ import { barsApart, longer } from './what-to-know.ts';
 
 export const tracksBringIn = defineOperation({
   id: 'tracks.bring-in',
-  version: 2,
+  version: 3,
   title: 'Bring in from a file or song',
   summary:
     'Takes tracks of another file or song into this one, or its tempos, meters and markers, at any bar, true to the bars or as they sounded. What is not taken stays there, and is told.',

@@ -8,7 +8,10 @@ import { withEvents, withParked, type Song, type Track } from '../../../song/son
 import { mapKindsOf, mapWords } from './map-kinds.ts';
 import type { BringIn, Take } from './settings.ts';
 
-/** The tracks of a song as parts for another: without tempo, meters, keys, markers and what else is that song's own, and without what is not taken. */
+/**
+ * The tracks of a song as parts for another: without tempo, meters, keys, markers and what else is that
+ * song's own, and without what is not taken.
+ */
 export interface Parts {
   readonly tracks: readonly Track[];
   /** Tracks that held nothing else. */

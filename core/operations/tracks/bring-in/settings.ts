@@ -91,6 +91,11 @@ export const bringInSettings = z.strictObject({
     description: 'First and last bar that are taken, both included. Empty: all.',
     offers: 'bars',
   }),
+  edges: z.enum(['cut', 'with their beginning']).default('with their beginning').meta({
+    title: 'Notes over an edge',
+    description:
+      'Of bars that are taken. “cut”: notes end with the bars, and those that sound as they begin are struck there. “with their beginning”: as long as they are, from where they begin.',
+  }),
   rows: rowsSetting.nullable().default(null).meta({
     title: 'Events of it',
     description:
@@ -127,11 +132,10 @@ export const bringInSettings = z.strictObject({
 });
 export type BringIn = z.infer<typeof bringInSettings>;
 
-/** Version 1 had a bar, or none, and took nothing of the map. */
-export const upgradeBringIn = ({
-  bar = null,
-  ...settings
-}: Readonly<Record<string, unknown>>): Record<string, unknown> => ({
-  ...settings,
-  at: bar === null ? { own: true } : { bar },
-});
+/** Version 1 had a bar, or none, and took nothing of the map; version 2 knew no edges. */
+export function upgradeBringIn(
+  { bar = null, ...settings }: Readonly<Record<string, unknown>>,
+  from: number,
+): Record<string, unknown> {
+  return from > 1 ? settings : { ...settings, at: bar === null ? { own: true } : { bar } };
+}

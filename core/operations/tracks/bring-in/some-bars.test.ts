@@ -4,7 +4,7 @@ import { notesOn } from '../../../../tests/support/by-reader.ts';
 import { metByNotes } from '../../../../tests/support/instrument-state.ts';
 import { madeSong } from '../../../../tests/support/made-songs.ts';
 import { controller, note, songOf } from '../../../../tests/support/songs.ts';
-import { channelEvent, meta, metaEvent } from '../../../smf/events.ts';
+import { channelEvent, eventValues, meta, metaEvent } from '../../../smf/events.ts';
 import { encodeText } from '../../../smf/text.ts';
 import type { Song } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
@@ -81,7 +81,8 @@ describe('some bars of a source', () => {
       map: { tempos: 'replace', markers: 'replace' },
     });
     const { tempos, markers } = timingOf(song);
-    // 120 BPM is 500,000 µs a quarter, in force from bar 2 on; 600,000 begins 116 ticks into it. Bar 3 begins at tick 768.
+    // 120 BPM is 500,000 µs a quarter, in force from bar 2 on; 600,000 begins 116 ticks into it. Bar 3
+    // begins at tick 768.
     expect(tempos.map((t) => [t.atTick, t.tempo])).toEqual([[884, 600_000]]);
     expect(markers.map((m) => [m.atTick, m.text])).toEqual([[768, 'In']]);
   });
@@ -144,7 +145,8 @@ describe('chosen events of a source', () => {
       at: { bar: 5 },
       onto: [{ track: 't1', to: 't1' }],
     });
-    // The first of them is in bar 1, 380 ticks in: it is 1,536 + 380 in bar 5; all others are as far behind it as they were.
+    // The first of them is in bar 1, 380 ticks in: it is 1,536 + 380 in bar 5; all others are as far behind
+    // it as they were.
     expect(notesOn(song)[0]!.slice(4)).toEqual([
       [1916, 61],
       [1936, 62],
@@ -166,5 +168,30 @@ describe('chosen events of a source', () => {
       code: 'settings-invalid',
       where: { field: 'settings.rows.t1' },
     });
+  });
+});
+
+describe('notes over the edges of the bars that come in', () => {
+  // From bar 1 into bar 2, and from bar 2 into bar 3: a bar of 4/4 at 96 PPQ is 384 ticks.
+  const source = songOf([...note(300, 200, 60), ...note(600, 400, 62), ...note(800, 96, 64)]);
+  const played = (edges: 'cut' | 'with their beginning'): string[] => {
+    const name = { original: 'e'.repeat(64), part: 1 };
+    const done = runStep(
+      songOf(note(0, 96, 40, 80, 5)),
+      {
+        operation: 'tracks.bring-in',
+        settings: { source: name, bars: { from: 2, to: 2 }, at: { bar: 1 }, edges },
+      },
+      new Map([[sourceKey(name), source]]),
+    );
+    if (!done.ok) throw new Error(done.problem.code);
+    return eventValues(done.value.song.tracks[1]!.events)
+      .filter((e) => e.status >> 4 === 9 || e.status >> 4 === 8)
+      .map((e) => `${e.atTick} ${e.status >> 4 === 9 ? 'on' : 'off'} ${e.data1}`);
+  };
+
+  it('go with their beginning, or are cut on both sides (hand-worked)', () => {
+    expect(played('with their beginning')).toEqual(['216 on 62', '616 off 62']);
+    expect(played('cut')).toEqual(['0 on 60', '116 off 60', '216 on 62', '384 off 62']);
   });
 });

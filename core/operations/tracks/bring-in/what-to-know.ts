@@ -14,7 +14,10 @@ const barsOf = (song: Song): MeterMap => meterMap(timingOf(song).meters, song.di
 const meterWords = (map: MeterMap, tick: number): string =>
   (({ numerator, denominator }) => `${numerator}/${denominator}`)(meterAt(map, tick));
 
-/** The first bar of a source, its own bars counted from `firstBar`, that lands on no bar line of a song, or is of another length, in words; undefined where all of them agree. */
+/**
+ * The first bar of a source, its own bars counted from `firstBar`, that lands on no bar line of a song, or
+ * is of another length, in words; undefined where all of them agree.
+ */
 export function barsApart(
   song: Song,
   source: Song,
@@ -38,7 +41,10 @@ export function barsApart(
   return undefined;
 }
 
-/** Bars of the source at which a meter begins here or there, and those behind: between them bars that agree go on agreeing, since all are alike. */
+/**
+ * Bars of the source at which a meter begins here or there, and those behind: between them bars that agree
+ * go on agreeing, since all are alike.
+ */
 function barsToCompare(
   there: MeterMap,
   here: MeterMap,

@@ -26,8 +26,8 @@ function statedBy({ status, data1, count }: Events): Map<number, Set<string>> {
 }
 
 /**
- * Tells of a track what others set on the channels that it leaves, and it does not set itself: it was heard so, and is no more. Gathered once for
- * all tracks of a song; undefined where there is nothing.
+ * Tells of a track what others set on the channels that it leaves, and it does not set itself: it was heard
+ * so, and is no more. Gathered once for all tracks of a song; undefined where there is nothing.
  */
 export function leftBehind(
   song: Song,

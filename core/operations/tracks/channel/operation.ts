@@ -1,11 +1,10 @@
 import { z } from 'zod';
-import { isMeta, meta, payloadOf, type Events } from '../../../smf/events.ts';
-import { withPayloads } from '../../../smf/event-builder.ts';
 import { percussionChannel } from '../../../instruments/general-midi.ts';
 import { laneKey, parseLaneKey, playedLanes } from '../../../song/lanes.ts';
 import { channelsOf, type Track } from '../../../song/song.ts';
 import { tracksIn } from '../../../song/scope.ts';
 import { defineOperation } from '../../operation.ts';
+import { onChannel } from '../../../edit/on-channel.ts';
 import { rewriteTracks } from '../../../edit/rewrite.ts';
 import { leftBehind } from './left-behind.ts';
 
@@ -71,7 +70,10 @@ export const tracksChannel = defineOperation({
   ],
 });
 
-/** Keys of the track's parked lanes once all is on one channel; undefined where one of them would be a lane that plays as well. */
+/**
+ * Keys of the track's parked lanes once all is on one channel; undefined where one of them would be a lane
+ * that plays as well.
+ */
 function parkedOn(track: Track, channel: number): string[] | undefined {
   const moved = (keys: Iterable<string>): string[] => [
     ...new Set([...keys].map((key) => laneKey(channel, parseLaneKey(key).what))),
@@ -79,20 +81,4 @@ function parkedOn(track: Track, channel: number): string[] | undefined {
   const parked = moved(track.parked ?? []);
   const played = new Set(parked.length === 0 ? [] : moved(playedLanes(track)));
   return parked.some((key) => played.has(key)) ? undefined : parked.sort();
-}
-
-/** Every channel message on one channel, and the channel prefixes with them. */
-function onChannel(events: Events, channel: number): { events: Events; count: number } {
-  const status = events.status.slice();
-  let count = 0;
-  for (let i = 0; i < events.count; i++) {
-    if (status[i]! >= 0xf0 || (status[i]! & 15) === channel) continue;
-    status[i] = (status[i]! & 0xf0) | channel;
-    count++;
-  }
-  const prefixes: number[] = [];
-  for (let i = 0; i < events.count; i++)
-    if (isMeta(events, i, meta.channelPrefix) && payloadOf(events, i)[0] !== channel)
-      prefixes.push(i);
-  return { events: withPayloads({ ...events, status }, prefixes, Uint8Array.of(channel)), count };
 }

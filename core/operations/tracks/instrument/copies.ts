@@ -10,7 +10,10 @@ import { takingAlong } from './handed-over.ts';
 import { noneFree } from './parts.ts';
 import { freeChannel, roomOf } from './room.ts';
 
-/** Copies of parts, each behind its own and called after what plays it, too, on channels that are free, with what they were heard with. */
+/**
+ * Copies of parts, each behind its own and called after what plays it, too, on channels that are free, with
+ * what they were heard with.
+ */
 export function withCopies(
   start: Given,
   parts: readonly Track[],

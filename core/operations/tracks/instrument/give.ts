@@ -223,7 +223,10 @@ const octavesWords = (octaves: number): string =>
     ? ''
     : `${Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`} ${octaves > 0 ? 'up' : 'down'}, into its range`;
 
-/** Keys of the lanes of a part that are parked from now on: no longer those that say its sound; of others what is wished. */
+/**
+ * Keys of the lanes of a part that are parked from now on: no longer those that say its sound; of others
+ * what is wished.
+ */
 function parkedNow(track: Track, channel: number, { settings, joined, was }: Saying): string[] {
   const all = settings.shared === 'all on the channel';
   const quiet = joined && was !== channel;

@@ -7,8 +7,8 @@ import { portOf } from '../../../song/ports.ts';
 import { withEvents, type Song, type Track } from '../../../song/song.ts';
 
 /**
- * Tracks of one channel hear each other's programs and controllers. Where some leave it, those that stay are given what the others said there, and
- * those that leave take along what they did not say themselves.
+ * Tracks of one channel hear each other's programs and controllers. Where some leave it, those that stay
+ * are given what the others said there, and those that leave take along what they did not say themselves.
  */
 export function handedOver(
   song: Song,
@@ -40,7 +40,10 @@ export function handedOver(
   return byId;
 }
 
-/** The first of some tracks with what others said on their channel, was heard with them, and none of them says itself; sounds aside. */
+/**
+ * The first of some tracks with what others said on their channel, was heard with them, and none of them
+ * says itself; sounds aside.
+ */
 export function takingAlong(
   song: Song,
   [first, ...more]: readonly Track[],
@@ -70,7 +73,10 @@ export function takingAlong(
   return before.length + behind.length > 0 ? withSaid(first!, before, behind) : first!;
 }
 
-/** Whether a message is wanted that counts until a tick; `again` where the one of its kind before it in the track said the same. */
+/**
+ * Whether a message is wanted that counts until a tick; `again` where the one of its kind before it in the
+ * track said the same.
+ */
 type Wanted = (events: Events, row: number, until: number, again: boolean) => boolean;
 
 /** What more than one of some tracks sets on a channel: there a repeat may follow what another said. */
@@ -131,7 +137,10 @@ function lanesSaid(tracks: readonly Track[], channel: number): ReadonlySet<numbe
 const says = ({ status }: Events, row: number, channel: number): boolean =>
   (status[row]! & 15) === channel && status[row]! >> 4 >= 0xb && status[row]! >> 4 <= 0xe;
 
-/** What of a track's messages on a channel is wanted, which is not parked; each counts until the next of its kind in the track. */
+/**
+ * What of a track's messages on a channel is wanted, which is not parked; each counts until the next of its
+ * kind in the track.
+ */
 function saidOn(track: Track, channel: number, isWanted: Wanted): Events | undefined {
   const { events } = track;
   const isParked = parkedRows(track);
@@ -149,7 +158,10 @@ function saidOn(track: Track, channel: number, isWanted: Wanted): Events | undef
   return rows.length === 0 ? undefined : pickEvents(events, [...rows.reverse(), events.count - 1]);
 }
 
-/** Rows that say what the one of their kind before them said, where that means nothing: what goes with others is no repeat. */
+/**
+ * Rows that say what the one of their kind before them said, where that means nothing: what goes with
+ * others is no repeat.
+ */
 function repeats({ status, data1, data2 }: Events, rows: readonly number[]): ReadonlySet<number> {
   const last = new Map<number, number>();
   const again = new Set<number>();
@@ -168,7 +180,10 @@ function repeats({ status, data1, data2 }: Events, rows: readonly number[]): Rea
   return again;
 }
 
-/** A track with messages of others: before its own on one tick, or behind them. It gets no longer by what they are followed by. */
+/**
+ * A track with messages of others: before its own on one tick, or behind them. It gets no longer by what
+ * they are followed by.
+ */
 function withSaid(track: Track, before: readonly Events[], behind: readonly Events[]): Track {
   const end = track.events.atTick[track.events.count - 1]!;
   const within = (events: Events): Events => {

@@ -14,7 +14,10 @@ import { runStep } from '../../run.ts';
 const name = (says: string): EventValue => metaEvent(0, meta.trackName, encodeText(says));
 const program = (tick: number, number: number, channel = 0): EventValue =>
   channelEvent(tick, 0xc0 | channel, number);
-/** Channel messages of a track as an independent reader (npm midi-file) finds them in the file that is sent: tick, status and data. */
+/**
+ * Channel messages of a track as an independent reader (npm midi-file) finds them in the file that is sent:
+ * tick, status and data.
+ */
 const sent = (song: Song, track: number): string[] =>
   readIndependently(writeSmf({ ...sentSong(song), format: 1 })).tracks[track]!.filter(
     (line) => !/^\d+ ff/.test(line),

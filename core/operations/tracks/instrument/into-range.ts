@@ -1,8 +1,9 @@
 import type { Events } from '../../../smf/events.ts';
 
 /**
- * A part on a channel, moved by the whole octaves that bring the most of its notes into a range, of those the fewest; the events themselves where no
- * octave brings more. All of it moves, so that it is the same music and no two notes come together.
+ * A part on a channel, moved by the whole octaves that bring the most of its notes into a range, of those
+ * the fewest; the events themselves where no octave brings more. All of it moves, so that it is the same
+ * music and no two notes come together.
  */
 export function intoRange(
   events: Events,

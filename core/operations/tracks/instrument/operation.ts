@@ -112,7 +112,10 @@ function bySound(settings: InstrumentSettings): InstrumentSettings {
 const playing = (changes: readonly Change[]): Change[] =>
   changes.filter((c) => c.detail?.startsWith('plays '));
 
-/** What is to play which tracks: one thing for all, or each what is said of it; those of one sound together, since they may share a channel. */
+/**
+ * What is to play which tracks: one thing for all, or each what is said of it; those of one sound together,
+ * since they may share a channel.
+ */
 function soundsFor(
   tracks: readonly Track[],
   { program, drums, each }: Pick<InstrumentSettings, 'program' | 'drums' | 'each'>,

@@ -14,7 +14,10 @@ export interface Group {
   readonly ids: readonly string[];
 }
 
-/** The parts that are to play something else, by the channel that is meant. Tracks that say nothing yet get a channel that is free. */
+/**
+ * The parts that are to play something else, by the channel that is meant. Tracks that say nothing yet get
+ * a channel that is free.
+ */
 export function partsOf(
   given: Given,
   ids: readonly string[],

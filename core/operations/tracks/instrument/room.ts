@@ -7,7 +7,10 @@ import { factsOf } from '../../../song/track-facts.ts';
 export const roomOf = (song: Song, track: Track, channel: number): Track[] =>
   heardOn(song, factsOf(track).ports, channel).filter((t) => (factsOf(t).channels >> channel) & 1);
 
-/** A channel on which nothing is sent that a track of these ports would hear, and none of those; undefined where all are taken. */
+/**
+ * A channel on which nothing is sent that a track of these ports would hear, and none of those; undefined
+ * where all are taken.
+ */
 export const freeChannel = (
   song: Song,
   track: Track,

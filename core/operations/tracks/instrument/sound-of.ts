@@ -79,8 +79,8 @@ export const resetsIn = (song: Song): number[] =>
     .sort((a, b) => a - b);
 
 /**
- * The events with a sound said at `at` and no other of the channel within a span; `behind` said where the span ends. It stands behind names and
- * system exclusive messages of its tick, and before everything else.
+ * The events with a sound said at `at` and no other of the channel within a span; `behind` said where the
+ * span ends. It stands behind names and system exclusive messages of its tick, and before everything else.
  */
 export function withSound(
   events: Events,

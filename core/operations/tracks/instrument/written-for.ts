@@ -9,7 +9,10 @@ import type { Events } from '../../../smf/events.ts';
 import type { TickSpan } from '../../../song/scope.ts';
 import { notesOf } from '../../../song/notes.ts';
 
-/** What of a part was written for what played it before, or does not suit what plays it now: in short words, with what settles it. */
+/**
+ * What of a part was written for what played it before, or does not suit what plays it now: in short words,
+ * with what settles it.
+ */
 export function writtenFor(
   events: Events,
   channel: number,

@@ -78,8 +78,9 @@ export const tracksSplitByChannel = defineOperation({
 });
 
 /**
- * Of what was split only what plays gets a track of its own: what only sets up stays with what is of no channel. In the song's first track that
- * is the song's; in any other the first part goes with it, and keeps the name.
+ * Of what was split only what plays gets a track of its own: what only sets up stays with what is of no
+ * channel. In the song's first track that is the song's; in any other the first part goes with it, and
+ * keeps the name.
  */
 function keptTogether(split: readonly Events[], isFirst: boolean): readonly Events[] {
   const [own, ...others] = split;

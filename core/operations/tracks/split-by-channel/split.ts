@@ -3,9 +3,9 @@ import { META, meta, payloadOf, type Events } from '../../../smf/events.ts';
 import { meantType } from '../../../smf/own-events.ts';
 
 /**
- * The events of no channel first, then those of each channel in the order of their numbers; every part ends where the whole did.
- * Meta events behind a channel prefix go with its channel, until the next channel message (SMF 1.0).
- * One part only (the whole) where no more than one channel is used.
+ * The events of no channel first, then those of each channel in the order of their numbers; every part ends
+ * where the whole did. Meta events behind a channel prefix go with its channel, until the next channel
+ * message (SMF 1.0). One part only (the whole) where no more than one channel is used.
  */
 export function splitByChannel(events: Events): Events[] {
   const rows: number[][] = Array.from({ length: 17 }, () => []);

@@ -25,8 +25,8 @@ export const tracksSplitByVoice = defineOperation({
 });
 
 /**
- * 0 top, 1 middle, 2 bottom of what sounds when a note begins, those that begin with it included. A note that lasts on into
- * others counts for them too.
+ * 0 top, 1 middle, 2 bottom of what sounds when a note begins, those that begin with it included. A note
+ * that lasts on into others counts for them too.
  */
 export function voices({ atTick, data1 }: Events, { count, on, off }: Notes): Uint8Array {
   const voice = new Uint8Array(count);

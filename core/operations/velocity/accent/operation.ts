@@ -13,6 +13,7 @@ export const velocityAccent = defineOperation({
     'Makes the first beat of each bar louder, the other beats a little, and what lies between them softer.',
   group: 'velocity',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     first: z.int().min(-60).max(60).default(12).meta({ title: 'First beat' }),
     beats: z.int().min(-60).max(60).default(4).meta({ title: 'Other beats' }),

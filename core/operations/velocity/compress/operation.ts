@@ -13,6 +13,7 @@ export const velocityCompress = defineOperation({
     'Draws velocities towards a centre, or away from it above 100 percent, within a range; what was louder stays at least as loud.',
   group: 'velocity',
   scope: 'events',
+  takesRows: true,
   settings: z
     .strictObject({
       centre: velocity

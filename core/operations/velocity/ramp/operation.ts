@@ -15,6 +15,7 @@ export const velocityRamp = defineOperation({
     'Makes notes louder or softer over the bars of the scope; how single notes differ from the mean stays by as much as is said.',
   group: 'velocity',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     from: velocity.default(50).meta({ title: 'From' }),
     to: velocity.default(100).meta({ title: 'To' }),

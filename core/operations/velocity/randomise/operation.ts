@@ -12,6 +12,7 @@ export const velocityRandomise = defineOperation({
     'Moves each velocity up or down by chance, at most by the spread; the same seed always gives the same result.',
   group: 'velocity',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     spread: z.int().min(1).max(60).default(10).meta({ title: 'Spread', unit: 'up or down' }),
     shape: z

@@ -11,6 +11,7 @@ export const velocitySet = defineOperation({
     'Multiplies velocities, adds to them, or sets them all to one value; everything stays within 1 to 127.',
   group: 'velocity',
   scope: 'events',
+  takesRows: true,
   settings: z.strictObject({
     scale: z.number().min(0).max(400).default(100).meta({ title: 'Scale', unit: 'percent' }),
     add: z.int().min(-127).max(127).default(0).meta({ title: 'Add' }),

@@ -13,6 +13,7 @@ export const velocityWiden = defineOperation({
     'Spreads the velocities of each track over a range, or draws them together; what was louder stays at least as loud.',
   group: 'velocity',
   scope: 'events',
+  takesRows: true,
   settings: z
     .strictObject({
       lowest: z.int().min(1).max(127).default(40).meta({ title: 'Lowest' }),
@@ -55,7 +56,10 @@ export const velocityWiden = defineOperation({
   ],
 });
 
-/** Each velocity's notes evenly over the room between those around it, by weight: an order that was there is kept, and one is made where there was none. */
+/**
+ * Each velocity's notes evenly over the room between those around it, by weight: an order that was there is
+ * kept, and one is made where there was none.
+ */
 function spread(
   data2: Uint8Array,
   rows: readonly number[],
@@ -84,7 +88,10 @@ function spread(
   return (velocity, row) => made.get(row) ?? velocity;
 }
 
-/** How strong a place in the bar is: its first beat, other beats, halves of beats, the rest; within these as by chance, the same for notes that begin together. */
+/**
+ * How strong a place in the bar is: its first beat, other beats, halves of beats, the rest; within these as
+ * by chance, the same for notes that begin together.
+ */
 function weightOf(meters: MeterMap, tick: number): number {
   const span = meterAt(meters, tick);
   const near = span.beatTicks / 16;

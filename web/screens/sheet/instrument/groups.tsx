@@ -13,7 +13,10 @@ interface Props {
   readonly take: () => void;
 }
 
-/** All candidates: what was given lately, the programs and kits by family, and those that are defined by what they can do. */
+/**
+ * All candidates: what was given lately, the programs and kits by family, and those that are defined by
+ * what they can do.
+ */
 export function Groups({ typed, defined, find, take }: Props) {
   const recent = useRecentSounds((s) => s.recent);
   const lately = typed === '' ? recent.flatMap((key) => find(key) ?? []) : [];

@@ -13,7 +13,10 @@ export interface Guessed {
 /** What is less sure than this is not said. */
 const leastSure = 0.3;
 
-/** What a part does, and what may play it, the likeliest first; nothing of several parts, or while it is not known yet. */
+/**
+ * What a part does, and what may play it, the likeliest first; nothing of several parts, or while it is not
+ * known yet.
+ */
 export function useGuessed(
   song: SongView,
   ids: readonly string[],

@@ -1,0 +1,86 @@
+import anyAscii from 'any-ascii';
+import { META, payloadOf, type Events } from '../../smf/events.ts';
+import { packEvents } from '../../smf/event-builder.ts';
+import { eventAt } from '../../smf/events.ts';
+import { decodeAs, decodeText, encodeText, type TextEncodingName } from '../../smf/text.ts';
+import { encodeAs } from '../../smf/text-encode.ts';
+import { shownText, withEvents, type Song } from '../../song/song.ts';
+import type { TextForm } from '../settings.ts';
+
+/** Changes that are listed; a hostile file must not make slips endless. */
+const mostListed = 500;
+
+/** A text as it is written for a receiver. */
+export interface Written {
+  readonly bytes: Uint8Array;
+  readonly text: string;
+}
+
+/**
+ * A text with the letters that a receiver has: what it lacks is said with those it has, and what cannot be
+ * said so is a question mark.
+ */
+export function writtenAs(text: string, form: Exclude<TextForm, 'as they are'>): Written {
+  if (form === 'UTF-8') return { bytes: encodeText(text), text };
+  const has = (symbol: string): boolean =>
+    form === 'ASCII' ? symbol < '\u0080' : encodeAs(symbol, form) !== undefined;
+  const said = Array.from(text.normalize('NFC'), (symbol) =>
+    has(symbol) ? symbol : Array.from(anyAscii(symbol) || '?', (s) => (has(s) ? s : '?')).join(''),
+  ).join('');
+  return { bytes: form === 'ASCII' ? encodeText(said) : encodeAs(said, form)!, text: said };
+}
+
+/**
+ * The song with its names and texts in other letters, each change of a letter told. Texts that read the
+ * same there keep their bytes.
+ */
+export function lettersFormed(song: Song, form: TextForm): { song: Song; notes: string[] } {
+  if (form === 'as they are') return { song, notes: [] };
+  const changes = new Map<string, string>();
+  const tracks = song.tracks.map((track) => {
+    const events = rewritten(track.events, song.encoding, form, changes);
+    return events === track.events ? track : withEvents(track, events);
+  });
+  const encoding: TextEncodingName = form === 'ASCII' ? 'UTF-8' : form;
+  return { song: { ...song, tracks, encoding }, notes: changeWords(changes, form) };
+}
+
+function changeWords(changes: ReadonlyMap<string, string>, form: TextForm): string[] {
+  if (changes.size === 0) return [];
+  const listed = [...changes].slice(0, mostListed).map(([was, is]) => `“${was}” is “${is}”`);
+  const more = changes.size - listed.length;
+  const rest = more > 0 ? ` and ${more.toLocaleString('en')} more` : '';
+  return [
+    `Letters that ${form} lacks were written with those it has: ${listed.join(', ')}${rest}.`,
+  ];
+}
+
+const isText = (events: Events, i: number): boolean =>
+  events.status[i] === META && events.data1[i]! >= 1 && events.data1[i]! <= 15;
+
+function rewritten(
+  events: Events,
+  encoding: TextEncodingName,
+  form: Exclude<TextForm, 'as they are'>,
+  changes: Map<string, string>,
+): Events {
+  const anew = new Map<number, Uint8Array>();
+  for (let i = 0; i < events.count; i++) {
+    if (!isText(events, i)) continue;
+    const bytes = payloadOf(events, i);
+    if (bytes.every((b) => b < 0x80)) continue;
+    const text = decodeText(bytes, encoding);
+    if (form !== 'ASCII' && encodeAs(text, form) && decodeAs(bytes, form) === text) continue;
+    const written = writtenAs(text, form);
+    anew.set(i, written.bytes);
+    if (written.text !== text) changes.set(shownText(text), shownText(written.text));
+  }
+  if (anew.size === 0) return events;
+  return packEvents(
+    Array.from({ length: events.count }, (_, i) => {
+      const event = eventAt(events, i);
+      const payload = anew.get(i);
+      return payload ? { ...event, payload } : event;
+    }),
+  );
+}

@@ -1,0 +1,38 @@
+import type { Leaving } from '../take-settings.ts';
+
+const controllers: Readonly<Record<number, keyof Leaving>> = {
+  7: 'volume',
+  39: 'volume',
+  10: 'pan',
+  42: 'pan',
+  91: 'reverb',
+  93: 'chorus',
+};
+
+/** The numbers that a parameter is said with (MIDI 1.0): what chooses it, then by its last word what enters it. */
+const chooses: Readonly<Record<string, readonly number[]>> = { RPN: [100, 101], NRPN: [98, 99] };
+const enters: Readonly<Record<string, number>> = { coarse: 6, fine: 38, up: 96, down: 97 };
+
+/** The controllers without which something is not said at all. */
+function saidWith(name: string): readonly number[] {
+  if (name === 'bank') return [0, 32];
+  const [first, ...rest] = name.split(' ');
+  if (first === 'controller') return [Number(rest[0])];
+  const choose = chooses[first!];
+  return choose ? [...choose, enters[rest.at(-1)!]!] : [];
+}
+
+/** Which parts of what a channel has in force leave at all, by their names in `instrument.ts`. */
+export function countsBy(take: Leaving): (name: string) => boolean {
+  const without = new Set(take.without);
+  return (name) => {
+    if (saidWith(name).some((n) => without.has(n))) return false;
+    if (name === 'program' || name === 'bank') return take.programs;
+    if (name === 'bend') return take.bend;
+    if (name === 'pressure') return take.pressure;
+    if (name.startsWith('RPN 0 0 ')) return take.controllers || take.bend;
+    const number = Number(/^controller (\d+)$/.exec(name)?.[1] ?? -1);
+    const kind = controllers[number];
+    return kind ? take[kind] === true : take.controllers;
+  };
+}
