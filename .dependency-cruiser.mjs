@@ -9,6 +9,7 @@ const layers = [
   'instruments',
   'timing',
   'song',
+  'harmony',
   'edit',
   'operations',
   'looking',

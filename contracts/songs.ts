@@ -126,6 +126,7 @@ export const timingSchema = z.object({
   markers: z.array(mark),
   cuePoints: z.array(mark),
   texts: z.array(mark),
+  chords: z.array(mark).meta({ description: 'The chord line: texts that begin with “chord: ”.' }),
   sections: z.array(section),
   startTimecode: z.string().optional().meta({ description: 'hh:mm:ss:ff at bar 1' }),
   frameRate: z.number().optional(),

@@ -42,6 +42,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'scope-rows-stale': 409,
   'scope-without-bars': 400,
   'bars-behind-end': 400,
+  'chord-unreadable': 400,
   'bars-clash': 400,
   'bars-into-themselves': 400,
   'track-unknown': 400,

@@ -1,6 +1,6 @@
 import { refused, ok, type Result } from '../problems/problems.ts';
 import { META, metaEvent, payloadOf, type EventValue } from '../smf/events.ts';
-import { decodeText } from '../smf/text.ts';
+import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { encodeFor } from '../smf/text-encode.ts';
 import { meantType, stays, staysEvent } from '../smf/own-events.ts';
 import { shownText, type Song } from '../song/song.ts';
@@ -22,6 +22,13 @@ export function markEvent(
     ? metaEvent(atTick, markKinds[kind], bytes)
     : staysEvent(atTick, markKinds[kind], bytes);
 }
+
+/** A chord of the chord line at a tick, said as it was. */
+export const chordLineEvent = (
+  { kind, text, travels }: Mark,
+  atTick: number,
+  encoding: TextEncodingName,
+): EventValue => markEvent({ atTick, kind, travels }, encodeFor(text, encoding));
 
 /** The markers that say a section. */
 export const sectionMarks = ({

@@ -34,13 +34,21 @@ export function gradualNotes(song: Song): string[] {
 
 /** Marks that do not travel, by name. */
 export function keptMarks(song: Song): string[] {
-  const { markers, cuePoints, texts, sections } = timingOf(song);
+  const { markers, cuePoints, texts, chords, sections } = timingOf(song);
   const kept = [...markers, ...cuePoints, ...texts].filter((m) => !m.travels).map((m) => m.text);
   const spans = sections.filter((s) => !s.travels).map((s) => s.name);
   const named = [...kept, ...spans];
+  const chordsKept = chords.filter((c) => !c.travels).length;
+  const line =
+    chordsKept === 0
+      ? []
+      : [
+          `The chord line (${chordsKept.toLocaleString('en')} chord${chordsKept === 1 ? '' : 's'}) is kept here and not sent.`,
+        ];
   return named.length === 0
-    ? []
+    ? line
     : [
+        ...line,
         `Kept here and not sent: ${named
           .slice(0, 20)
           .map((n) => `“${n}”`)

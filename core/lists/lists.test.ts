@@ -18,6 +18,7 @@ const song = {
     markers: [{ atTick: 384, text: 'One, two' }],
     cuePoints: [],
     texts: [],
+    chords: [],
     sections: [],
     timecode: { atTick: 0, rate: '25', frames: 90_000 },
   },

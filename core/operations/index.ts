@@ -85,6 +85,13 @@ import { tracksSplitAt } from './tracks/split-at/operation.ts';
 import { tracksJoin } from './tracks/join/operation.ts';
 import { notesToTrack } from './notes/to-track/operation.ts';
 import { notesStrum } from './notes/strum/operation.ts';
+import { notesDouble } from './notes/double/operation.ts';
+import { notesShare } from './notes/share/operation.ts';
+import { notesLine } from './notes/line/operation.ts';
+import { notesVoicing } from './notes/voicing/operation.ts';
+import { notesLegato } from './notes/legato/operation.ts';
+import { chordsSet } from './chords/set/operation.ts';
+import { chordsApply } from './chords/apply/operation.ts';
 
 /**
  * Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line
@@ -169,6 +176,13 @@ const single: readonly Operation[] = [
   notesRemove,
   notesPulse,
   notesStrum,
+  notesLegato,
+  notesDouble,
+  notesShare,
+  notesLine,
+  notesVoicing,
+  chordsSet,
+  chordsApply,
   notesToTrack,
   notesScaleTime,
   notesShift,

@@ -15,13 +15,7 @@ import {
 import { encodeText } from '../smf/text.ts';
 import { notesOf } from '../song/notes.ts';
 import { trackName, type Song } from '../song/song.ts';
-import {
-  byKeySteps,
-  keyOfSignature,
-  modes,
-  tonics,
-  type Mode,
-} from './notes/transpose/key-steps.ts';
+import { byKeySteps, keyOfSignature, modes, tonics, type Mode } from '../harmony/key-steps.ts';
 import { noteRows } from '../edit/velocities.ts';
 
 const keysOf = (events: Events): number[] => noteRows(events).map((i) => events.data1[i]!);

@@ -18,7 +18,15 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
   /** One sentence for somebody who has not used it. */
   readonly summary: string;
   readonly group:
-    'song' | 'timing' | 'bars' | 'tracks' | 'events' | 'controllers' | 'velocity' | 'notes';
+    | 'song'
+    | 'timing'
+    | 'bars'
+    | 'tracks'
+    | 'events'
+    | 'controllers'
+    | 'velocity'
+    | 'notes'
+    | 'chords';
   /**
    * What of a scope it obeys: nothing (`song`), its tracks, tracks and bars (`events`), or bars that it
    * cannot do without, since it moves them (`bars`). A scope with bars is refused where they would be

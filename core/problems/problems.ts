@@ -83,6 +83,7 @@ export type RequestProblem =
   | { code: 'scope-rows-stale'; where: Where; given: number; head: number }
   | { code: 'scope-without-bars'; where: Where }
   | { code: 'bars-behind-end'; where: Where; bar: number; bars: number }
+  | { code: 'chord-unreadable'; where: Where; typed: string; bar?: number }
   | { code: 'bars-clash'; where: Where; bar: number; at: number }
   | { code: 'bars-into-themselves'; where: Where; from: number; to: number; bar: number }
   | { code: 'track-unknown'; where: Where; tracks: readonly string[] }

@@ -61,3 +61,19 @@ export function meantType(events: Events, i: number): number {
   if (type !== meta.sequencerSpecific) return type;
   return stays(events, i)?.type ?? (statedTimecode(payloadOf(events, i)) ? meta.smpteOffset : type);
 }
+
+const chordWord = encodeText('chord:');
+
+/**
+ * Whether an event is a chord of the chord line, sent or kept: a text that begins with the word `chord:`,
+ * which belongs to the bars and to the whole song.
+ */
+export function isChordEvent(events: Events, i: number): boolean {
+  if (events.status[i] !== META || meantType(events, i) !== meta.text) return false;
+  const said = stays(events, i)?.text ?? payloadOf(events, i);
+  // Upper or lower case: letters of ASCII differ in one bit.
+  return (
+    said.length >= chordWord.length &&
+    chordWord.every((byte, n) => (said[n]! | 0x20) === (byte | 0x20))
+  );
+}

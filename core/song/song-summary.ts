@@ -35,6 +35,7 @@ export interface TimingSummary {
   readonly markers: readonly MarkSummary[];
   readonly cuePoints: readonly MarkSummary[];
   readonly texts: readonly MarkSummary[];
+  readonly chords: readonly MarkSummary[];
   readonly sections: readonly SectionSummary[];
   /** Address at bar 1. */
   readonly startTimecode?: string | undefined;
@@ -123,6 +124,7 @@ export function timingSummary(song: Song): TimingSummary {
     markers: marks(timing.markers),
     cuePoints: marks(timing.cuePoints),
     texts: marks(timing.texts),
+    chords: marks(timing.chords),
     sections: timing.sections
       .slice(0, mostListed)
       .map(({ name, fromTick, toTick, travels, marks: [from] }) => ({

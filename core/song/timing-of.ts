@@ -1,6 +1,7 @@
 import { payloadOf, type Events } from '../smf/events.ts';
 import { stays } from '../smf/own-events.ts';
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
+import { chordIn } from '../timing/chord-texts.ts';
 import { pairSections } from '../timing/sections.ts';
 import { markKinds, type Mark, type MarkKind } from '../timing/marks.ts';
 import { timecodeOf, type Timing } from '../timing/timing.ts';
@@ -44,13 +45,16 @@ function gather(song: Song): Timing {
   const timecode =
     facts.find((f) => f.timecode)?.timecode ?? (smpteOffset && timecodeOf(smpteOffset));
   const { sections, rest } = pairSections(marks('marker'));
+  const texts = marks('text');
+  const ofChordLine = ({ text }: Mark): boolean => chordIn(text) !== undefined;
   return {
     tempos: byTick(facts.map((f) => f.tempos)),
     meters: byTick(facts.map((f) => f.meters)),
     keys: byTick(facts.map((f) => f.keys)),
     markers: rest,
     cuePoints: marks('cue point'),
-    texts: marks('text'),
+    texts: texts.filter((t) => !ofChordLine(t)),
+    chords: texts.filter(ofChordLine),
     sections,
     endTick: song.tracks.reduce((latest, t) => Math.max(latest, factsOf(t).endTick), 0),
     ...(smpteOffset ? { smpteOffset } : {}),

@@ -10,7 +10,10 @@ export interface Timing {
   /** Markers but those that begin and end sections. */
   readonly markers: readonly Mark[];
   readonly cuePoints: readonly Mark[];
+  /** Texts but those of the chord line. */
   readonly texts: readonly Mark[];
+  /** The chord line: texts that say a chord, see `chord-texts.ts`. */
+  readonly chords: readonly Mark[];
   readonly sections: readonly Section[];
   readonly smpteOffset?: SmpteOffset;
   readonly timecode?: StatedTimecode;

@@ -57,8 +57,12 @@ const mapTrack = fc
     late: sometimes(fc.constantFrom(3, -4)),
     again: fc.boolean(),
     key: sometimes(fc.integer({ min: -3, max: 3 })),
+    chords: sometimes(
+      fc.array(fc.tuple(grid, fc.constantFrom('Dm7', 'G7/B', 'Cmaj9', 'N.C.')), { maxLength: 4 }),
+      3,
+    ),
   })
-  .map(({ tops, tempos, ramp, marks, beside, late, again, key }) => [
+  .map(({ tops, tempos, ramp, marks, beside, late, again, key, chords }) => [
     text(0, meta.trackName, 'Map'),
     tempo(0, 120),
     ...meters(tops),
@@ -72,6 +76,7 @@ const mapTrack = fc
       ? []
       : [metaEvent(16 * quarter + late, meta.timeSignature, Uint8Array.of(5, 2, 24, 8))]),
     ...(again ? [tempo(4 * quarter, 120)] : []),
+    ...(chords ?? []).map(([tick, said]) => text(tick, meta.text, `chord: ${said}`)),
     ...(key === undefined ? [] : [metaEvent(0, meta.keySignature, Uint8Array.of(key & 255, 0))]),
   ]);
 

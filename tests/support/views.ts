@@ -49,6 +49,7 @@ export function timingView(
     markers: [],
     cuePoints: [],
     texts: [],
+    chords: [],
     sections: [],
     bars,
     barsPerCell: 1,

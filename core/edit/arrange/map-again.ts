@@ -1,11 +1,13 @@
 import { META, eventAt, meta, type EventValue } from '../../smf/events.ts';
-import { meantType } from '../../smf/own-events.ts';
+import { isChordEvent, meantType } from '../../smf/own-events.ts';
 import type { Song, Track } from '../../song/song.ts';
 import { timingOf } from '../../song/timing-of.ts';
+import { chordTextOf } from '../../timing/chord-texts.ts';
 import { tempoWithin } from '../../timing/gradual.ts';
 import { gradualRuns } from '../../timing/gradual-runs.ts';
 import { factsOf } from '../../song/track-facts.ts';
 import { keyEvent, tempoEvent } from '../edit-map.ts';
+import { chordLineEvent } from '../edit-marks.ts';
 import { saidOnce } from '../sets-up.ts';
 import { timecodeAt } from '../excerpt/map-in-force.ts';
 import { joinsOf } from './joins.ts';
@@ -58,7 +60,7 @@ export function mapAgain(song: Song, tracks: readonly Track[], arrangement: Arra
   const keysOverruled = new Set<string>();
   const say = (track: string, event: EventValue): void =>
     void puts.push({ track, put: { event, order: order.said } });
-  const { tempos } = timingOf(song);
+  const { tempos, chords } = timingOf(song);
   const keyed = tracks.filter((t) => (factsOf(t).timing?.keys.length ?? 0) > 0);
   for (const { atTick, after, from, ends } of joinsOf(arrangement)) {
     // What stands at the very beginning stays there.
@@ -74,6 +76,17 @@ export function mapAgain(song: Song, tracks: readonly Track[], arrangement: Arra
     const says = !stands(tempo.stands) && is !== has;
     if (says) say(song.tracks[0]!.id, tempoEvent(atTick, is));
     if (begins && (says || stands(tempo.stands))) overruled.add(meta.tempo);
+    const chord = inForce(chords, from);
+    const [hadChord, hasChord] = [inForce(chords, before).point, chord.point].map((c) => c?.text);
+    const saysChord = !stands(chord.stands) && hasChord !== undefined && hasChord !== hadChord;
+    if (saysChord) say(chord.point!.track, chordLineEvent(chord.point!, atTick, song.encoding));
+    // Where no chord was said, none goes on.
+    const goesOn = hadChord === undefined ? undefined : inForce(chords, before).point;
+    if (goesOn && hasChord === undefined)
+      say(
+        goesOn.track,
+        chordLineEvent({ ...goesOn, text: chordTextOf('N.C.') }, atTick, song.encoding),
+      );
     for (const track of keyed) {
       const { keys } = factsOf(track).timing!;
       const key = inForce(keys, from);
@@ -149,7 +162,7 @@ export function staying(
       const timecode = type === meta.smpteOffset && events.data1[row] === meta.sequencerSpecific;
       const own = timecode && !inFirst(row) ? timecodeAt(song, 0)[0] : undefined;
       stay(row, inFirst(row) ? atTick : 0, own);
-    } else if (mapStays && ofBars.has(type)) stay(row, atTick);
+    } else if (mapStays && (ofBars.has(type) || isChordEvent(events, row))) stay(row, atTick);
     else if (row < head && holding.has(type)) stay(row, 0);
   }
   return { puts, without };

@@ -2,6 +2,7 @@ import { eventAt, META, meta, type EventValue } from '../../smf/events.ts';
 import { meantType, timecodeEvent } from '../../smf/own-events.ts';
 import type { Song } from '../../song/song.ts';
 import { timingOf } from '../../song/timing-of.ts';
+import { chordLineEvent } from '../edit-marks.ts';
 import { factsOf } from '../../song/track-facts.ts';
 import { framesAt, offsetEvent } from '../../timing/start-timecode.ts';
 import { tempoMap } from '../../timing/tempo-map.ts';
@@ -10,7 +11,7 @@ import { timecodeText } from '../../timing/timecode.ts';
 const holding: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature]);
 
 /**
- * The tempo, meter and key in force at a tick, where none of the kind stands there, and its timecode: as
+ * The tempo, meter, key and chord in force at a tick, where none of the kind stands there, and its timecode: as
  * events at tick 0.
  */
 export function mapInForce(song: Song, tick: number): EventValue[] {
@@ -28,8 +29,15 @@ export function mapInForce(song: Song, tick: number): EventValue[] {
     ...[...last.values()]
       .filter(({ atTick }) => atTick < tick)
       .map((event) => ({ ...event, atTick: 0 })),
+    ...chordAt(song, tick),
     ...timecodeAt(song, tick),
   ];
+}
+
+/** The chord of the chord line that goes on into a tick. */
+function chordAt(song: Song, tick: number): EventValue[] {
+  const chord = timingOf(song).chords.findLast((c) => c.atTick <= tick);
+  return chord && chord.atTick < tick ? [chordLineEvent(chord, 0, song.encoding)] : [];
 }
 
 /** Whether a meta event states the timecode of a song, which is stated once. */

@@ -1,7 +1,7 @@
 import { pickEvents } from '../../smf/event-builder.ts';
 import { META, meta, payloadOf, SYSEX, SYSEX_PACKET, type Events } from '../../smf/events.ts';
 import { mergeEvents } from '../../smf/merge.ts';
-import { meantType } from '../../smf/own-events.ts';
+import { isChordEvent, meantType } from '../../smf/own-events.ts';
 import {
   hasMapTrack,
   nameIndex,
@@ -122,7 +122,7 @@ function mapOfOthers(
 }
 
 const isOfTheSong = (events: Events, i: number): boolean =>
-  events.status[i] === META && ofTheSong.has(meantType(events, i));
+  events.status[i] === META && (ofTheSong.has(meantType(events, i)) || isChordEvent(events, i));
 
 /** What another track says beside its notes, on channels of a port that a part plays on, or to the whole port. */
 interface Spoken {

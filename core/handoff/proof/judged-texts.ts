@@ -1,6 +1,6 @@
 import { isBridge } from '../../smf/bridges.ts';
 import { isMeta, META, meta, payloadOf, type Events } from '../../smf/events.ts';
-import { meantType } from '../../smf/own-events.ts';
+import { isChordEvent, meantType } from '../../smf/own-events.ts';
 import { decodeText } from '../../smf/text.ts';
 import { wordsTrack } from '../form/karaoke.ts';
 import { writtenAs } from '../form/text.ts';
@@ -79,7 +79,8 @@ export function textsAndMap(judging: Judging): string[] {
   const name = (events: Events, row: number, id: string, of: Song): string => {
     const type = events.data1[row]!;
     const as = marks.has(type) ? (markAs ?? type) : type;
-    const shared = marks.has(type) || ofMap.has(type) || type === meta.copyright;
+    const shared =
+      marks.has(type) || ofMap.has(type) || type === meta.copyright || isChordEvent(events, row);
     return `${shared ? 'song' : id} meta ${as} ${reads(events, row, of)}`;
   };
   const [expected, found] = [new Atoms(), new Atoms()];
@@ -98,7 +99,7 @@ export function textsAndMap(judging: Judging): string[] {
     for (let row = 0; row < events.count; row++) {
       if (!isJudged(events, row, song) || !leaves(events, row)) continue;
       const type = events.data1[row]!;
-      if (!chosen && !ofMap.has(type) && !marks.has(type)) continue;
+      if (!chosen && !ofMap.has(type) && !marks.has(type) && !isChordEvent(events, row)) continue;
       if (wanted.take.channels !== 'as they are' && type === meta.channelPrefix) continue;
       const tick = events.atTick[row]!;
       const setsUp = aboutTrack.has(type);
@@ -116,7 +117,8 @@ export function textsAndMap(judging: Judging): string[] {
       add(found, name(events, row, id, leaving), events.atTick[row]!);
     }
   // At the ends of a part what holds there is stated; a map without a name is called as the song.
-  const isStated = (d: string): boolean => / meta (88|89) /.test(d) && places.isBoundary(tickIn(d));
+  const isStated = (d: string): boolean =>
+    / meta (88|89|1 chord:) /.test(d) && places.isBoundary(tickIn(d));
   const isNamed = (d: string): boolean =>
     judging.part.tracks?.size === 0 && /^has \w+ meta 3 /.test(d);
   return expected

@@ -4,7 +4,13 @@ import type { Song } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
 import { notesOf } from '../../../song/notes.ts';
 import { dropPressure, pressedNotes } from '../../../song/poly-pressure.ts';
-import { byKeySteps, keyOfSignature, modes, tonics, type Mode } from './key-steps.ts';
+import {
+  byKeySteps,
+  keyOfSignature,
+  modes,
+  tonics,
+  type Mode,
+} from '../../../harmony/key-steps.ts';
 import {
   counted,
   inTracks,
@@ -13,7 +19,12 @@ import {
   within,
   without,
 } from '../../../edit/rewrite.ts';
-import { defineOperation } from '../../operation.ts';
+import { withChordsMoved } from '../../../edit/chord-line.ts';
+import { pitchedNotes } from '../../../harmony/pitched-notes.ts';
+import { ok, type Result } from '../../../problems/problems.ts';
+import { spanOf, type Scope } from '../../../song/scope.ts';
+import { quarterTicks } from '../../../timing/meter-map.ts';
+import { defineOperation, type Applied } from '../../operation.ts';
 
 export const notesTranspose = defineOperation({
   id: 'notes.transpose',
@@ -59,7 +70,7 @@ export const notesTranspose = defineOperation({
   apply(song, settings, scope) {
     const { outside, drums } = settings;
     const target = targets(song, settings);
-    return rewriteTracks(song, scope, (events, span) => {
+    const done = rewriteTracks(song, scope, (events, span) => {
       const notes = notesOf(events);
       const data1 = events.data1.slice();
       const dropped = new Uint8Array(events.count);
@@ -107,14 +118,62 @@ export const notesTranspose = defineOperation({
         ...said,
       };
     });
+    return done.ok && done.value.report.changes.length > 0 && takesAll(song, scope)
+      ? withItsChords(done.value, scope, target)
+      : done;
   },
   describe: ({ semitones, steps }, report) =>
-    `Transposed ${counted(totalOf(report), 'note')} ${inTracks(report)} by ${[steps !== 0 && `${signed(steps)} steps of the key`, (semitones !== 0 || steps === 0) && signed(semitones)].filter(Boolean).join(' and ')}`,
+    `Transposed ${counted(totalOf(report, 'note'), 'note')} ${inTracks(report)} by ${[steps !== 0 && `${signed(steps)} steps of the key`, (semitones !== 0 || steps === 0) && signed(semitones)].filter(Boolean).join(' and ')}`,
   examples: [
     { says: 'An octave down', settings: { semitones: -12 } },
     { says: 'A third up within the key', settings: { steps: 2 } },
   ],
 });
+
+/** Whether all that has a pitch is meant: then the chord line is, too. */
+function takesAll(song: Song, scope: Scope): boolean {
+  if (scope.rows) return false;
+  const { tracks } = scope;
+  if (tracks === 'all') return true;
+  return song.tracks.every(
+    (t) => tracks.includes(t.id) || pitchedNotes(t, quarterTicks(song.division)).count === 0,
+  );
+}
+
+/** The chord line goes with its song. */
+function withItsChords(
+  { song, report, ...rest }: Applied,
+  scope: Scope,
+  target: (key: number, tick: number) => number,
+): Result<Applied> {
+  const span = spanOf(song, scope);
+  if (!span.ok) return span;
+  const line = withChordsMoved(song, span.value, target);
+  if (!line.ok) return line;
+  const { odd, changes } = line.value;
+  const had = new Map(report.changes.map((c) => [c.track, c]));
+  for (const change of changes) {
+    const known = had.get(change.track);
+    had.set(
+      change.track,
+      known ? { ...known, counts: { ...change.counts, ...known.counts } } : change,
+    );
+  }
+  return ok({
+    ...rest,
+    song: line.value.song,
+    report: {
+      ...report,
+      changes: [...had.values()],
+      skipped: [
+        ...report.skipped,
+        ...(odd > 0
+          ? [{ why: `${counted(odd, 'chord')} of the chord line would have no name, and stay.` }]
+          : []),
+      ],
+    },
+  });
+}
 
 const signed = (n: number): string => `${n < 0 ? '−' : '+'}${Math.abs(n)}`;
 

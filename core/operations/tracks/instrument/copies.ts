@@ -8,7 +8,7 @@ import { channelsIn } from '../../../units/channel-bits.ts';
 import { skip, type Given } from './given.ts';
 import { takingAlong } from './handed-over.ts';
 import { noneFree } from './parts.ts';
-import { freeChannel, roomOf } from './room.ts';
+import { freeChannel, roomOf } from '../../../edit/room.ts';
 
 /**
  * Copies of parts, each behind its own and called after what plays it, too, on channels that are free, with

@@ -26,7 +26,7 @@ import { skip, type Given } from './given.ts';
 import { handedOver } from './handed-over.ts';
 import { intoRange } from './into-range.ts';
 import { noneFree, type Group } from './parts.ts';
-import { freeChannel, roomOf } from './room.ts';
+import { freeChannel, roomOf } from '../../../edit/room.ts';
 import type { InstrumentSettings } from './settings.ts';
 import { choosesSound, plays, soundAt, startOf, withSound } from './sound-of.ts';
 import { writtenFor } from './written-for.ts';

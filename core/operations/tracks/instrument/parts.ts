@@ -4,7 +4,7 @@ import { findTrack, trackLabel } from '../../../song/song.ts';
 import { factsOf } from '../../../song/track-facts.ts';
 import { channelsIn } from '../../../units/channel-bits.ts';
 import { skip, type Given } from './given.ts';
-import { freeChannel } from './room.ts';
+import { freeChannel } from '../../../edit/room.ts';
 import type { InstrumentSettings } from './settings.ts';
 
 /** Parts of one port that share a channel, and so an instrument. */

@@ -1,4 +1,4 @@
-import type { KeyPoint } from '../../../timing/timing.ts';
+import type { KeyPoint } from '../timing/timing.ts';
 
 /** Seven-note scales as semitones above their tonic. Minor is natural minor. */
 export const modes = {

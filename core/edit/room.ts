@@ -1,7 +1,7 @@
-import { heardOn } from '../../../edit/heard.ts';
-import { percussionChannel } from '../../../instruments/general-midi.ts';
-import type { Song, Track } from '../../../song/song.ts';
-import { factsOf } from '../../../song/track-facts.ts';
+import { heardOn } from './heard.ts';
+import { percussionChannel } from '../instruments/general-midi.ts';
+import type { Song, Track } from '../song/song.ts';
+import { factsOf } from '../song/track-facts.ts';
 
 /** The tracks that send on a channel on which this one is heard, itself among them, in the song's order. */
 export const roomOf = (song: Song, track: Track, channel: number): Track[] =>

@@ -1,0 +1,231 @@
+import { z } from 'zod';
+import {
+  newPartSettings,
+  soundWords,
+  withNewPart,
+  withNotesIn,
+  type PartNote,
+} from '../../../edit/new-part.ts';
+import { counted, within } from '../../../edit/rewrite.ts';
+import { markRows } from '../../../edit/named-rows.ts';
+import { keysOfSong } from '../../../harmony/chord-at.ts';
+import { byKeySteps } from '../../../harmony/key-steps.ts';
+import { keySwitchesOf } from '../../../instruments/key-switches.ts';
+import { percussionChannel } from '../../../instruments/general-midi.ts';
+import { ok, refused } from '../../../problems/problems.ts';
+import { notesOf } from '../../../song/notes.ts';
+import { spanOf, tracksIn } from '../../../song/scope.ts';
+import { findTrack, trackLabel, type Song, type Track } from '../../../song/song.ts';
+import { timingOf } from '../../../song/timing-of.ts';
+import { secondsToExactTicks, tempoMap, ticksToSeconds } from '../../../timing/tempo-map.ts';
+import { defineOperation, type Change, type Report } from '../../operation.ts';
+
+const semitones = { unison: 0, fifth: 7, octave: 12, 'two octaves': 24 } as const;
+const keySteps = { third: 2, sixth: 5 } as const;
+const intervals = ['unison', 'third', 'fifth', 'sixth', 'octave', 'two octaves'] as const;
+
+const settings = z.strictObject({
+  interval: z.enum(intervals).default('octave').meta({
+    title: 'Interval',
+    description: 'Thirds and sixths are those of the key; fifths are perfect.',
+  }),
+  way: z.enum(['down', 'up']).default('down').meta({ title: 'Way' }),
+  ...newPartSettings,
+  along: z.boolean().default(true).meta({
+    title: 'Controllers go along',
+    description: 'To a new track: controllers, bend and pressure.',
+  }),
+  every: z.int().min(1).max(64).default(1).meta({
+    title: 'Every n-th note',
+    description:
+      '1 is all; 2 begins with the first and leaves every second out. Notes that begin together count as one.',
+  }),
+  delay: z.number().min(0).max(2000).default(0).meta({ title: 'Later by', unit: 'ms' }),
+  cents: z.int().min(-100).max(100).default(0).meta({
+    title: 'Detuned by',
+    unit: 'cents',
+    description: 'Of a new track on a channel of its own: channel fine tuning (RPN 1).',
+  }),
+  switches: z.boolean().default(true).meta({
+    title: 'Key switches go along',
+    description:
+      'Where the instrument’s definition names them; at their own keys, and counted as no notes.',
+  }),
+});
+type Settings = z.infer<typeof settings>;
+
+export const notesDouble = defineOperation({
+  id: 'notes.double',
+  version: 1,
+  title: 'Double a part',
+  summary:
+    'Plays the notes of a part once more at an interval, on a new track or on one that is there: octave, third or sixth in the key, fifth, or unison later or detuned.',
+  group: 'notes',
+  scope: 'events',
+  takesRows: true,
+  settings,
+  apply(song, asked, scope) {
+    const home = asked.to === null ? undefined : findTrack(song, asked.to);
+    if (asked.to !== null && !home)
+      return refused({
+        code: 'track-unknown',
+        where: { field: 'settings.to' },
+        tracks: [asked.to],
+      });
+    const inScope = tracksIn(song, scope);
+    if (!inScope.ok) return inScope;
+    const span = spanOf(song, scope);
+    if (!span.ok) return span;
+    const changes: Change[] = [];
+    const skipped: Report['skipped'][number][] = [];
+    let now = song;
+    for (const part of inScope.value) {
+      const name = trackLabel(song, part);
+      const rows = scope.rows?.[part.id];
+      const meant = rows ? { ...span.value, rows: markRows(part.events, rows) } : span.value;
+      const doubled =
+        part.id === asked.to
+          ? 'It is the track itself.'
+          : doublesOf(song, part, asked, (row) => within(meant, part.events, row));
+      if (typeof doubled === 'string') {
+        skipped.push({ track: part.id, name, why: doubled });
+        continue;
+      }
+      const put = home
+        ? withNotesIn(now, part, findTrack(now, home.id)!, doubled.notes)
+        : withNewPart(now, part, part.id, {
+            name: asked.name || `${name}, ${intervalWords(asked)}`,
+            notes: doubled.notes,
+            sound: asked,
+            along: asked.along,
+            cents: asked.cents,
+          });
+      const notes = put.count - doubled.switches;
+      if (notes <= 0) {
+        skipped.push({
+          track: part.id,
+          name,
+          why: 'Every note of it would fall on one that sounds already.',
+        });
+        continue;
+      }
+      now = put.song;
+      const plays = home ? undefined : soundWords(asked);
+      changes.push({
+        track: put.track,
+        name: put.name,
+        did: put.added ? 'added' : 'changed',
+        counts: { note: notes },
+        detail: [
+          `${counted(notes, 'note')} of ${name}`,
+          plays && `plays ${plays}`,
+          ...doubled.details,
+          ...put.details,
+        ]
+          .filter(Boolean)
+          .join(', '),
+      });
+    }
+    return ok({ song: changes.length === 0 ? song : now, report: { changes, skipped } });
+  },
+  describe: (asked, { changes }) => {
+    const [first] = changes;
+    const where = changes.length === 1 ? `on ${first!.name}` : `on ${changes.length} tracks`;
+    const count = changes.reduce((sum, c) => sum + (c.counts['note'] ?? 0), 0);
+    return changes.length === 0
+      ? 'Doubled no notes'
+      : `Doubled ${counted(count, 'note')} ${where}: ${intervalWords(asked)}`;
+  },
+  examples: [
+    { says: 'An octave lower, on a new track', settings: {} },
+    {
+      says: 'A third above in the key, as a flute',
+      settings: { interval: 'third', way: 'up', program: 74, name: 'Flute' },
+    },
+    {
+      says: 'Every second note a fifth above',
+      settings: { interval: 'fifth', way: 'up', every: 2 },
+    },
+    {
+      says: 'Broader: the same a little later and higher',
+      settings: { interval: 'unison', delay: 12, cents: 8 },
+    },
+    { says: 'Into the second track', settings: { to: 't2' }, scope: { tracks: ['t3'] } },
+  ],
+});
+
+function intervalWords({ interval, way, delay, cents }: Settings): string {
+  if (interval !== 'unison') return `${interval} ${way}`;
+  const words = [delay > 0 && `${delay} ms later`, cents !== 0 && `${cents} cents`].filter(Boolean);
+  return words.length > 0 ? `unison, ${words.join(', ')}` : 'unison';
+}
+
+/** The notes of a part as they are to sound once more; or why there are none. */
+function doublesOf(
+  song: Song,
+  part: Track,
+  { interval, way, every, delay, switches }: Settings,
+  isMeant: (row: number) => boolean,
+): { notes: PartNote[]; switches: number; details: string[] } | string {
+  const { events, instrument } = part;
+  const its = notesOf(events);
+  const named = keySwitchesOf(instrument);
+  const map = tempoMap(timingOf(song).tempos, song.division);
+  const later = (tick: number): number =>
+    delay === 0
+      ? tick
+      : Math.round(secondsToExactTicks(map, ticksToSeconds(map, tick) + delay / 1000));
+  const keyAt = keysOfSong(song);
+  const sign = way === 'up' ? 1 : -1;
+  const target = (key: number, tick: number): number => {
+    if (!(interval in keySteps)) return key + sign * semitones[interval as keyof typeof semitones];
+    const { tonic, minor } = keyAt(tick);
+    return byKeySteps(key, sign * keySteps[interval as keyof typeof keySteps], {
+      tonic,
+      mode: minor ? 'minor' : 'major',
+    });
+  };
+  const end = events.atTick[events.count - 1]!;
+  const notes: PartNote[] = [];
+  let [alongSwitches, beyond, group, begins, drums] = [0, 0, -1, -1, 0];
+  for (let n = 0; n < its.count; n++) {
+    const on = its.on[n]!;
+    if (!isMeant(on)) continue;
+    if ((events.status[on]! & 15) === percussionChannel) {
+      drums++;
+      continue;
+    }
+    const [tick, key] = [events.atTick[on]!, events.data1[on]!];
+    const ends = its.off[n] === -1 ? Math.max(end, tick + 1) : events.atTick[its.off[n]!]!;
+    const [from, to] = [later(tick), later(ends)];
+    if (named.has(key)) {
+      if (!switches) continue;
+      alongSwitches++;
+      notes.push({ of: n, key, from, to });
+      continue;
+    }
+    if (tick !== begins) group++;
+    begins = tick;
+    if (group % every !== 0) continue;
+    const wanted = target(key, tick);
+    if (wanted < 0 || wanted > 127) beyond++;
+    else notes.push({ of: n, key: wanted, from, to });
+  }
+  if (notes.length === alongSwitches)
+    return beyond > 0
+      ? `${counted(beyond, 'note')} would leave the keyboard, and there are no others.`
+      : drums > 0
+        ? 'Its notes are drums.'
+        : 'It has no notes there.';
+  return {
+    notes,
+    switches: alongSwitches,
+    details: [
+      ...(beyond > 0 ? [`${counted(beyond, 'note')} left out beyond the keyboard`] : []),
+      ...(alongSwitches > 0
+        ? [`${counted(alongSwitches, 'key switch').replace('switchs', 'switches')} along`]
+        : []),
+      ...(!switches && named.size > 0 ? ['key switches stay'] : []),
+    ],
+  };
+}
