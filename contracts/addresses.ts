@@ -10,6 +10,8 @@ export const addresses = {
   restoreSong: 'POST /api/songs/{id}/restore',
   getTempos: 'GET /api/songs/{id}/tempos',
   listGuesses: 'GET /api/songs/{id}/guesses',
+  listChords: 'GET /api/songs/{id}/chords',
+  listKeys: 'GET /api/songs/{id}/keys',
   getMap: 'GET /api/songs/{id}/map.mid',
   getOriginal: 'GET /api/songs/{id}/original',
   addOriginals: 'POST /api/originals',

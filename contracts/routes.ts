@@ -18,6 +18,7 @@ import type { RouteName } from './addresses.ts';
 import type { Route } from './route.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
 import { guessesSchema } from './guesses.ts';
+import { barsQuerySchema, chordsSchema, keysSchema } from './harmony.ts';
 import { handoffRoutes } from './handoff-routes.ts';
 import { receiverRoutes } from './receiver-routes.ts';
 import {
@@ -101,6 +102,21 @@ export const routes = {
     summary: 'What may play each track, by its name, its notes and its place among the others',
     status: 200,
     answer: guessesSchema,
+    errors: [404, 422, 429],
+  },
+  listChords: {
+    tag: 'songs',
+    summary: 'The chords of a song, or of some bars, told from what sounds',
+    query: barsQuerySchema,
+    status: 200,
+    answer: chordsSchema,
+    errors: [400, 404, 422, 429],
+  },
+  listKeys: {
+    tag: 'songs',
+    summary: 'The keys of a song, told from what sounds: of each section, or from change to change',
+    status: 200,
+    answer: keysSchema,
     errors: [404, 422, 429],
   },
   getMap: {

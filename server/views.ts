@@ -5,6 +5,9 @@ import { divisionText } from '#core/smf/division.ts';
 import type { OriginalView, SongRow, SongView, TrackView } from '#contracts/songs.ts';
 import { trackView } from '#contracts/track-view.ts';
 import type { GuessesView } from '#contracts/guesses.ts';
+import type { ChordsView, KeysView } from '#contracts/harmony.ts';
+import { signatureOf } from '#core/harmony/find-keys.ts';
+import type { HarmonyOfSong } from './threads/tasks.ts';
 import type { StepView } from '#contracts/steps.ts';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import type { HandoffRecord, Step } from './db/models.ts';
@@ -123,6 +126,32 @@ export function handoffView(h: HandoffRecord): HandoffView {
     slip: h.slip,
   };
 }
+
+/** Chords that sound in bars, both included. */
+export const chordsView = (
+  { chords }: HarmonyOfSong,
+  from: number,
+  to: number,
+): ChordsView['chords'] =>
+  chords
+    .filter((c) => c.bar <= to && c.toBar >= from)
+    .map(({ atTick, toTick, bar, name, notes, sure, others }) => ({
+      atTick,
+      toTick,
+      bar,
+      name,
+      notes: [...notes],
+      sure,
+      others: [...others],
+    }));
+
+export const keysView = ({ keys, outside }: HarmonyOfSong): KeysView['keys'] =>
+  keys.map(({ key, ...region }, n) => ({
+    ...region,
+    others: [...region.others],
+    ...signatureOf(key),
+    outside: [...outside[n]!],
+  }));
 
 /** What may play tracks, programs from 1. */
 export const guessesView = (tracks: readonly GuessedTrack[]): GuessesView['tracks'] =>

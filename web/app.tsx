@@ -7,6 +7,7 @@ import { DropAnywhere } from './components/drop-anywhere.tsx';
 import { PageProblem } from './components/problem-note.tsx';
 import {
   arrangeScreen,
+  harmonyScreen,
   eventScreen,
   fetchScreens,
   handoffScreen,
@@ -54,6 +55,7 @@ export function App() {
             <Route path="notes" element={noteScreen} />
             <Route path="lanes" element={lanesScreen} />
             <Route path="timing" element={timingScreen} />
+            <Route path="harmony" element={harmonyScreen} />
             <Route path="arrange" element={arrangeScreen} />
             <Route path="events" element={eventScreen} />
             <Route path="out" element={handoffScreen} />

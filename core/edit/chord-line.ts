@@ -1,5 +1,6 @@
 import { transposed, chordText, pitchesOf, plainSpelling, type Chord } from '../harmony/chord.ts';
-import { chordLineOf, inForceAt, type LineChord } from '../harmony/chord-line.ts';
+import { chordLineOf, type LineChord } from '../harmony/chord-line.ts';
+import { inForceAt } from '../harmony/in-force.ts';
 import { qualityOfBits } from '../harmony/qualities.ts';
 import { pitchClass } from '../harmony/spelling.ts';
 import { ok, type Result } from '../problems/problems.ts';
@@ -72,14 +73,9 @@ function behind(
   now: string | undefined,
 ): ChordComes | undefined {
   if (span.to === Infinity) return undefined;
+  // Where nothing was said, the last chord goes on.
   const was = inForceAt(line, span.to);
-  if (!was) {
-    // Nothing was said there, and nothing goes on.
-    const travels = line.at(-1)?.travels ?? true;
-    return now === undefined || now === 'N.C.'
-      ? undefined
-      : { atTick: span.to, text: 'N.C.', travels };
-  }
+  if (!was) return undefined;
   return was.atTick >= span.to || was.text === now ? undefined : { ...was, atTick: span.to };
 }
 

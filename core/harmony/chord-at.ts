@@ -1,7 +1,8 @@
 import type { Song } from '../song/song.ts';
 import { timingOf } from '../song/timing-of.ts';
 import type { Chord } from './chord.ts';
-import { chordLineOf, inForceAt } from './chord-line.ts';
+import { chordLineOf } from './chord-line.ts';
+import { inForceAt } from './in-force.ts';
 import { keyOfPoint, signatureOf, type Key } from './find-keys.ts';
 import type { KeySpelling } from './spelling.ts';
 import { harmonyOf } from './told.ts';

@@ -33,9 +33,6 @@ export function readChord(typed: string): ReadChord | undefined {
 const plainSigns = (note: string): string =>
   note.replaceAll('♯', '#').replaceAll('♭', 'b').replace('x', '##');
 
-/** As a musician reads it: flats and sharps as signs. */
-export const shownChord = (text: string): string => text.replaceAll('b', '♭').replaceAll('#', '♯');
-
 /** Degrees by their number, as they are gathered from a symbol. */
 class Degrees {
   readonly by = new Map<number, string[]>([
@@ -77,21 +74,26 @@ const stacked: Readonly<Record<string, readonly string[]>> = {
 
 /** What a symbol begins with: the triad. */
 const triads: readonly (readonly [RegExp, Reader])[] = [
-  [/^(maj|Maj|MAJ|major|ma(?!dd)|Ma|M|Δ|j(?=7|9|1))/, (_, __, so) => void (so.major = true)],
+  [/^(maj|Maj|MAJ|major|ma(?!dd)|Ma(?!dd)|M|Δ|j(?=7|9|1))/, (_, __, so) => void (so.major = true)],
   [/^(half-?dim|hdim|ø|Ø)7?/, (_, d) => d.set('b3', 'b5', 'b7')],
   [/^(dim|°|o(?!m))/, (_, d) => d.set('b3', 'b5')],
-  [/^(min|Min|MIN|mi(?!n)|m|-)/, (_, d) => d.set('b3')],
-  [/^(aug|\+(?!\d))/, (_, d) => d.set('#5')],
-  [/^dom/, () => undefined],
+  [/^(min|Min|MIN|mi(?!n)|m|-(?!5))/, (_, d) => d.set('b3')],
+  [/^(aug|\+(?!4|5|11))/, (_, d) => d.set('#5')],
+  [/^dom/, (_, d) => d.set('b7')],
 ];
 
 /** What may stand behind it, in any order. */
 const further: readonly (readonly [RegExp, Reader])[] = [
-  [/^(maj|Maj|ma(?!dd)|Ma|M|Δ)(?=$|7|9|11|13|#|b|\/)/, (_, __, so) => void (so.major = true)],
+  [
+    /^\/?(maj|Maj|ma(?!dd)|Ma(?!dd)|M|Δ)(?=$|7|9|11|13|#|b|\/)/,
+    (_, __, so) => void (so.major = true),
+  ],
   [/^sus2sus4|^sus24/, (_, d) => (d.drop(3), d.set('2', '4'))],
   [/^sus([24]?)/, ([, n], d) => (d.drop(3), d.set(n || '4'))],
   [/^add([b#]?)(2|4|6|9|11|13)/, ([, sign, n], d) => d.alter(sign + addedAs(n!))],
   [/^(?:no|omit)(\d+)/, ([, n], d) => d.drop(Number(n))],
+  [/^(aug|\+(?!\d))/, (_, d) => d.set('#5')],
+  [/^[#+]4/, (_, d) => d.alter('#11')],
   [/^alt/, (_, d) => (d.set('b7'), d.drop(5), ['b9', '#9', 'b13'].forEach((x) => d.alter(x)))],
   [
     /^([b#+-])(5|6|9|11|13)/,
@@ -121,7 +123,7 @@ function readQuality(typed: string): Quality | undefined {
     .replaceAll('♭', 'b')
     .replaceAll('♯', '#')
     .replaceAll('△', 'Δ')
-    .replace(/^\^/, 'maj')
+    .replace('^', 'maj')
     .replaceAll(/[(),\s[\]]/g, '');
   if (rest.length > mostSigns) return undefined;
   const known = qualityCalled(rest);
@@ -130,7 +132,8 @@ function readQuality(typed: string): Quality | undefined {
   const so = { major: false };
   const began = take(triads, rest, degrees, so);
   if (began !== undefined) rest = began;
-  const bareMajor = began === '' && /^[Δ△]$/.test(typed.trim());
+  // The triangle alone says a major seventh, also with what is altered behind it.
+  const bareMajor = /^[Δ△](?!\d)/.test(typed.trim());
   while (rest !== '') {
     const left = take(further, rest, degrees, so);
     if (left === undefined) return undefined;

@@ -14,7 +14,9 @@ export interface ToldChord {
   readonly atTick: number;
   /** The tick at which it ends. */
   readonly toTick: number;
+  /** The bars in which it begins and ends, from 1. */
   readonly bar: number;
+  readonly toBar: number;
   readonly chord: Chord;
   readonly name: string;
   readonly notes: readonly string[];
@@ -118,6 +120,7 @@ function named(
     atTick: grid.ticks[stretch.from]!,
     toTick: grid.ticks[stretch.to]!,
     bar: grid.bar[stretch.from]!,
+    toBar: grid.bar[stretch.to - 1]!,
     chord,
     name: chordText(chord, spelled),
     notes: chordNotes(chord, spelled),
@@ -151,6 +154,7 @@ function joined(chords: readonly ToldChord[]): ToldChord[] {
       list[list.length - 1] = {
         ...last,
         toTick: chord.toTick,
+        toBar: chord.toBar,
         sure: Math.max(last.sure, chord.sure),
       };
     else list.push(chord);

@@ -61,7 +61,8 @@ describe('steps on notes that are chosen by hand', () => {
       { seed: 197, numRuns: 60 },
     );
     // Notes alone are chosen here, few of them chords, and of the second track.
-    if (request.operation === 'notes.double' && JSON.stringify(request.settings).includes('"to"')) return;
+    if (request.operation === 'notes.double' && JSON.stringify(request.settings).includes('"to"'))
+      return;
     if (!/^(events|controllers|notes\.(strum|to-track|voicing))/.test(request.operation))
       expect(changed).toBeGreaterThan(0);
   });

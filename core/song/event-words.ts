@@ -5,7 +5,8 @@ import { isBridge } from '../smf/bridges.ts';
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { keyName, tempoToBpm } from '../units/units.ts';
 import { keySignatureText } from './key-names.ts';
-import { statedTimecode, stays } from '../smf/own-events.ts';
+import { isChordEvent, statedTimecode, stays } from '../smf/own-events.ts';
+import { chordIn } from '../timing/chord-texts.ts';
 import { shownText } from './song.ts';
 
 /** An event in words: what it is, and its value by name. */
@@ -93,6 +94,11 @@ function ownWords(events: Events, i: number, encoding: TextEncodingName): EventW
   if (isBridge(events, i))
     return { what: 'Wait', value: 'bridges a gap longer than a file can say at once' };
   const kept = stays(events, i);
+  if (isChordEvent(events, i))
+    return {
+      what: kept ? 'Chord, not sent' : 'Chord',
+      value: chordIn(shownText(decodeText(kept?.text ?? payloadOf(events, i), encoding))) ?? '',
+    };
   if (kept)
     return {
       what: `${metaNames[kept.type] ?? 'Text'}, not sent`,

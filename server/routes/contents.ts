@@ -5,12 +5,12 @@ import type { Handlers } from '../answering.ts';
 import { Refusal, need } from '../refusal.ts';
 import { fileName } from '../file-name.ts';
 import { sendFile } from '../send-file.ts';
-import { guessesView } from '../views.ts';
+import { chordsView, guessesView, keysView } from '../views.ts';
 import type { Services } from '../services.ts';
 
 type ContentHandlers = Pick<
   Handlers,
-  'getTempos' | 'listGuesses' | 'getMap' | 'getBlob' | 'getBlobs'
+  'getTempos' | 'listGuesses' | 'listChords' | 'listKeys' | 'getMap' | 'getBlob' | 'getBlobs'
 >;
 
 /** What a song holds, beyond what it is listed with. */
@@ -35,6 +35,18 @@ export function contentHandlers({ songs, facts, pool }: Services): ContentHandle
       const { record, revision } = await songs.find(params.id);
       const tracks = need(await pool.run('guesses', await stored(revision.manifest)));
       return { revision: record.head, tracks: guessesView(tracks) };
+    },
+
+    async listChords({ params, query: { from = 1, to = Infinity } }) {
+      const { record, revision } = await songs.find(params.id);
+      const told = need(await pool.run('harmony', await stored(revision.manifest)));
+      return { revision: record.head, chords: chordsView(told, from, to) };
+    },
+
+    async listKeys({ params }) {
+      const { record, revision } = await songs.find(params.id);
+      const told = need(await pool.run('harmony', await stored(revision.manifest)));
+      return { revision: record.head, keys: keysView(told) };
     },
 
     async getMap({ params, response }) {

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
 import { guessesOf, type GuessedTrack } from '#core/guessing/guess.ts';
+import { outsideOf, type Outside } from '#core/harmony/outside.ts';
+import { harmonyOf, type Harmony } from '#core/harmony/told.ts';
 import { mapAlone } from '#core/handoff/map-alone.ts';
 import { ok, type Result } from '#core/problems/problems.ts';
 import * as definitions from '#core/instruments/read-file.ts';
@@ -86,6 +88,14 @@ export const openSatchel = (input: Parameters<typeof satchels.openSatchel>[0]) =
 /** What may play the tracks of a revision. */
 export const guesses = ({ manifest, blobs, known }: Stored): Result<GuessedTrack[]> =>
   ok(guessesOf(fromManifest(manifest, { blobs, known }, ports).song));
+
+/** The chords and keys of a revision, told from what sounds. */
+export function harmony({ manifest, blobs, known }: Stored): Result<HarmonyOfSong> {
+  const { song } = fromManifest(manifest, { blobs, known }, ports);
+  const told = harmonyOf(song);
+  return ok({ ...told, outside: outsideOf(song, told.keys) });
+}
+export type HarmonyOfSong = Harmony & { readonly outside: readonly Outside[] };
 
 /** What a file is as clips: one for each song in it, called after the file. */
 export function clips(file: FileBytes): Result<{ name: string; facts: ClipFacts }[]> {

@@ -1,4 +1,6 @@
 import { scaleLinear } from 'd3-scale';
+import { shownChord } from '#core/harmony/shown.ts';
+import type { ShownChord } from '../api/harmony.ts';
 import type { TimingView } from '#contracts/songs.ts';
 import { tempoToBpm } from '#core/units/units.ts';
 import type { Tempos } from '../api/runs.ts';
@@ -52,7 +54,10 @@ export const strapRows = (straps: readonly Strap[]): number =>
   straps.reduce((most, s) => Math.max(most, s.row + 1), 0);
 
 /** Height of the strip in pixels. */
-export const stripHeight = (straps: readonly Strap[]): number => 74 + strapRows(straps) * strapRow;
+export const stripHeight = (straps: readonly Strap[], chords = false): number =>
+  74 + strapRows(straps) * strapRow + (chords ? chordRow : 0);
+
+const chordRow = 15;
 
 /** The section at a place of the strip: `part` of its width, `y` pixels down. */
 export function strapAt(
@@ -69,12 +74,19 @@ export function strapAt(
 
 /** Tags for markers, straps for sections, a ruler of bars with meters, and the tempo as a line below. */
 export const drawBars =
-  (timing: TimingView, straps: readonly Strap[], tempos: Tempos | undefined): Draw =>
+  (
+    timing: TimingView,
+    straps: readonly Strap[],
+    tempos: Tempos | undefined,
+    chords: readonly ShownChord[],
+  ): Draw =>
   (c, width, height, inks) => {
     const scale = stripScale(timing);
-    const down = strapRows(straps) * strapRow;
+    const rows = strapRows(straps) * strapRow;
+    const down = rows + (chords.length > 0 ? chordRow : 0);
     drawTags(c, width, timing, scale, inks);
     drawStraps(c, width, straps, scale, inks);
+    drawChords(c, width, chords, scale, tagRow + rows, inks);
     c.save();
     c.translate(0, down);
     drawRuler(c, width, timing, scale, inks);
@@ -107,6 +119,33 @@ function drawStraps(
     const text = end - x > 16 ? fitted(c, strap.name, end - x - 12) : '';
     c.fillStyle = inks.ink;
     if (text) c.fillText(text, x + 7, y + strapRow - 4.5);
+  }
+}
+
+/** A tick where each chord begins, and the names of as many as have room. */
+function drawChords(
+  c: CanvasRenderingContext2D,
+  width: number,
+  chords: readonly ShownChord[],
+  scale: StripScale,
+  top: number,
+  inks: Inks,
+): void {
+  c.font = '11px "Commissioner Variable", sans-serif';
+  c.textBaseline = 'alphabetic';
+  let [drawn, free] = [-1, -Infinity];
+  for (const { atTick, text } of chords) {
+    const x = Math.round(scale.at(atTick) * width);
+    if (x === drawn) continue;
+    drawn = x;
+    c.fillStyle = inks.line;
+    c.fillRect(x, top + chordRow - 4, 1, 4);
+    const name = shownChord(text);
+    const wide = c.measureText(name).width;
+    if (x < free || x + wide > width) continue;
+    c.fillStyle = inks.ink;
+    c.fillText(name, x + 3, top + chordRow - 5);
+    free = x + wide + 8;
   }
 }
 

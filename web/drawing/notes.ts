@@ -1,3 +1,5 @@
+import { shownChord } from '#core/harmony/shown.ts';
+import type { ShownChord } from '../api/harmony.ts';
 import type { MeterMap } from '#core/timing/meter-map.ts';
 import { barTick, meterAt, positionAt } from '#core/timing/meter-map.ts';
 import { notesBetween, type NoteTable } from '#core/song/note-table.ts';
@@ -36,6 +38,8 @@ export interface NoteScene {
     | undefined;
   readonly bars: { readonly from: number; readonly to: number } | undefined;
   keyName(key: number): string;
+  /** Whether a note is not of the key that is told around it; undefined where nothing is told. */
+  readonly outside?: ((track: number, tick: number, key: number) => boolean) | undefined;
 }
 
 /** Lines of the plane: bars as lines, beats as seams where there is room, the octaves across. */
@@ -126,6 +130,55 @@ function drawBarNumbers(
   }
 }
 
+/** Chords along the upper edge, under the numbers of the bars, as many as have room. */
+export function drawChordNames(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  chords: readonly ShownChord[],
+  inks: Inks,
+): void {
+  c.font = '12px "Commissioner Variable", sans-serif';
+  c.textBaseline = 'alphabetic';
+  let free = -Infinity;
+  chords.forEach(({ atTick, text }, n) => {
+    const next = chords[n + 1];
+    if (atTick > plane.lastTick || (next && next.atTick <= plane.tick)) return;
+    const x = Math.max(0, plane.x(atTick)) + 4;
+    const name = shownChord(text);
+    const wide = c.measureText(name).width;
+    const room = next ? plane.x(next.atTick) - x : Infinity;
+    if (x < free || wide > room) return;
+    c.fillStyle = inks.sheet;
+    c.globalAlpha = 0.85;
+    c.fillRect(x - 3, 15, wide + 6, 16);
+    c.globalAlpha = 1;
+    c.fillStyle = inks.ink;
+    c.fillText(name, x, 27);
+    free = x + wide + 6;
+  });
+}
+
+/** A dot under the beginning of notes that are not of the key. */
+function drawOutside(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  { table, outside }: NoteScene,
+  first: number,
+  end: number,
+  inks: Inks,
+): void {
+  if (!outside || plane.keyHeight < 5) return;
+  c.fillStyle = inks.ochre;
+  for (let n = first; n < end; n++) {
+    if (!outside(table.track[n]!, table.from[n]!, table.key[n]!)) continue;
+    const [x, y] = [plane.x(table.from[n]!), plane.y(table.key[n]!)];
+    if (y < -20 || y > plane.height + 20) continue;
+    c.beginPath();
+    c.arc(x - 4, y, 2.2, 0, 2 * Math.PI);
+    c.fill();
+  }
+}
+
 /** Notes as stitches: ink for the track in focus, faint for the others, amber for the selected; weight is velocity. */
 export function drawNotes(
   c: CanvasRenderingContext2D,
@@ -144,6 +197,7 @@ export function drawNotes(
         if (!selected[n] && (table.track[n] === scene.focus) === (pass === 1))
           stitch(c, plane, table, n);
     }
+    drawOutside(c, plane, scene, first, end, inks);
   }
   c.fillStyle = inks.amber;
   for (let n = first, drawn = 0; n < end && drawn < mostSingle * 2; n++) {

@@ -19,7 +19,19 @@ export interface Field {
    */
   readonly row?: string;
   /** What may be chosen: the lanes that occur, one of them, or what is outside the song. */
-  readonly offers?: 'lanes' | 'lane' | 'source' | 'source-tracks' | 'landing-place' | 'onto';
+  readonly offers?:
+    | 'lanes'
+    | 'lane'
+    | 'source'
+    | 'source-tracks'
+    | 'landing-place'
+    | 'onto'
+    | 'track'
+    | 'program'
+    | 'definition'
+    | 'players'
+    | 'lines'
+    | 'points';
   /** A number that is a key is shown with its name. */
   readonly shows?: 'key';
 }

@@ -4,6 +4,9 @@ import { input, type Field, type FieldProps } from './field.ts';
 import { LandingField } from './landing-field.tsx';
 import { LaneField, ListField } from './lane-fields.tsx';
 import { Note } from './note.tsx';
+import { PlayersField } from './players-field.tsx';
+import { DefinitionField, LongTextField, ProgramField } from './sound-fields.tsx';
+import { TrackField } from './track-field.tsx';
 import { NumberField, PartField } from './number-field.tsx';
 import { BlankField, SourceField, SourceTracksField } from './source-field.tsx';
 
@@ -89,7 +92,12 @@ function FieldRow(props: FieldProps) {
   if (field.offers === 'landing-place')
     return <LandingField title={title} value={value} set={set} />;
   // Tracks of one song by their ids are named where that song is open.
-  if (field.offers === 'onto') return null;
+  if (field.offers === 'onto' || field.offers === 'points') return null;
+  if (field.offers === 'track') return inRecipe ? null : <TrackField {...props} />;
+  if (field.offers === 'program') return <ProgramField {...props} />;
+  if (field.offers === 'definition') return <DefinitionField {...props} />;
+  if (field.offers === 'players') return <PlayersField {...props} />;
+  if (field.offers === 'lines') return <LongTextField {...props} />;
   if (field.properties)
     return (
       <fieldset>

@@ -25,6 +25,7 @@ export const intakeScreen = later(() => import('./intake/intake-screen.tsx'), 'I
 export const noteScreen = later(() => import('./notes/note-screen.tsx'), 'NoteScreen');
 export const lanesScreen = later(() => import('./lanes/lanes-screen.tsx'), 'LanesScreen');
 export const timingScreen = later(() => import('./timing/timing-screen.tsx'), 'TimingScreen');
+export const harmonyScreen = later(() => import('./harmony/harmony-screen.tsx'), 'HarmonyScreen');
 export const arrangeScreen = later(() => import('./arrange/arrange-screen.tsx'), 'ArrangeScreen');
 export const eventScreen = later(() => import('./events/event-screen.tsx'), 'EventScreen');
 export const handoffScreen = later(() => import('./handoff/handoff-screen.tsx'), 'HandoffScreen');

@@ -9,6 +9,9 @@ interface Preferences {
   readonly middleC: 3 | 4 | 5;
   /** Whether the strip has its converter; where that was never said, on the timing alone. */
   readonly converter: boolean | undefined;
+  /** Whether chords are shown on the strip, over the notes and in the event list. */
+  readonly chords: boolean;
+  setChords(shown: boolean): void;
   setTheme(theme: Theme): void;
   setMiddleC(octave: 3 | 4 | 5): void;
   setConverter(shown: boolean): void;
@@ -34,6 +37,11 @@ export const usePreferences = create<Preferences>((set) => ({
   theme: document.documentElement.dataset.theme === 'night' ? 'night' : 'day',
   middleC: ([3, 4, 5] as const).find((o) => String(o) === kept('middleC')) ?? 4,
   converter: ({ shown: true, hidden: false } as Record<string, boolean>)[kept('converter') ?? ''],
+  chords: kept('chords') !== 'hidden',
+  setChords: (chords) => {
+    keep('chords', chords ? 'shown' : 'hidden');
+    set({ chords });
+  },
   setTheme: (theme) => {
     document.documentElement.dataset.theme = theme;
     keep('theme', theme);

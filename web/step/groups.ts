@@ -2,6 +2,7 @@
 export const groups = {
   notes: 'Notes',
   velocity: 'Velocity',
+  chords: 'Chords',
   controllers: 'Controllers',
   events: 'Kinds of event',
   bars: 'Bars',

@@ -208,10 +208,11 @@ const Columns = () => (
   <div
     role="row"
     aria-hidden
-    className="grid grid-cols-[110px_96px_minmax(90px,180px)_34px_150px_minmax(140px,1fr)_210px] gap-3 border-b border-line px-2 text-[11.5px] text-faint"
+    className="grid grid-cols-[110px_96px_70px_minmax(90px,170px)_34px_140px_minmax(140px,1fr)_170px] gap-3 border-b border-line px-2 text-[11.5px] text-faint"
   >
     <span>Bar.beat.tick</span>
     <span>Time</span>
+    <span>Chord</span>
     <span>Track</span>
     <span className="text-right">Ch</span>
     <span>Event</span>

@@ -3,7 +3,16 @@ import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import { positionAt, positionText } from '#core/timing/meter-map.ts';
 import { count } from '../../components/text.ts';
-import { drawGrid, drawGutter, drawNotes, gutter, type NoteScene } from '../../drawing/notes.ts';
+import { useShownChords, type ShownChord } from '../../api/harmony.ts';
+import {
+  drawChordNames,
+  drawGrid,
+  drawGutter,
+  drawNotes,
+  gutter,
+  type NoteScene,
+} from '../../drawing/notes.ts';
+import { useKeysAround } from './use-keys-around.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
 import type { Plane } from '../../plane/plane.ts';
 import { PlanePlayhead } from '../../plane/playhead.tsx';
@@ -14,7 +23,18 @@ import type { useNoteHand } from './use-note-hand.ts';
 
 export function NotePlane(props: Board) {
   const { song, tracks, events } = props;
-  const { plane, table, scene, focus, hand, onKeyDown, step, ...board } = useNoteBoard(props);
+  const {
+    plane,
+    table,
+    scene: drawn,
+    focus,
+    hand,
+    onKeyDown,
+    step,
+    ...board
+  } = useNoteBoard(props);
+  const { outside, voicing } = useKeysAround(song, tracks, table);
+  const scene = { ...drawn, outside };
   const [at, setAt] = useState('');
   const { selected, add, keyName } = board;
   const one = selected.size === 1 ? [...selected][0]! : undefined;
@@ -36,7 +56,7 @@ export function NotePlane(props: Board) {
           one !== undefined && !at
             ? noteWords(one)
             : selected.size > 0
-              ? `${count(selected.size, 'note')} selected`
+              ? (voicing(selected) ?? `${count(selected.size, 'note')} selected`)
               : at || count(table.count, 'note')
         }
       />
@@ -93,7 +113,8 @@ interface CanvasesProps {
 
 /** The notes over their grid, with the names of keys beside them. */
 function Canvases({ song, plane, scene, hand, onKeyDown, point }: CanvasesProps) {
-  const { paint, paintGutter } = usePaint(plane, scene);
+  const chords = useShownChords(song);
+  const { paint, paintGutter } = usePaint(plane, scene, chords);
   const under = (e: React.PointerEvent): string => {
     const box = e.currentTarget.getBoundingClientRect();
     const tick = Math.max(0, Math.round(plane.tickAt(e.clientX - box.left)));
@@ -133,18 +154,44 @@ function Canvases({ song, plane, scene, hand, onKeyDown, point }: CanvasesProps)
 /** How the notes, the grid behind them and the names of keys beside them are drawn. */
 function usePaint(
   plane: Plane,
-  { table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName }: NoteScene,
+  {
+    table,
+    density,
+    meters,
+    focus,
+    selected,
+    ghost,
+    drawing,
+    rubber,
+    bars,
+    keyName,
+    outside,
+  }: NoteScene,
+  chords: readonly ShownChord[],
 ) {
   const scene = useMemo(
-    () => ({ table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName }),
-    [table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName],
+    () => ({
+      table,
+      density,
+      meters,
+      focus,
+      selected,
+      ghost,
+      drawing,
+      rubber,
+      bars,
+      keyName,
+      outside,
+    }),
+    [table, density, meters, focus, selected, ghost, drawing, rubber, bars, keyName, outside],
   );
   const paint = useCallback<PlaneDraw>(
     (c, _, inks) => {
       drawGrid(c, plane, plane.height, { meters, bars, keys: true }, inks);
       drawNotes(c, plane, scene, inks);
+      drawChordNames(c, plane, chords, inks);
     },
-    [plane, scene, meters, bars],
+    [plane, scene, meters, bars, chords],
   );
   const paintGutter = useCallback<PlaneDraw>(
     (c, _, inks) => drawGutter(c, plane, keyName, inks),

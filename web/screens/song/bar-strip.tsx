@@ -4,7 +4,9 @@ import type { Maps } from '#core/song/maps.ts';
 import { meterAt, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { addressAt } from '#core/timing/start-timecode.ts';
 import { tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import { useShownChords, type ShownChord } from '../../api/harmony.ts';
 import { useMaps } from '../../api/maps.ts';
+import { shownChord } from '#core/harmony/shown.ts';
 import { temposOf } from '../../api/runs.ts';
 import { count, duration, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
@@ -38,9 +40,10 @@ export function BarStrip({ song }: { song: SongView }) {
     () => temposOf(maps.tempos, division.kind === 'ppq' ? division.ticksPerQuarter : undefined),
     [maps.tempos, division],
   );
+  const chords = useShownChords(song);
   const draw = useMemo(
-    () => drawBars(timing, straps, division.kind === 'ppq' ? tempos : undefined),
-    [timing, straps, tempos, division],
+    () => drawBars(timing, straps, division.kind === 'ppq' ? tempos : undefined, chords),
+    [timing, straps, tempos, division, chords],
   );
   const bars = useScope((s) => s.bars);
   const shown = useShownBars((s) => s.bars);
@@ -64,7 +67,7 @@ export function BarStrip({ song }: { song: SongView }) {
       <div className="relative">
         <div
           className="relative cursor-text touch-none"
-          style={{ height: stripHeight(straps) }}
+          style={{ height: stripHeight(straps, chords.length > 0) }}
           tabIndex={0}
           role="slider"
           aria-label="Place in the bars"
@@ -99,7 +102,9 @@ export function BarStrip({ song }: { song: SongView }) {
           ))}
           <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
           <Playhead song={song} maps={maps} scale={scale} />
-          {at !== undefined && <Pointed song={song} maps={maps} at={at} tick={scale.tickAt(at)} />}
+          {at !== undefined && (
+            <Pointed song={song} maps={maps} chords={chords} at={at} tick={scale.tickAt(at)} />
+          )}
         </div>
         {bars && <ScopeChip song={song} bars={bars} />}
       </div>
@@ -110,13 +115,15 @@ export function BarStrip({ song }: { song: SongView }) {
 interface PointedProps {
   readonly song: SongView;
   readonly maps: Maps;
+  readonly chords: readonly ShownChord[];
   /** Part of the strip's width, and the tick there. */
   readonly at: number;
   readonly tick: number;
 }
 
 /** A place that is pointed at, said in every way the song has. */
-function Pointed({ song: { division, timing }, maps, at, tick }: PointedProps) {
+function Pointed({ song: { division, timing }, maps, chords, at, tick }: PointedProps) {
+  const chord = chords.findLast((c) => c.atTick <= tick);
   const tempo =
     division.kind === 'ppq'
       ? ` · ${tempoText(tempoAt(maps.tempo, tick), meterAt(maps.meters, tick))}`
@@ -137,6 +144,7 @@ function Pointed({ song: { division, timing }, maps, at, tick }: PointedProps) {
         {positionText(positionAt(maps.meters, tick))} ·{' '}
         {duration(ticksToSeconds(maps.tempo, tick), true)}
         {tempo}
+        {chord && ` · ${shownChord(chord.text)}`}
         {address}
       </p>
     </>

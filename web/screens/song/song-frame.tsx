@@ -139,6 +139,10 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
         title: 'Arrange: the running order, and what to do with bars',
         run: () => void navigate(`/songs/${song.id}/arrange`),
       },
+      {
+        title: 'Harmony: chords, keys and voicings',
+        run: () => void navigate(`/songs/${song.id}/harmony`),
+      },
       { title: 'Shelf: clips to take in', run: () => void navigate(`/songs/${song.id}/shelf`) },
       { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },
       { title: 'History', run: () => void navigate(`/songs/${song.id}/history`) },

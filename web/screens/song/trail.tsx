@@ -7,6 +7,7 @@ import {
   List,
   ListOrdered,
   Music2,
+  Piano,
   Rows3,
   Send,
 } from 'lucide-react';
@@ -72,6 +73,14 @@ export function Trail({ song }: { song: SongView }) {
       Icon: Clock,
       note: timingNote(song),
       open: song.timing.tempoCount > 200,
+    },
+    {
+      to: 'harmony',
+      name: 'Harmony',
+      Icon: Piano,
+      note:
+        song.timing.chords.length > 0 ? count(song.timing.chords.length, 'chord') : 'chords, keys',
+      open: false,
     },
     {
       to: 'arrange',

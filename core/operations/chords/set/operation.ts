@@ -29,13 +29,13 @@ const settings = z.strictObject({
     title: 'Chords',
     description:
       'Dm7 G7/B | Cmaj9: bars are parted by | and divided evenly; . goes on with the chord before.',
-    long: true,
+    offers: 'lines',
   }),
   points: z
     .array(z.strictObject({ atTick: tick, chord: z.string().max(60) }))
     .max(mostPoints)
     .default([])
-    .meta({ title: 'At ticks' }),
+    .meta({ title: 'At ticks', offers: 'points' }),
   repeat: z.boolean().default(false).meta({
     title: 'Again and again until the bars are full',
     description: 'For typed chords, where the scope has bars.',
@@ -75,11 +75,14 @@ export const chordsSet = defineOperation({
       report: { changes, skipped: same ? [{ why: 'The chord line says that already.' }] : skipped },
     });
   },
-  describe: ({ from }, { changes }) => {
+  describe: ({ from, typed, points }, { changes }) => {
     const count = changes.reduce((sum, c) => sum + (c.counts['chord'] ?? 0), 0);
-    return from === 'nothing'
-      ? 'Took the chord line out'
-      : `Wrote the chord line from ${from === 'points' ? 'hand' : from === 'typed' ? 'what was typed' : from}: ${counted(count, 'change')}`;
+    if (from === 'nothing') return `Took ${counted(count, 'chord')} out of the chord line`;
+    if (from === 'typed')
+      return `Wrote ${typed.trim().replaceAll(/\s+/g, ' ').slice(0, 40)} into the chord line`;
+    if (from === 'points')
+      return `Moved chords of the chord line: ${counted(points.length, 'chord')} now`;
+    return `Wrote ${counted(count, 'chord')} into the chord line, from ${from}`;
   },
   examples: [
     { says: 'Typed', settings: { typed: 'Dm7 G7/B | Cmaj9' } },

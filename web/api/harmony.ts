@@ -1,0 +1,48 @@
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import type { SongView } from '#contracts/songs.ts';
+import { chordIn } from '#core/timing/chord-texts.ts';
+import { usePreferences } from '../state/preferences.ts';
+import { call } from './client.ts';
+
+/** Chords that are told from what sounds in a song, as it is now; nothing is asked where `wanted` is false. */
+export const useToldChords = ({ id, revision }: SongView, wanted = true) =>
+  useQuery({
+    queryKey: ['song', id, 'chords', revision],
+    queryFn: () => call('listChords', { params: { id }, query: {} }),
+    staleTime: Infinity,
+    gcTime: 60_000,
+    enabled: wanted,
+  });
+
+export const useToldKeys = ({ id, revision }: SongView, wanted = true) =>
+  useQuery({
+    queryKey: ['song', id, 'keys', revision],
+    queryFn: () => call('listKeys', { params: { id } }),
+    staleTime: Infinity,
+    gcTime: 60_000,
+    enabled: wanted,
+  });
+
+/** A chord as it is shown over bars. */
+export interface ShownChord {
+  readonly atTick: number;
+  readonly text: string;
+}
+
+/** In songs of more notes nothing is told of chords until somebody goes to the view of harmony. */
+const mostNotes = 150_000;
+const none: readonly ShownChord[] = [];
+
+/** The chord line, or where there is none what is told from what sounds; nothing where chords are not to be seen. */
+export function useShownChords(song: SongView): readonly ShownChord[] {
+  const wanted = usePreferences((p) => p.chords);
+  const written = song.timing.chords;
+  const told = useToldChords(song, wanted && written.length === 0 && song.notes <= mostNotes).data;
+  return useMemo(() => {
+    if (!wanted) return none;
+    if (written.length > 0)
+      return written.map(({ atTick, text }) => ({ atTick, text: chordIn(text) ?? text }));
+    return told?.chords.map(({ atTick, name }) => ({ atTick, text: name })) ?? none;
+  }, [wanted, written, told]);
+}

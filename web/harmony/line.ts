@@ -1,0 +1,92 @@
+import type { SongView } from '#contracts/songs.ts';
+import { readChord } from '#core/harmony/read-chord.ts';
+import { asTyped, type ChordPoint } from '#core/harmony/typed-chords.ts';
+import { chordIn } from '#core/timing/chord-texts.ts';
+import { barTick, type MeterMap } from '#core/timing/meter-map.ts';
+import type { StepAsked } from '../api/queries.ts';
+
+/** The chord line of a song as it is shown. */
+export interface ShownLine {
+  readonly points: readonly (ChordPoint & { readonly travels: boolean })[];
+  /** Whether new chords are sent, as those that are there. */
+  readonly sent: boolean;
+}
+
+export function lineOf({ timing }: SongView): ShownLine {
+  const points = timing.chords.map(({ atTick, text, travels }) => ({
+    atTick,
+    text: chordIn(text) ?? text,
+    travels,
+  }));
+  return { points, sent: points.at(-1)?.travels ?? true };
+}
+
+/** The chord that is in force at a tick. */
+export const inForce = (points: readonly ChordPoint[], tick: number): ChordPoint | undefined =>
+  points.findLast((p) => p.atTick <= tick);
+
+/** What is typed in a bar; '' where nothing begins in it. */
+export function typedIn(line: ShownLine, meters: MeterMap, bar: number): string {
+  const typed = asTyped(line.points, meters, bar, bar);
+  return typed === '%' ? '' : typed;
+}
+
+/** Bars as they are copied: what goes on into the first of them is said. */
+export function copied(line: ShownLine, meters: MeterMap, from: number, to: number): string {
+  const typed = asTyped(line.points, meters, from, to);
+  const before = inForce(line.points, barTick(meters, from));
+  return typed.startsWith('%') && before ? before.text + typed.slice(1) : typed;
+}
+
+/** The first of some typed chords that is none; undefined where all are. */
+export const unreadable = (typed: string): string | undefined =>
+  typed
+    .split(/[|\s]+/)
+    .find((symbol) => symbol !== '' && !/^[.\-/%_]$/.test(symbol) && !readChord(symbol));
+
+/** The step that writes what was typed into a bar and, where it has several bars, those behind it. */
+export const writing = (line: ShownLine, bar: number, typed: string): StepAsked =>
+  typed.trim() === ''
+    ? emptying(bar, bar)
+    : {
+        operation: 'chords.set',
+        settings: { typed, sent: line.sent },
+        scope: { tracks: 'all', bars: { from: bar, to: bar } },
+      };
+
+export const emptying = (from: number, to: number): StepAsked => ({
+  operation: 'chords.set',
+  settings: { from: 'nothing' },
+  scope: { tracks: 'all', bars: { from, to } },
+});
+
+/** The step that moves the chords of some bars to others: one step, whatever lies between stays. */
+export function moving(
+  line: ShownLine,
+  meters: MeterMap,
+  { from, to }: { from: number; to: number },
+  at: number,
+): StepAsked {
+  const [begin, end] = [barTick(meters, from), barTick(meters, to + 1)];
+  const landing = barTick(meters, at);
+  const length = end - begin;
+  const taken = line.points.filter((p) => p.atTick >= begin && p.atTick < end);
+  const first = inForce(line.points, begin);
+  const its = first && first.atTick < begin ? [{ ...first, atTick: begin }, ...taken] : taken;
+  const stay = line.points.filter(
+    (p) =>
+      (p.atTick < begin || p.atTick >= end) && (p.atTick < landing || p.atTick >= landing + length),
+  );
+  const points = [...stay, ...its.map((p) => ({ ...p, atTick: p.atTick - begin + landing }))].sort(
+    (a, b) => a.atTick - b.atTick,
+  );
+  return {
+    operation: 'chords.set',
+    settings: {
+      from: 'points',
+      points: points.map((p) => ({ atTick: p.atTick, chord: p.text })),
+      sent: line.sent,
+    },
+    scope: { tracks: 'all' },
+  };
+}

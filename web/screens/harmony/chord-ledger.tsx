@@ -1,0 +1,125 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useMemo, useRef, useState } from 'react';
+import type { ToldChordView, ToldKeyView } from '#contracts/harmony.ts';
+import type { SongView } from '#contracts/songs.ts';
+import { useMaps } from '../../api/maps.ts';
+import { Button } from '../../components/button.tsx';
+import { lineOf } from '../../harmony/line.ts';
+import { LedgerRow, rowHeight } from './ledger-row.tsx';
+import { useLedgerKeys } from './use-ledger-keys.ts';
+
+interface Props {
+  readonly song: SongView;
+  /** Undefined until they are known. */
+  readonly told: readonly ToldChordView[] | undefined;
+  readonly keys: readonly ToldKeyView[];
+}
+
+/** Browsers draw no taller than this. */
+const mostRows = 1_000_000;
+
+/** Bars as rows: what is told of each, and what is written in it, which is typed over. */
+export function ChordLedger({ song, told, keys }: Props) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const maps = useMaps(song);
+  const line = useMemo(() => lineOf(song), [song]);
+  const rows = Math.min(song.timing.bars, mostRows);
+  const virtual = useVirtualizer({
+    count: rows,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 10,
+  });
+  const toldIn = useMemo(() => byBar(told ?? []), [told]);
+  const regions = useMemo(() => new Map(keys.map((k) => [k.fromBar, k])), [keys]);
+  const [dragged, drag] = useState<number>();
+  const hand = useLedgerKeys({
+    song,
+    line,
+    meters: maps.meters,
+    rows,
+    scrollTo: (n) => virtual.scrollToIndex(n),
+    focusList: () => scroller.current?.focus({ preventScroll: true }),
+  });
+  const { focus, chosen, editing } = hand;
+  return (
+    <>
+      <div className="grid grid-cols-[150px_minmax(0,1fr)_minmax(0,1fr)_130px] items-center gap-3 border-b border-line px-4 py-1 text-[12px] text-faint">
+        <span>Bar</span>
+        <span>Told from what sounds</span>
+        <span className="flex items-center gap-2">
+          Chord line
+          {line.points.length === 0 && (
+            <Button
+              className="!py-0 text-[12px]"
+              disabled={!told || told.length === 0 || hand.busy}
+              title="Writes what is told, of all bars, into the chord line"
+              onClick={() => hand.takeTold({ from: 1, to: rows })}
+            >
+              Take what is told
+            </Button>
+          )}
+        </span>
+        <span>Key</span>
+      </div>
+      <div
+        ref={scroller}
+        tabIndex={0}
+        role="listbox"
+        aria-label="Bars with their chords"
+        aria-multiselectable
+        aria-activedescendant={`bar-${focus}`}
+        className="min-h-0 flex-1 overflow-auto"
+        onKeyDown={hand.onKeyDown}
+        onCopy={hand.onCopy}
+        onPaste={hand.onPaste}
+      >
+        <div className="relative" style={{ height: virtual.getTotalSize() }}>
+          {virtual.getVirtualItems().map(({ key, index, start }) => {
+            const bar = index + 1;
+            return (
+              <LedgerRow
+                key={key}
+                bar={bar}
+                top={start}
+                song={song}
+                line={line}
+                meters={maps.meters}
+                told={toldIn.get(bar) ?? []}
+                region={regions.get(bar)}
+                focused={bar === focus}
+                chosen={bar >= chosen.from && bar <= chosen.to}
+                editing={bar === focus ? editing : undefined}
+                type={hand.type}
+                done={hand.done}
+                press={(extend) => hand.go(bar, extend)}
+                edit={() => hand.begin(bar)}
+                drag={() => drag(bar)}
+                drop={(copies) => {
+                  if (dragged !== undefined) hand.dropped(dragged, bar, copies);
+                  drag(undefined);
+                }}
+              />
+            );
+          })}
+        </div>
+      </div>
+      <p className="border-t border-line px-4 py-1.5 text-[12px] text-faint">
+        Type a chord, or several bars as Dm7 G7 | Cmaj9. Enter keeps it, Shift with arrows takes
+        several bars, T takes what is told, Delete empties, Ctrl C and V copy, Alt ↑ ↓ moves, =
+        makes them the scope.
+      </p>
+    </>
+  );
+}
+
+/** Chords by the bars in which they begin. */
+function byBar(told: readonly ToldChordView[]): ReadonlyMap<number, ToldChordView[]> {
+  const found = new Map<number, ToldChordView[]>();
+  for (const chord of told) {
+    const its = found.get(chord.bar);
+    if (its) its.push(chord);
+    else found.set(chord.bar, [chord]);
+  }
+  return found;
+}

@@ -1,0 +1,141 @@
+import { useRef, useState, type KeyboardEvent } from 'react';
+import { toast } from 'sonner';
+import type { SongView } from '#contracts/songs.ts';
+import type { MeterMap } from '#core/timing/meter-map.ts';
+import {
+  copied,
+  emptying,
+  moving,
+  typedIn,
+  unreadable,
+  writing,
+  type ShownLine,
+} from '../../harmony/line.ts';
+import { useScope, type Bars } from '../../state/scope.ts';
+import { useStepQueue } from './use-step-queue.ts';
+import { chordClipboard } from './chord-clipboard.ts';
+
+interface Ledger {
+  readonly song: SongView;
+  readonly line: ShownLine;
+  readonly meters: MeterMap;
+  readonly rows: number;
+  scrollTo(row: number): void;
+  focusList(): void;
+}
+
+/** Which bars are chosen, what is typed into one, and what keys do to them. */
+export function useLedgerKeys({ song, line, meters, rows, scrollTo, focusList }: Ledger) {
+  const [at, setAt] = useState({ focus: 1, anchor: 1 });
+  const [editing, setEditing] = useState<string>();
+  // A field that goes loses the focus as well: what was typed is kept once.
+  const open = useRef(false);
+  const { add, busy } = useStepQueue(song);
+  const span = useScope((s) => s.span);
+  const focus = Math.min(at.focus, rows);
+  const anchor = Math.min(at.anchor, rows);
+  const chosen: Bars = { from: Math.min(focus, anchor), to: Math.max(focus, anchor) };
+  const go = (bar: number, extend = false): void => {
+    const to = Math.max(1, Math.min(rows, bar));
+    setAt(({ anchor: from }) => ({ focus: to, anchor: extend ? from : to }));
+    scrollTo(to - 1);
+  };
+  const begin = (bar: number, typed = typedIn(line, meters, bar)): void => {
+    go(bar);
+    open.current = true;
+    setEditing(typed);
+  };
+  const write = (typed: string): boolean => {
+    const wrong = unreadable(typed);
+    if (wrong !== undefined) {
+      toast.error(`“${wrong}” is no chord`, {
+        id: 'chord',
+        description: 'Begin with a root from A to G, as Dm7, G7/B or N.C.; nothing was written.',
+      });
+      return false;
+    }
+    if (typed.trim() !== typedIn(line, meters, focus)) add((now) => writing(now, focus, typed));
+    return true;
+  };
+  const done = (how: 'keep' | 'leave' | 'away'): void => {
+    if (editing === undefined || !open.current) return;
+    // What cannot be read stays to be mended; what was left by going elsewhere is let go.
+    if (how === 'keep' && !write(editing)) return;
+    if (how === 'away' && unreadable(editing) === undefined) write(editing);
+    open.current = false;
+    setEditing(undefined);
+    if (how === 'keep') go(focus + Math.max(1, editing.split('|').length));
+    if (how !== 'away') focusList();
+  };
+  const move = (by: number): void => {
+    const landing = chosen.from + by;
+    if (landing < 1 || chosen.to + by > rows) return;
+    if (typedAll(chosen) === '') return;
+    add((now) => moving(now, meters, chosen, landing));
+    setAt({ focus: focus + by, anchor: anchor + by });
+    scrollTo(focus + by - 1);
+  };
+  const typedAll = ({ from, to }: Bars): string => {
+    for (let bar = from; bar <= to; bar++) if (typedIn(line, meters, bar) !== '') return 'some';
+    return '';
+  };
+  const takeTold = (bars: Bars): void =>
+    add((now) => ({
+      operation: 'chords.set',
+      settings: { from: 'what sounds', sent: now.sent },
+      scope: { tracks: 'all', bars },
+    }));
+  const acts: Readonly<Record<string, (e: KeyboardEvent) => void>> = {
+    ArrowUp: (e) => (e.altKey ? move(-1) : go(focus - 1, e.shiftKey)),
+    ArrowDown: (e) => (e.altKey ? move(1) : go(focus + 1, e.shiftKey)),
+    PageUp: (e) => go(focus - 16, e.shiftKey),
+    PageDown: (e) => go(focus + 16, e.shiftKey),
+    Home: (e) => go(1, e.shiftKey),
+    End: (e) => go(rows, e.shiftKey),
+    Enter: () => begin(focus),
+    F2: () => begin(focus),
+    Delete: () => add(() => emptying(chosen.from, chosen.to)),
+    Backspace: () => add(() => emptying(chosen.from, chosen.to)),
+    '=': () => span(chosen),
+    t: () => takeTold(chosen),
+  };
+  const onKeyDown = (e: KeyboardEvent): void => {
+    if (e.ctrlKey || e.metaKey) {
+      // Copying is the browser's: what is chosen here goes along as text.
+      if (e.key.toLowerCase() === 'c') e.stopPropagation();
+      return;
+    }
+    const act = acts[e.key];
+    // A root begins a chord.
+    const types = !e.altKey && /^[A-GN]$/.test(e.key);
+    if (!act && !types) return;
+    e.preventDefault();
+    e.stopPropagation();
+    if (act) act(e);
+    else begin(focus, e.key);
+  };
+  const clipboard = chordClipboard({ line, meters, chosen, typing: editing !== undefined, add });
+  const dropped = (from: number, onto: number, copies: boolean): void => {
+    if (from === onto) return;
+    add((now) =>
+      copies
+        ? writing(now, onto, copied(now, meters, from, from))
+        : moving(now, meters, { from, to: from }, onto),
+    );
+    go(onto);
+  };
+  return {
+    busy,
+    takeTold,
+    focus,
+    chosen,
+    editing,
+    type: setEditing,
+    done,
+    go,
+    begin,
+    dropped,
+    onKeyDown,
+    ...clipboard,
+  };
+}
