@@ -63,7 +63,7 @@ export function rootName({ root, quality }: Chord, key: KeySpelling): NoteName {
     .filter((note) => pitchOf(note) === root && note.letter !== usual.letter);
   const odd = (note: NoteName): number =>
     quality.degrees
-      .filter((d) => /^[b#]?[135]$/.test(d))
+      .filter((d) => /^(1|b?3|5)$/.test(d))
       .map((d) => Math.abs(noteOfDegree(note, d).sign))
       .reduce((sum, signs) => sum + (signs > 1 ? 1 : 0), Math.abs(note.sign) > 1 ? 1 : 0);
   return other.reduce((best, note) => (odd(note) < odd(best) ? note : best), usual);

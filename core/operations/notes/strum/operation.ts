@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { noteValues, valueTicks } from '../../../edit/note-values.ts';
 import { retimeNotes } from '../../../edit/retime.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
 import type { Events } from '../../../smf/events.ts';
@@ -14,29 +15,46 @@ const chordShare = 1 / 16;
 
 export const notesStrum = defineOperation({
   id: 'notes.strum',
-  version: 1,
+  version: 2,
   title: 'Strum chords',
   summary:
-    'Lets the notes of a chord begin one after the other, up from the lowest or down from the highest; they end as they did.',
+    'Lets the notes of a chord begin one after the other, up from the lowest or down from the highest, or all with the first of them; they end as they did.',
   group: 'notes',
   scope: 'events',
   takesRows: true,
   settings: z.strictObject({
+    way: z.enum(['up', 'down', 'by turns', 'together']).default('up').meta({
+      title: 'Way',
+      description: 'Up: from the lowest to the highest. Together: all begin with the first.',
+    }),
     apart: z.int().min(1).max(500).default(15).meta({
       title: 'Apart',
       unit: 'ms',
       description: 'From one note of the chord to the next.',
     }),
-    way: z.enum(['up', 'down', 'by turns']).default('up').meta({
-      title: 'Way',
-      description: 'Up: from the lowest to the highest.',
+    by: z
+      .enum(['ms', ...noteValues])
+      .default('ms')
+      .meta({
+        title: 'Counted in',
+        description: 'A note value goes with the tempo, and takes the place of the milliseconds.',
+      }),
+    near: z.int().min(1).max(500).nullable().default(null).meta({
+      title: 'One chord within',
+      unit: 'ms',
+      description: 'Notes that begin within it are one chord. Empty: a sixty-fourth note.',
     }),
   }),
-  apply(song, { apart, way }, scope) {
+  upgrade: (settings) => ({ ...settings }),
+  apply(song, { apart, way, by, near: within }, scope) {
     const map = tempoMap(timingOf(song).tempos, song.division);
-    const near = quarterTicks(song.division) * chordShare;
-    const later = (tick: number, ms: number): number =>
+    const inMs = (tick: number, ms: number): number =>
       secondsToExactTicks(map, ticksToSeconds(map, tick) + ms / 1000);
+    const near = (tick: number): number =>
+      within === null ? quarterTicks(song.division) * chordShare : inMs(tick, within) - tick;
+    const step = by === 'ms' ? 0 : valueTicks(by, 'straight', song.division);
+    const later = (tick: number, places: number): number =>
+      by === 'ms' ? inMs(tick, places * apart) : tick + places * step;
     return rewriteTracks(song, scope, (events, span) => {
       const starts = new Map<number, number>();
       chordsIn(events, span, near).forEach((rows, n) => {
@@ -45,7 +63,9 @@ export const notesStrum = defineOperation({
           falls ? events.data1[b]! - events.data1[a]! : events.data1[a]! - events.data1[b]!,
         );
         const begins = events.atTick[rows[0]!]!;
-        inOrder.forEach((row, place) => starts.set(row, later(begins, place * apart)));
+        inOrder.forEach((row, place) =>
+          starts.set(row, way === 'together' ? begins : later(begins, place)),
+        );
       });
       if (starts.size === 0) return { left: 'It has no chords there.' };
       return retimeNotes(events, span, (place, row) => {
@@ -54,16 +74,20 @@ export const notesStrum = defineOperation({
       });
     });
   },
-  describe: ({ apart }, report) =>
-    `Strummed ${counted(totalOf(report), 'note')} ${apart} ms apart ${inTracks(report)}`,
+  describe: ({ apart, by, way }, report) =>
+    way === 'together'
+      ? `Let ${counted(totalOf(report), 'note')} begin with their chords ${inTracks(report)}`
+      : `Strummed ${counted(totalOf(report), 'note')} ${by === 'ms' ? `${apart} ms` : by} apart ${inTracks(report)}`,
   examples: [
     { says: 'Up', settings: {} },
     { says: 'Down, wider', settings: { apart: 30, way: 'down' } },
+    { says: 'By thirty-seconds', settings: { by: '1/32' } },
+    { says: 'All with the first, within 60 ms', settings: { way: 'together', near: 60 } },
   ],
 });
 
 /** Rows of the note-ons of each chord, two notes or more of one channel that begin together. */
-function chordsIn(events: Events, span: TickSpan, near: number): number[][] {
+function chordsIn(events: Events, span: TickSpan, near: (tick: number) => number): number[][] {
   const notes = notesOf(events);
   const open = new Map<number, number[]>();
   const chords: number[][] = [];
@@ -72,7 +96,8 @@ function chordsIn(events: Events, span: TickSpan, near: number): number[][] {
     if (!within(span, events, row)) continue;
     const channel = events.status[row]! & 15;
     const chord = open.get(channel);
-    if (chord && events.atTick[row]! - events.atTick[chord[0]!]! <= near) chord.push(row);
+    const first = chord && events.atTick[chord[0]!]!;
+    if (chord && first !== undefined && events.atTick[row]! - first <= near(first)) chord.push(row);
     else {
       const begun = [row];
       open.set(channel, begun);
