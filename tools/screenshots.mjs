@@ -103,14 +103,6 @@ await picture('hearing', `/songs/${id('The Lantern Ferry')}`, {
 });
 await picture('instruments', '/instruments?open=along-clarinet-in-b-flat');
 await picture('findings', `/songs/${id('instrument capture')}`);
-await picture('step', `/songs/${id('instrument capture')}`, {
-  act: (page) =>
-    page
-      .getByRole('button', { name: /^Randomise/ })
-      .first()
-      .click()
-      .then(() => page.getByText('It would touch').waitFor()),
-});
 const capture = id('instrument capture');
 await picture('notes', `/songs/${id('The Lantern Ferry')}/notes`, {
   act: async (page) => {
@@ -136,6 +128,21 @@ await post(id('squall ramp'), 'steps', {
   revision: 0,
 });
 await picture('timing', `/songs/${id('squall ramp')}/timing`);
+await picture('harmony', `/songs/${id('The Lantern Ferry')}/harmony`, {
+  act: async (page) => {
+    const list = page.getByRole('listbox', { name: 'Bars with their chords' });
+    await list.getByText('B♭maj7/D').waitFor();
+    await list.focus();
+    for (let n = 0; n < 14; n++) await page.keyboard.press('ArrowDown');
+    for (let n = 0; n < 3; n++) await page.keyboard.press('Shift+ArrowDown');
+    await page.keyboard.press('t');
+    await page.locator('#bar-18', { hasText: 'C' }).waitFor();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.type('Dm9 G7/B');
+    await page.keyboard.press('Enter');
+    await page.locator('#bar-19', { hasText: 'Dm9 G7/B' }).waitFor();
+  },
+});
 await picture('arrange', `/songs/${id('The Lantern Ferry')}/arrange`, {
   act: async (page) => {
     await page.locator('[data-span]', { hasText: 'Squall' }).focus();

@@ -24,19 +24,22 @@ interface Edited {
 }
 
 /**
- * The song with these chords in the place of those of a span. Behind it each chord is in force that was;
- * chords that only say again what is in force are left out.
+ * The song with these chords in the place of those of a span; those that only say again what is in force are
+ * left out. The last of them goes on until the next that is written, as in a chart; or, behind the span, each
+ * chord is in force that was.
  */
 export function withChordLine(
   song: Song,
   points: readonly ChordComes[],
   span: TickSpan,
+  after: 'goes on' | 'as it was' = 'goes on',
 ): Result<Edited> {
   const line = chordLineOf(song);
   const before = inForceAt(line, span.from - 1)?.text;
   const come = changesOnly(points, before);
-  const goesOn = behind(line, span, come.at(-1)?.text ?? before);
-  const wanted = [...come, ...(goesOn ? [goesOn] : [])].map(({ atTick, text, travels }) => ({
+  const last = come.at(-1)?.text ?? before;
+  const again = after === 'as it was' ? behind(line, span, last) : undefined;
+  const wanted = [...come, ...(again ? [again] : [])].map(({ atTick, text, travels }) => ({
     atTick,
     text: chordTextOf(text),
     kind: 'text' as const,
@@ -101,7 +104,7 @@ export function withChordsMoved(
       return { ...c, text: chordText(now, plainSpelling(now)) };
     });
   if (points.length === 0) return ok({ song, changes: [], odd: 0 });
-  const done = withChordLine(song, points, span);
+  const done = withChordLine(song, points, span, 'as it was');
   return done.ok ? ok({ ...done.value, odd }) : done;
 }
 

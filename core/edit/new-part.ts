@@ -89,6 +89,8 @@ export interface PutNotes {
   readonly name: string;
   readonly count: number;
   readonly added: boolean;
+  /** Notes of the part that had no room: indices into its notes. */
+  readonly left: readonly number[];
   readonly details: readonly string[];
 }
 
@@ -132,6 +134,7 @@ export function withNewPart(song: Song, part: Track, behind: string, asked: NewP
     name,
     count: clear.notes.length,
     added: true,
+    left: clear.left,
     details: [
       ...clear.details,
       ...(free === undefined
@@ -169,6 +172,7 @@ export function withNotesIn(
     name: trackName(home, song.encoding),
     count: clear.notes.length,
     added: false,
+    left: clear.left,
     details: clear.details,
   };
 }

@@ -86,16 +86,17 @@ export function takenOn({ events }: Track, channel: number): Taken[] {
 
 /**
  * Notes so that none sounds over another of its key: what would begin while its key sounds already is left
- * out, what would last into the next of its key ends there.
+ * out (`left`: what they are made of), what would last into the next of its key ends there.
  */
 export function clearNotes(
   notes: readonly PartNote[],
   taken: readonly Taken[],
-): { notes: PartNote[]; details: string[] } {
+): { notes: PartNote[]; left: number[]; details: string[] } {
   const fixed = byKey(taken);
   const come = byKey(notes);
   const clear: PartNote[] = [];
-  let [cut, leftOut] = [0, 0];
+  const left: number[] = [];
+  let cut = 0;
   for (const [key, its] of come) {
     const standing = fixed.get(key) ?? [];
     let [next, reach] = [0, -Infinity];
@@ -104,10 +105,11 @@ export function clearNotes(
       for (; next < standing.length && standing[next]!.from <= note.from; next++)
         reach = Math.max(reach, standing[next]!.to);
       const last = kept.at(-1);
-      if (reach > note.from || standing[next - 1]?.from === note.from) leftOut++;
+      if (reach > note.from || standing[next - 1]?.from === note.from) left.push(note.of);
       else if (last?.from === note.from) {
-        leftOut++;
-        if (note.to > last.to) kept[kept.length - 1] = note;
+        const longer = note.to > last.to;
+        left.push(longer ? last.of : note.of);
+        if (longer) kept[kept.length - 1] = note;
       } else {
         if (last && last.to > note.from) {
           kept[kept.length - 1] = { ...last, to: note.from };
@@ -129,9 +131,10 @@ export function clearNotes(
     n > 0 ? [`${n.toLocaleString('en')} ${what}`] : [];
   return {
     notes: clear.sort((a, b) => a.from - b.from || a.of - b.of),
+    left,
     details: [
       ...count(cut, 'cut where the next of the key begins'),
-      ...count(leftOut, 'left out where the key sounds already'),
+      ...count(left.length, 'left out where the key sounds already'),
     ],
   };
 }

@@ -398,8 +398,8 @@ describe('laws of parts', () => {
           if (step.operation !== 'notes.share') return;
           // No note is lost: those of the players and those that stay are those that were.
           const count = (s: Song): number => s.tracks.reduce((n, t) => n + keysIn(t), 0);
-          const left = /(\d+) left out/.exec(JSON.stringify(report))?.[1] ?? 0;
-          expect(count(song) + Number(left)).toBeGreaterThanOrEqual(count(before));
+          // Doubling aside, which is not asked for, the same number.
+          expect(count(song)).toBe(count(before));
         }),
         { seed: 21, numRuns: 120 },
       );

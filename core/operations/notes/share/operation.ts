@@ -229,6 +229,8 @@ function withPlayers(
     ? { ...song, tracks: song.tracks.map((t) => (t.id === part.id ? left : t)) }
     : song;
   let behind = part.id;
+  // What had no room on a channel that is shared stays in the part.
+  const stays = new Set<number>();
   asked.players.forEach((who, n) => {
     const notes = shared.lines[n]!;
     if (notes.length === 0) return;
@@ -241,6 +243,7 @@ function withPlayers(
     });
     now = put.song;
     behind = put.track;
+    put.left.forEach((note) => stays.add(note));
     const plays = soundWords(sound);
     changes.push({
       track: put.track,
@@ -264,19 +267,22 @@ function withPlayers(
     shared.rests > 0 && `${counted(shared.rests, 'time')} somebody rests`,
     shared.doubled > 0 && `${counted(shared.doubled, 'note')} doubled`,
   ].filter(Boolean);
+  const taken = new Set([...shared.played].filter((note) => !stays.has(note)));
   if (left)
     changes.push({
       track: part.id,
       name,
       did: 'changed',
-      counts: { note: shared.played.size },
-      detail: [`${counted(shared.played.size, 'note')} taken out`, ...words].join(', '),
+      counts: { note: taken.size },
+      detail: [`${counted(taken.size, 'note')} taken out`, ...words].join(', '),
     });
   else if (words.length > 0 && changes.length > 0) {
     const first = changes.at(-1)!;
     changes[changes.length - 1] = { ...first, detail: [first.detail, ...words].join(', ') };
   }
-  return now;
+  if (!left || stays.size === 0) return now;
+  const kept = withoutNotes(part, taken);
+  return { ...now, tracks: now.tracks.map((t) => (t.id === part.id ? kept : t)) };
 }
 
 /** The part without these notes, and without what pressed them. */
