@@ -24,6 +24,7 @@ import { mergeEvents } from '../smf/merge.ts';
 import { freeChannel, roomOf } from './room.ts';
 import {
   clearNotes,
+  offRank,
   noteEvents,
   packed,
   pressures,
@@ -159,13 +160,17 @@ export function withNotesIn(
     ),
   );
   const last = clear.notes.reduce((latest, n) => Math.max(latest, n.to), 0);
-  const put = packed([
-    ...noteEvents(part, clear.notes, channel),
-    { event: metaEvent(last, meta.endOfTrack), rank: 3 },
-  ]);
+  const end = { event: metaEvent(last, meta.endOfTrack), rank: 3 };
+  const put = noteEvents(part, clear.notes, channel);
+  // What ends stands before what begins on its tick, and what begins behind what ends there.
+  const [ends, begins] = [true, false].map((off) =>
+    packed([...put.filter((e) => (e.rank === offRank) === off), end]),
+  );
   const { facts: _, body: __, ...rest } = home;
   const merged: Track =
-    clear.notes.length === 0 ? home : { ...rest, events: mergeEvents([home.events, put]) };
+    clear.notes.length === 0
+      ? home
+      : { ...rest, events: mergeEvents([ends!, home.events, begins!]) };
   return {
     song: { ...song, tracks: song.tracks.map((t) => (t.id === home.id ? merged : t)) },
     track: home.id,

@@ -18,6 +18,8 @@ export interface Placed {
   readonly rank: number;
 }
 
+export const offRank = 1;
+
 export const packed = (events: readonly Placed[]): Events =>
   eventsFrom(
     [...events]
@@ -41,7 +43,7 @@ export function noteEvents(part: Track, notes: readonly PartNote[], channel: num
           key,
           ends ? events.data2[off]! : 0,
         ),
-        rank: 1,
+        rank: offRank,
       },
     ];
   });

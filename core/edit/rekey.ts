@@ -24,9 +24,14 @@ export const gone = -1;
 /**
  * Gives notes other keys, and takes some out: `keyOf` says the key of each note (index into `notesOf`), its
  * own for one that stays. Where a moved note meets another of its new key, the one before ends where the next
- * begins; of two that begin together the longer is left. Pressure of keys goes with its note.
+ * begins, unless that is none of the step's (`mayEnd`); of two that begin together the longer is left. Pressure
+ * of keys goes with its note.
  */
-export function rekeyed(events: Events, keyOf: (note: number) => number): Rekeyed {
+export function rekeyed(
+  events: Events,
+  keyOf: (note: number) => number,
+  mayEnd: (row: number) => boolean,
+): Rekeyed {
   const notes = notesOf(events);
   const data1 = events.data1.slice();
   const atTick = events.atTick.slice();
@@ -89,7 +94,7 @@ export function rekeyed(events: Events, keyOf: (note: number) => number): Rekeye
         drop(goes);
         if (changed[goes]) counts.moved--;
         counts.together++;
-      } else if (notes.off[before] !== -1) {
+      } else if (notes.off[before] !== -1 && mayEnd(notes.on[before]!)) {
         if (ends(before) > begins(n)) counts.cut++;
         else if (notes.off[before]! < on) continue;
         else counts.cut++;

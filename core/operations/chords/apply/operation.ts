@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { rekeyed, rekeyWords } from '../../../edit/rekey.ts';
-import { counted, inTracks, rewriteTracks, totalOf } from '../../../edit/rewrite.ts';
+import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
 import { pitchesOf, type Chord } from '../../../harmony/chord.ts';
 import { chordLineOf, type LineChord } from '../../../harmony/chord-line.ts';
 import { inForceAt } from '../../../harmony/in-force.ts';
@@ -82,7 +82,11 @@ export const chordsApply = defineOperation({
           keyOf.set(byRow.get(pitched.row[n]!)!, target[keys.indexOf(pitched.key[n]!)]!);
       }
       const notes = notesOf(events);
-      const done = rekeyed(events, (n) => keyOf.get(n) ?? events.data1[notes.on[n]!]!);
+      const done = rekeyed(
+        events,
+        (n) => keyOf.get(n) ?? events.data1[notes.on[n]!]!,
+        (row) => within(span, events, row),
+      );
       const silentWords = silent > 0 && `${counted(silent, 'note')} where the line has no chord`;
       if (done.moved + done.together === 0)
         return {

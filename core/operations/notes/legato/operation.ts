@@ -89,11 +89,12 @@ interface Following {
   readonly again: boolean;
 }
 
-/** Notes of a channel that begin together: rows of their note-ons by key. */
+/** Notes of a channel that begin together: their keys, and the rows of their note-ons. */
 interface Chord {
   readonly from: number;
   to: number;
-  readonly rows: Map<number, number>;
+  readonly keys: Set<number>;
+  readonly rows: number[];
 }
 
 /** For each note-on row of the span what follows its chord on its channel, whether that is in the span or not. */
@@ -113,19 +114,24 @@ function nextOf(
     const its = chords.get(channel) ?? [];
     chords.set(channel, its);
     const last = its.at(-1);
-    if (last && tick - last.from <= near && !last.rows.has(key)) {
-      last.rows.set(key, on);
+    if (last && tick - last.from <= near) {
+      last.keys.add(key);
+      last.rows.push(on);
       last.to = Math.min(last.to, to);
-    } else its.push({ from: tick, to, rows: new Map([[key, on]]) });
+    } else its.push({ from: tick, to, keys: new Set([key]), rows: [on] });
   }
   const found = new Map<number, Following>();
   for (const its of chords.values())
     its.forEach(({ rows }, n) => {
       const next = its[n + 1];
       if (!next) return;
-      for (const [key, row] of rows)
+      for (const row of rows)
         if (within(span, events, row))
-          found.set(row, { from: next.from, to: next.to, again: next.rows.has(key) });
+          found.set(row, {
+            from: next.from,
+            to: next.to,
+            again: next.keys.has(events.data1[row]!),
+          });
     });
   return found;
 }

@@ -3,7 +3,6 @@ import { percussionChannel } from '../../../instruments/general-midi.ts';
 import type { Song } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
 import { notesOf } from '../../../song/notes.ts';
-import { dropPressure, pressedNotes } from '../../../song/poly-pressure.ts';
 import {
   byKeySteps,
   keyOfSignature,
@@ -11,14 +10,8 @@ import {
   tonics,
   type Mode,
 } from '../../../harmony/key-steps.ts';
-import {
-  counted,
-  inTracks,
-  rewriteTracks,
-  totalOf,
-  within,
-  without,
-} from '../../../edit/rewrite.ts';
+import { gone, rekeyed, rekeyWords } from '../../../edit/rekey.ts';
+import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
 import { withChordsMoved } from '../../../edit/chord-line.ts';
 import { pitchedNotes } from '../../../harmony/pitched-notes.ts';
 import { ok, type Result } from '../../../problems/problems.ts';
@@ -72,50 +65,40 @@ export const notesTranspose = defineOperation({
     const target = targets(song, settings);
     const done = rewriteTracks(song, scope, (events, span) => {
       const notes = notesOf(events);
-      const data1 = events.data1.slice();
-      const dropped = new Uint8Array(events.count);
-      const meant = (i: number): boolean =>
-        within(span, events, i) && (drums || (events.status[i]! & 15) !== percussionChannel);
-      let moved = 0;
+      const meant = (row: number): boolean =>
+        within(span, events, row) && (drums || (events.status[row]! & 15) !== percussionChannel);
       let beyond = 0;
-      for (let n = 0; n < notes.count; n++) {
-        const on = notes.on[n]!;
-        if (!meant(on)) continue;
-        const wanted = target(data1[on]!, events.atTick[on]!);
-        const leaves = wanted < 0 || wanted > 127;
-        if (leaves) beyond++;
-        const key = leaves && outside === 'report' ? data1[on]! : folding(wanted);
-        const drop = leaves && outside === 'drop';
-        if (key === data1[on] && !drop) continue;
-        for (const row of notes.off[n] === -1 ? [on] : [on, notes.off[n]!]) {
-          if (drop) dropped[row] = 1;
-          else data1[row] = key;
-        }
-        moved++;
-      }
-      // Poly pressure goes with the note that it presses, wherever that goes.
-      if (moved > 0 && events.status.some((status) => status >> 4 === 0xa)) {
-        for (const [row, n] of pressedNotes(events, notes)) data1[row] = data1[notes.on[n]!]!;
-        dropPressure(events, notes, dropped);
-      }
-      const said =
-        beyond > 0
-          ? {
-              detail: `${counted(beyond, 'note')} ${{ fold: 'folded back', drop: 'left out', report: 'out of range, left as they were' }[outside]}`,
-            }
-          : {};
-      if (moved === 0)
+      const now = rekeyed(
+        events,
+        (n) => {
+          const on = notes.on[n]!;
+          const key = events.data1[on]!;
+          if (!meant(on)) return key;
+          const wanted = target(key, events.atTick[on]!);
+          if (wanted >= 0 && wanted <= 127) return wanted;
+          beyond++;
+          return outside === 'fold' ? folding(wanted) : outside === 'drop' ? gone : key;
+        },
+        meant,
+      );
+      const changed = now.moved + now.out + now.together;
+      if (changed === 0)
         return {
           left:
             beyond > 0
               ? `${counted(beyond, 'note')} would leave the keyboard, and nothing else moves.`
               : 'It has no notes to move there.',
         };
-      const changed = { ...events, data1 };
+      const did = {
+        fold: 'folded back',
+        drop: 'left out',
+        report: 'out of range, left as they were',
+      };
+      const detail = [beyond > 0 && `${counted(beyond, 'note')} ${did[outside]}`, rekeyWords(now)];
       return {
-        events: without(changed, (i) => dropped[i] === 1) ?? changed,
-        counts: { note: moved },
-        ...said,
+        events: now.events,
+        counts: { note: changed },
+        ...(detail.some(Boolean) ? { detail: detail.filter(Boolean).join(', ') } : {}),
       };
     });
     return done.ok && done.value.report.changes.length > 0 && takesAll(song, scope)

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { gone, rekeyed, rekeyWords } from '../../../edit/rekey.ts';
-import { counted, inTracks, rewriteTracks, totalOf } from '../../../edit/rewrite.ts';
+import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
 import { chordsOfSong } from '../../../harmony/chord-at.ts';
 import type { Chord } from '../../../harmony/chord.ts';
 import { bitsOf, namesOf } from '../../../harmony/name-tones.ts';
@@ -85,7 +85,11 @@ export const notesVoicing = defineOperation({
       if (chords === 0)
         return { left: leftWords ? `${leftWords}.` : 'It has no chords there that would change.' };
       const notes = notesOf(events);
-      const done = rekeyed(events, (n) => keyOf.get(n) ?? events.data1[notes.on[n]!]!);
+      const done = rekeyed(
+        events,
+        (n) => keyOf.get(n) ?? events.data1[notes.on[n]!]!,
+        (row) => within(span, events, row),
+      );
       const detail = [
         counted(chords, 'chord'),
         done.out > 0 && `${counted(done.out, 'note')} taken out`,
