@@ -116,7 +116,30 @@ describe('doubling a part', () => {
     expect(along.report.changes[0]!.detail).toContain('1 key switch along');
     const stay = take(played, 'notes.double', { switches: false });
     expect(keys(stay.song, 1)).toBe('60@0');
-    expect(stay.report.changes[0]!.detail).toContain('key switches stay');
+    expect(stay.report.changes[0]!.detail).toContain('1 key switch stays');
+  });
+
+  it('so they do for players and lines, by choice, and never become another key', () => {
+    const definition = definitionSchema.parse({
+      name: 'Strings',
+      program: 49,
+      playable: { lowest: 40, highest: 100 },
+      keys: [{ key: 24, name: 'plucked' }],
+    });
+    const song = songOf([channelEvent(0, 0xc0, 48), ...note(0, 24, 24), ...chord(0, [60, 64, 67])]);
+    const played = { ...song, tracks: [{ ...song.tracks[0]!, instrument: definition }] };
+    expect(keys(take(played, 'notes.line', { switches: true }).song, 1)).toBe('24@0 67@0');
+    expect(take(played, 'notes.line').report.changes[0]!.detail).toContain('1 key switch stays');
+    const two = take(played, 'notes.share', { players: [{}, {}], switches: true });
+    expect([0, 1, 2].map((n) => keys(two.song, n))).toEqual([
+      '24@0 60@0',
+      '24@0 67@0',
+      '24@0 64@0',
+    ]);
+    expect(two.report.changes.map((c) => c.counts.note)).toEqual([1, 1, 2]);
+    const up = take(played, 'notes.voicing', { how: 'octave up' });
+    expect(keys(up.song)).toBe('24@0 72@0 76@0 79@0');
+    expect(up.report.changes[0]!.detail).toContain('1 key switch stays');
   });
 
   it('drums, keys beyond the keyboard, nothing, an unknown track: said, nothing half done', () => {

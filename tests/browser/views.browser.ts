@@ -50,6 +50,9 @@ for (const theme of ['light', 'dark'] as const) {
     await page.goto(`/songs/${id}/arrange`);
     await expect(page.getByRole('region', { name: 'Running order' })).toBeVisible();
     await expectAccessible(page);
+    await page.goto(`/songs/${id}/harmony`);
+    await expect(page.getByRole('region', { name: 'Keys' })).toContainText('sure');
+    await expectAccessible(page);
     await page.goto('/recipes');
     await page.getByRole('button', { name: /^Notes only/ }).click();
     await expect(page.getByRole('button', { name: 'Save as your own' })).toBeVisible();
@@ -77,6 +80,7 @@ for (const [width, height] of [
       '/lanes',
       '/timing',
       '/arrange',
+      '/harmony',
       '/events',
       '/out',
       '/history',

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { rekeyed, rekeyWords } from '../../../edit/rekey.ts';
+import { switchesIn, switchWords } from '../../../edit/switches.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
 import { pitchesOf, type Chord } from '../../../harmony/chord.ts';
 import { chordLineOf, type LineChord } from '../../../harmony/chord-line.ts';
@@ -99,6 +100,7 @@ export const chordsApply = defineOperation({
         silentWords && `${silentWords} stay`,
         held > 0 && `${counted(held, 'time')} notes last into the next chord`,
         rekeyWords(done),
+        switchWords(switchesIn(track, span).length, false),
       ].filter(Boolean);
       return {
         events: done.events,

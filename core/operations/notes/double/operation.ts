@@ -6,6 +6,7 @@ import {
   withNotesIn,
   type PartNote,
 } from '../../../edit/new-part.ts';
+import { switchesMeta, switchWords } from '../../../edit/switches.ts';
 import { counted, within } from '../../../edit/rewrite.ts';
 import { markRows } from '../../../edit/named-rows.ts';
 import { keysOfSong } from '../../../harmony/chord-at.ts';
@@ -46,11 +47,7 @@ const settings = z.strictObject({
     unit: 'cents',
     description: 'Of a new track on a channel of its own: channel fine tuning (RPN 1).',
   }),
-  switches: z.boolean().default(true).meta({
-    title: 'Key switches go along',
-    description:
-      'Where the instrument’s definition names them; at their own keys, and counted as no notes.',
-  }),
+  switches: z.boolean().default(true).meta(switchesMeta),
 });
 type Settings = z.infer<typeof settings>;
 
@@ -187,7 +184,7 @@ function doublesOf(
   };
   const end = events.atTick[events.count - 1]!;
   const notes: PartNote[] = [];
-  let [alongSwitches, beyond, group, begins, drums] = [0, 0, -1, -1, 0];
+  let [alongSwitches, left, beyond, group, begins, drums] = [0, 0, 0, -1, -1, 0];
   for (let n = 0; n < its.count; n++) {
     const on = its.on[n]!;
     if (!isMeant(on)) continue;
@@ -199,7 +196,10 @@ function doublesOf(
     const ends = its.off[n] === -1 ? Math.max(end, tick + 1) : events.atTick[its.off[n]!]!;
     const [from, to] = [later(tick), later(ends)];
     if (named.has(key)) {
-      if (!switches) continue;
+      if (!switches) {
+        left++;
+        continue;
+      }
       alongSwitches++;
       notes.push({ of: n, key, from, to });
       continue;
@@ -222,10 +222,9 @@ function doublesOf(
     switches: alongSwitches,
     details: [
       ...(beyond > 0 ? [`${counted(beyond, 'note')} left out beyond the keyboard`] : []),
-      ...(alongSwitches > 0
-        ? [`${counted(alongSwitches, 'key switch').replace('switchs', 'switches')} along`]
-        : []),
-      ...(!switches && named.size > 0 ? ['key switches stay'] : []),
+      ...[switchWords(alongSwitches, true), switchWords(left, false)].filter(
+        (w) => w !== undefined,
+      ),
     ],
   };
 }

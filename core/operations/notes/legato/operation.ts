@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { keySwitchesOf } from '../../../instruments/key-switches.ts';
 import { retimeNotes } from '../../../edit/retime.ts';
+import { switchesIn, switchWords } from '../../../edit/switches.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
 import type { Events } from '../../../smf/events.ts';
 import { notesOf } from '../../../song/notes.ts';
@@ -46,10 +47,11 @@ export const notesLegato = defineOperation({
   apply(song, { how, amount, unit, repeats, rests }, scope) {
     const shift = shifter(song, unit);
     const quarter = quarterTicks(song.division);
-    return rewriteTracks(song, scope, (events, span, { instrument }) => {
-      const next = nextOf(events, span, quarter * chordShare, keySwitchesOf(instrument));
+    return rewriteTracks(song, scope, (events, span, track) => {
+      const switches = keySwitchesOf(track.instrument);
+      const next = nextOf(events, span, quarter * chordShare, switches);
       if (next.size === 0) return { left: 'It has no notes there that others follow.' };
-      return retimeNotes(events, span, ({ from, to }, row) => {
+      const done = retimeNotes(events, span, ({ from, to }, row) => {
         const follows = next.get(row);
         // What outlasts the next is a voice of its own that is held.
         if (!follows || follows.from - to > rests * quarter || to > follows.to) return { from, to };
@@ -63,6 +65,9 @@ export const notesLegato = defineOperation({
               : Math.min(half, shift(follows.from, amount));
         return { from, to: Math.max(from + 1, wanted) };
       });
+      const words = switchWords(switchesIn(track, span).length, false);
+      if ('left' in done || !words) return done;
+      return { ...done, detail: [done.detail, words].filter(Boolean).join(', ') };
     });
   },
   describe: ({ how }, report) =>

@@ -7,6 +7,7 @@ import {
   type PartNote,
 } from '../../../edit/new-part.ts';
 import { markRows } from '../../../edit/named-rows.ts';
+import { switchesIn, switchesMeta, switchWords } from '../../../edit/switches.ts';
 import { counted } from '../../../edit/rewrite.ts';
 import { pitchedNotes, type PitchedNotes } from '../../../harmony/pitched-notes.ts';
 import { groupsOf, type NoteGroup } from '../../../harmony/voicings.ts';
@@ -35,6 +36,7 @@ export const notesLine = defineOperation({
       title: 'Controllers go along',
       description: 'To a new track: controllers, bend and pressure.',
     }),
+    switches: z.boolean().default(false).meta(switchesMeta),
   }),
   apply(song, asked, scope) {
     const { to, which } = asked;
@@ -59,15 +61,19 @@ export const notesLine = defineOperation({
         skipped.push({ track: part.id, name, why });
         continue;
       }
+      const switches = switchesIn(part, meant);
+      const along = asked.switches ? switches : [];
+      const notes = [...line, ...along];
       const put = home
-        ? withNotesIn(now, part, findTrack(now, home.id)!, line)
+        ? withNotesIn(now, part, findTrack(now, home.id)!, notes)
         : withNewPart(now, part, part.id, {
             name: asked.name || `${name}, ${which} line`,
-            notes: line,
+            notes,
             sound: asked,
             along: asked.along,
           });
-      if (put.count === 0) {
+      const count = put.count - along.length;
+      if (count <= 0) {
         skipped.push({
           track: part.id,
           name,
@@ -81,9 +87,10 @@ export const notesLine = defineOperation({
         track: put.track,
         name: put.name,
         did: put.added ? 'added' : 'changed',
-        counts: { note: put.count },
+        counts: { note: count },
         detail: [
-          `${counted(put.count, 'note')} of ${name}`,
+          `${counted(count, 'note')} of ${name}`,
+          switchWords(switches.length, asked.switches),
           plays && `plays ${plays}`,
           ...put.details,
         ]

@@ -3,6 +3,7 @@ import { definitionSchema } from '../../../instruments/definition.ts';
 import { limitsOfDefinition, limitsOfSound } from '../../../instruments/limits.ts';
 import { soundWords, withNewPart, type PartNote } from '../../../edit/new-part.ts';
 import { markRows } from '../../../edit/named-rows.ts';
+import { switchesIn, switchesMeta, switchWords } from '../../../edit/switches.ts';
 import { counted, without } from '../../../edit/rewrite.ts';
 import { pitchedNotes } from '../../../harmony/pitched-notes.ts';
 import { shareOut, type Player } from '../../../harmony/players.ts';
@@ -52,6 +53,7 @@ const settings = z.strictObject({
     description: 'Those without a note rest, or double the nearest that they can play.',
   }),
   along: z.boolean().default(true).meta({ title: 'Controllers go along' }),
+  switches: z.boolean().default(false).meta(switchesMeta),
   keep: z.boolean().default(false).meta({
     title: 'The part keeps its notes',
     description: 'Else only what nobody can play is left in it.',
@@ -128,6 +130,7 @@ interface Shared {
   readonly unplayed: number;
   readonly rests: number;
   readonly doubled: number;
+  readonly switches: readonly PartNote[];
 }
 
 /** What a player can play: what is asked, else what the instrument has. */
@@ -188,7 +191,7 @@ function sharedOut(song: Song, part: Track, asked: Settings, span: TickSpan): Sh
     });
   }
   if (played.size === 0) return 'Nobody can play any of its notes there.';
-  return { lines: lines.map(oneAtATime), played, ...totals };
+  return { lines: lines.map(oneAtATime), played, ...totals, switches: switchesIn(part, span) };
 }
 
 /** Place of the note of a chord that a player can play and has the shortest way to; −1 for none. */
@@ -232,12 +235,13 @@ function withPlayers(
   // What had no room on a channel that is shared stays in the part.
   const stays = new Set<number>();
   asked.players.forEach((who, n) => {
-    const notes = shared.lines[n]!;
-    if (notes.length === 0) return;
+    const line = shared.lines[n]!;
+    if (line.length === 0) return;
+    const along = asked.switches ? shared.switches : [];
     const sound = { ...who, channel: null };
     const put = withNewPart(now, part, behind, {
       name: who.name || `${name} ${n + 1}`,
-      notes,
+      notes: [...line, ...along],
       sound,
       along: asked.along,
     });
@@ -249,9 +253,10 @@ function withPlayers(
       track: put.track,
       name: put.name,
       did: 'added',
-      counts: { note: put.count },
+      counts: { note: put.count - along.length },
       detail: [
-        `${counted(put.count, 'note')} of ${name}`,
+        `${counted(put.count - along.length, 'note')} of ${name}`,
+        switchWords(along.length, true),
         plays && `plays ${plays}`,
         who.octaves !== 0 &&
           `${counted(Math.abs(who.octaves), 'octave')} ${who.octaves > 0 ? 'up' : 'down'}`,
@@ -265,6 +270,7 @@ function withPlayers(
     shared.unplayed > 0 &&
       `${counted(shared.unplayed, 'note')} that nobody can play ${shared.unplayed === 1 ? 'stays' : 'stay'} in it`,
     shared.rests > 0 && `${counted(shared.rests, 'time')} somebody rests`,
+    !asked.switches && switchWords(shared.switches.length, false),
     shared.doubled > 0 && `${counted(shared.doubled, 'note')} doubled`,
   ].filter(Boolean);
   const taken = new Set([...shared.played].filter((note) => !stays.has(note)));

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { keySwitchesOf } from '../../../instruments/key-switches.ts';
 import { noteValues, valueTicks } from '../../../edit/note-values.ts';
 import { retimeNotes } from '../../../edit/retime.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
@@ -55,9 +56,9 @@ export const notesStrum = defineOperation({
     const step = by === 'ms' ? 0 : valueTicks(by, 'straight', song.division);
     const later = (tick: number, places: number): number =>
       by === 'ms' ? inMs(tick, places * apart) : tick + places * step;
-    return rewriteTracks(song, scope, (events, span) => {
+    return rewriteTracks(song, scope, (events, span, { instrument }) => {
       const starts = new Map<number, number>();
-      chordsIn(events, span, near).forEach((rows, n) => {
+      chordsIn(events, span, near, keySwitchesOf(instrument)).forEach((rows, n) => {
         const falls = way === 'down' || (way === 'by turns' && n % 2 === 1);
         const inOrder = [...rows].sort((a, b) =>
           falls ? events.data1[b]! - events.data1[a]! : events.data1[a]! - events.data1[b]!,
@@ -87,13 +88,18 @@ export const notesStrum = defineOperation({
 });
 
 /** Rows of the note-ons of each chord, two notes or more of one channel that begin together. */
-function chordsIn(events: Events, span: TickSpan, near: (tick: number) => number): number[][] {
+function chordsIn(
+  events: Events,
+  span: TickSpan,
+  near: (tick: number) => number,
+  switches: ReadonlySet<number>,
+): number[][] {
   const notes = notesOf(events);
   const open = new Map<number, number[]>();
   const chords: number[][] = [];
   for (let n = 0; n < notes.count; n++) {
     const row = notes.on[n]!;
-    if (!within(span, events, row)) continue;
+    if (!within(span, events, row) || switches.has(events.data1[row]!)) continue;
     const channel = events.status[row]! & 15;
     const chord = open.get(channel);
     const first = chord && events.atTick[chord[0]!]!;

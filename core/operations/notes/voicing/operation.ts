@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { gone, rekeyed, rekeyWords } from '../../../edit/rekey.ts';
+import { switchesIn, switchWords } from '../../../edit/switches.ts';
 import { counted, inTracks, rewriteTracks, totalOf, within } from '../../../edit/rewrite.ts';
 import { chordsOfSong } from '../../../harmony/chord-at.ts';
 import type { Chord } from '../../../harmony/chord.ts';
@@ -94,6 +95,7 @@ export const notesVoicing = defineOperation({
         counted(chords, 'chord'),
         done.out > 0 && `${counted(done.out, 'note')} taken out`,
         rekeyWords(done),
+        switchWords(switchesIn(track, span).length, false),
         leftWords,
       ];
       return {
