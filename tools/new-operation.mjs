@@ -7,7 +7,17 @@ import { root } from './setup.mjs';
 const id = process.argv[2] ?? '';
 if (!/^[a-z]+\.[a-z]+(-[a-z]+)*$/.test(id))
   stop('Usage: npm run new:operation GROUP.VERB, for example tracks.mute');
-const groups = ['song', 'timing', 'bars', 'tracks', 'events', 'controllers', 'velocity', 'notes', 'chords'];
+const groups = [
+  'song',
+  'timing',
+  'bars',
+  'tracks',
+  'events',
+  'controllers',
+  'velocity',
+  'notes',
+  'chords',
+];
 const [group, verb] = id.split('.');
 if (!groups.includes(group)) stop(`The group is one of ${groups.join(', ')}.`);
 const folder = `${group}/${verb}`;

@@ -21,6 +21,8 @@ const address = await new Promise((resolve) =>
       resolve(/at (http:\S+) with the demo/.exec(text)[1]),
   ),
 );
+// However this ends, the server does.
+process.on('exit', () => start.kill('SIGTERM'));
 const folder = path.join(root, 'docs', 'screenshots');
 mkdirSync(folder, { recursive: true });
 
@@ -128,21 +130,6 @@ await post(id('squall ramp'), 'steps', {
   revision: 0,
 });
 await picture('timing', `/songs/${id('squall ramp')}/timing`);
-await picture('harmony', `/songs/${id('The Lantern Ferry')}/harmony`, {
-  act: async (page) => {
-    const list = page.getByRole('listbox', { name: 'Bars with their chords' });
-    await list.getByText('B♭maj7/D').waitFor();
-    await list.focus();
-    for (let n = 0; n < 14; n++) await page.keyboard.press('ArrowDown');
-    for (let n = 0; n < 3; n++) await page.keyboard.press('Shift+ArrowDown');
-    await page.keyboard.press('t');
-    await page.locator('#bar-18', { hasText: 'C' }).waitFor();
-    await page.keyboard.press('ArrowDown');
-    await page.keyboard.type('Dm9 G7/B');
-    await page.keyboard.press('Enter');
-    await page.locator('#bar-19', { hasText: 'Dm9 G7/B' }).waitFor();
-  },
-});
 await picture('arrange', `/songs/${id('The Lantern Ferry')}/arrange`, {
   act: async (page) => {
     await page.locator('[data-span]', { hasText: 'Squall' }).focus();
@@ -181,6 +168,22 @@ await picture('shelf', `/songs/${id('The Lantern Ferry')}/shelf`, {
     await page.getByRole('listbox', { name: 'Clips' }).focus();
     for (let n = 0; n < 8; n++) await page.keyboard.press('ArrowDown');
     await page.getByRole('img', { name: 'is heard' }).waitFor({ timeout: 60_000 });
+  },
+});
+// Last: it writes chords, which the other pictures have none of.
+await picture('harmony', `/songs/${id('The Lantern Ferry')}/harmony`, {
+  act: async (page) => {
+    const list = page.getByRole('listbox', { name: 'Bars with their chords' });
+    await list.getByText('B♭maj7/D').waitFor();
+    await list.focus();
+    for (let n = 0; n < 14; n++) await page.keyboard.press('ArrowDown');
+    for (let n = 0; n < 3; n++) await page.keyboard.press('Shift+ArrowDown');
+    await page.keyboard.press('t');
+    await page.locator('#bar-18', { hasText: 'C' }).waitFor();
+    await page.keyboard.press('ArrowDown');
+    await page.keyboard.type('Dm9 G7/B');
+    await page.keyboard.press('Enter');
+    await page.locator('#bar-19', { hasText: 'Dm9 G7/B' }).waitFor();
   },
 });
 await browser.close();
