@@ -104,6 +104,13 @@ describe('the chord line is written', () => {
     const done = take(said, 'chords.set', { from: 'texts' });
     expect(line(done.song)).toBe('Dm7@0 G7@4 Cmaj7@8');
     expect(done.report.skipped[0]!.why).toBe('No chord symbols: “chord: Hmm”.');
+    // Words of a song that are symbols as well are words; in brackets before a syllable they are chords.
+    const sung = songOf([
+      ...['A', 'ship', 'I', 'Am', 'on', 'it'].map((word, n) => text(n * 96, word, meta.lyric)),
+      text(768, '[Em]home', meta.lyric),
+      end(8),
+    ]);
+    expect(line(take(sung, 'chords.set', { from: 'texts' }).song)).toBe('Em@8');
     // What was lyric and text stays.
     expect(timingOf(done.song).texts.map((t) => t.text)).toEqual(['[G7]']);
   });

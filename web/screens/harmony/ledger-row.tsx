@@ -98,7 +98,7 @@ function Told({ chord: { name, notes, sure, others } }: { chord: ToldChordView }
 }
 
 /** What is written in a bar, or the field in which it is typed. */
-function Written({ bar, line, meters, editing, type, done, drag, chosen }: Props) {
+function Written({ bar, line, meters, editing, type, done, drag }: Props) {
   const field = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (editing !== undefined) field.current?.focus();
@@ -134,11 +134,17 @@ function Written({ bar, line, meters, editing, type, done, drag, chosen }: Props
   const kept = line.points.some(
     (p) => !p.travels && p.atTick >= barTick(meters, bar) && p.atTick < barTick(meters, bar + 1),
   );
+  // What came back from elsewhere may be no chord any more: it stays as it is, and no step uses it.
+  const wrong = unreadable(typed);
+  const title =
+    wrong === undefined
+      ? 'Drag it to another bar; with Ctrl it is copied'
+      : `“${wrong}” is no chord: type one over it`;
   return (
     <span
       draggable={typed !== ''}
-      title={typed === '' ? undefined : 'Drag it to another bar; with Ctrl it is copied'}
-      className={`min-w-0 truncate rounded px-1.5 ${typed === '' ? 'text-faint' : 'bg-paper font-medium'} ${chosen ? '' : ''}`}
+      title={typed === '' ? undefined : title}
+      className={`min-w-0 truncate rounded px-1.5 ${typed === '' ? 'text-faint' : 'bg-paper font-medium'} ${wrong === undefined ? '' : 'text-rust underline decoration-dotted'}`}
       onDragStart={(e) => {
         e.dataTransfer.setData('text/plain', typed);
         e.dataTransfer.effectAllowed = 'copyMove';

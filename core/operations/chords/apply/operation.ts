@@ -70,8 +70,8 @@ export const chordsApply = defineOperation({
           continue;
         }
         if (which === 'notes on beats' && !onBeat(atTick, quarter)) continue;
-        const next = line.find((c) => c.atTick > atTick + quarter * early);
-        if (next && toTick > next.atTick + quarter * early) held++;
+        const begun = inForceAt(line, atTick + quarter * early);
+        if (inForceAt(line, toTick - quarter * early) !== begun) held++;
         const keys = [...new Set(notes.map((n) => pitched.key[n]!))];
         const target = fitted(
           keys,

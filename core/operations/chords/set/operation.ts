@@ -5,13 +5,11 @@ import { readChord } from '../../../harmony/read-chord.ts';
 import { harmonyOf, harmonyOfTracks } from '../../../harmony/told.ts';
 import { readTyped, type ChordPoint } from '../../../harmony/typed-chords.ts';
 import { ok, refused, type Problem } from '../../../problems/problems.ts';
-import { META, meta, payloadOf } from '../../../smf/events.ts';
-import { decodeText } from '../../../smf/text.ts';
 import { spanOf, tracksIn, type Scope, type TickSpan } from '../../../song/scope.ts';
 import type { Song } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
-import { chordIn } from '../../../timing/chord-texts.ts';
 import { barTick, barsUntil, meterMap } from '../../../timing/meter-map.ts';
+import { chordsInTexts } from './chords-in-texts.ts';
 import { defineOperation, type Report } from '../../operation.ts';
 
 const tick = z.int().min(0).max(1_000_000_000_000);
@@ -176,41 +174,21 @@ function handPoints({ points }: Settings, span: TickSpan): Come {
   return { ok: true, points: read, span, skipped: [] };
 }
 
-/** Lyrics and texts that are chord symbols, in brackets or without. */
+/** Lyrics and texts that are chord symbols. */
 function textPoints(song: Song, scope: Scope, span: TickSpan): Come {
   const inScope = tracksIn(song, scope);
   if (!inScope.ok) return inScope;
-  const points: ChordPoint[] = [];
-  const unread: string[] = [];
-  for (const { events } of inScope.value)
-    for (let row = 0; row < events.count; row++) {
-      const type = events.data1[row];
-      if (events.status[row] !== META || (type !== meta.text && type !== meta.lyric)) continue;
-      const atTick = events.atTick[row]!;
-      if (atTick < span.from || atTick >= span.to) continue;
-      const said = decodeText(payloadOf(events, row), song.encoding).trim();
-      const symbol = chordIn(said) ?? /^\[?([^\]\s]+)\]?$/.exec(said)?.[1] ?? '';
-      const read = readChord(symbol);
-      if (read) points.push({ atTick, text: read.text });
-      else if (chordIn(said) !== undefined) unread.push(said);
-    }
-  points.sort((a, b) => a.atTick - b.atTick);
+  const { points, unread } = chordsInTexts(inScope.value, span, song.encoding);
+  const more = unread.length > mostNamed ? ' …' : '';
+  const named = unread.slice(0, mostNamed).map((u) => `“${u}”`);
   const skipped = [
-    ...(unread.length > 0
-      ? [
-          {
-            why: `No chord symbols: ${unread
-              .slice(0, 20)
-              .map((u) => `“${u}”`)
-              .join(', ')}${unread.length > 20 ? ' …' : ''}.`,
-          },
-        ]
-      : []),
+    ...(unread.length > 0 ? [{ why: `No chord symbols: ${named.join(', ')}${more}.` }] : []),
     ...(points.length === 0 ? [{ why: 'No lyric and no text there is a chord symbol.' }] : []),
   ];
   // Nothing found takes nothing out.
   return { ok: true, points, span: points.length === 0 ? { from: 0, to: 0 } : span, skipped };
 }
+const mostNamed = 20;
 
 function toldPoints(song: Song, scope: Scope, span: TickSpan): Come {
   const inScope = tracksIn(song, scope);

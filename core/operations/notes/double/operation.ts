@@ -1,25 +1,17 @@
 import { z } from 'zod';
-import {
-  newPartSettings,
-  soundWords,
-  withNewPart,
-  withNotesIn,
-  type PartNote,
-} from '../../../edit/new-part.ts';
+import { homeOf, makeParts, putPart } from '../../../edit/make-parts.ts';
+import { newPartSettings, type PartNote } from '../../../edit/new-part.ts';
 import { switchesMeta, switchWords } from '../../../edit/switches.ts';
 import { counted, within } from '../../../edit/rewrite.ts';
-import { markRows } from '../../../edit/named-rows.ts';
 import { keysOfSong } from '../../../harmony/chord-at.ts';
 import { byKeySteps } from '../../../harmony/key-steps.ts';
 import { keySwitchesOf } from '../../../instruments/key-switches.ts';
 import { percussionChannel } from '../../../instruments/general-midi.ts';
-import { ok, refused } from '../../../problems/problems.ts';
 import { notesOf } from '../../../song/notes.ts';
-import { spanOf, tracksIn } from '../../../song/scope.ts';
-import { findTrack, trackLabel, type Song, type Track } from '../../../song/song.ts';
+import type { Song, Track } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
 import { secondsToExactTicks, tempoMap, ticksToSeconds } from '../../../timing/tempo-map.ts';
-import { defineOperation, type Change, type Report } from '../../operation.ts';
+import { defineOperation } from '../../operation.ts';
 
 const semitones = { unison: 0, fifth: 7, octave: 12, 'two octaves': 24 } as const;
 const keySteps = { third: 2, sixth: 5 } as const;
@@ -62,68 +54,22 @@ export const notesDouble = defineOperation({
   takesRows: true,
   settings,
   apply(song, asked, scope) {
-    const home = asked.to === null ? undefined : findTrack(song, asked.to);
-    if (asked.to !== null && !home)
-      return refused({
-        code: 'track-unknown',
-        where: { field: 'settings.to' },
-        tracks: [asked.to],
+    const home = homeOf(song, asked.to);
+    if (!home.ok) return home;
+    return makeParts(song, scope, (of) => {
+      const { part, span, name } = of;
+      if (part.id === asked.to) return 'It is the track itself.';
+      const doubled = doublesOf(song, part, asked, (row) => within(span, part.events, row));
+      if (typeof doubled === 'string') return doubled;
+      return putPart(of, {
+        ...doubled,
+        home: home.value,
+        name: asked.name || `${name}, ${intervalWords(asked)}`,
+        sound: asked,
+        along: asked.along,
+        cents: asked.cents,
       });
-    const inScope = tracksIn(song, scope);
-    if (!inScope.ok) return inScope;
-    const span = spanOf(song, scope);
-    if (!span.ok) return span;
-    const changes: Change[] = [];
-    const skipped: Report['skipped'][number][] = [];
-    let now = song;
-    for (const part of inScope.value) {
-      const name = trackLabel(song, part);
-      const rows = scope.rows?.[part.id];
-      const meant = rows ? { ...span.value, rows: markRows(part.events, rows) } : span.value;
-      const doubled =
-        part.id === asked.to
-          ? 'It is the track itself.'
-          : doublesOf(song, part, asked, (row) => within(meant, part.events, row));
-      if (typeof doubled === 'string') {
-        skipped.push({ track: part.id, name, why: doubled });
-        continue;
-      }
-      const put = home
-        ? withNotesIn(now, part, findTrack(now, home.id)!, doubled.notes)
-        : withNewPart(now, part, part.id, {
-            name: asked.name || `${name}, ${intervalWords(asked)}`,
-            notes: doubled.notes,
-            sound: asked,
-            along: asked.along,
-            cents: asked.cents,
-          });
-      const notes = put.count - doubled.switches;
-      if (notes <= 0) {
-        skipped.push({
-          track: part.id,
-          name,
-          why: 'Every note of it would fall on one that sounds already.',
-        });
-        continue;
-      }
-      now = put.song;
-      const plays = home ? undefined : soundWords(asked);
-      changes.push({
-        track: put.track,
-        name: put.name,
-        did: put.added ? 'added' : 'changed',
-        counts: { note: notes },
-        detail: [
-          `${counted(notes, 'note')} of ${name}`,
-          plays && `plays ${plays}`,
-          ...doubled.details,
-          ...put.details,
-        ]
-          .filter(Boolean)
-          .join(', '),
-      });
-    }
-    return ok({ song: changes.length === 0 ? song : now, report: { changes, skipped } });
+    });
   },
   describe: (asked, { changes }) => {
     const [first] = changes;
@@ -163,7 +109,7 @@ function doublesOf(
   part: Track,
   { interval, way, every, delay, switches }: Settings,
   isMeant: (row: number) => boolean,
-): { notes: PartNote[]; switches: number; details: string[] } | string {
+): { notes: PartNote[]; switches: number; details: (string | undefined)[] } | string {
   const { events, instrument } = part;
   const its = notesOf(events);
   const named = keySwitchesOf(instrument);

@@ -1,22 +1,15 @@
 import { z } from 'zod';
-import {
-  newPartSettings,
-  soundWords,
-  withNewPart,
-  withNotesIn,
-  type PartNote,
-} from '../../../edit/new-part.ts';
-import { markRows } from '../../../edit/named-rows.ts';
+import { homeOf, makeParts, putPart } from '../../../edit/make-parts.ts';
+import { newPartSettings, type PartNote } from '../../../edit/new-part.ts';
 import { switchesIn, switchesMeta, switchWords } from '../../../edit/switches.ts';
 import { counted } from '../../../edit/rewrite.ts';
 import { pitchedNotes, type PitchedNotes } from '../../../harmony/pitched-notes.ts';
 import { groupsOf, type NoteGroup } from '../../../harmony/voicings.ts';
-import { ok, refused } from '../../../problems/problems.ts';
 import { notesOf } from '../../../song/notes.ts';
-import { spanOf, tracksIn, type TickSpan } from '../../../song/scope.ts';
-import { findTrack, trackLabel, type Track } from '../../../song/song.ts';
+import type { TickSpan } from '../../../song/scope.ts';
+import type { Track } from '../../../song/song.ts';
 import { quarterTicks } from '../../../timing/meter-map.ts';
-import { defineOperation, type Change, type Report } from '../../operation.ts';
+import { defineOperation } from '../../operation.ts';
 
 const lines = ['top', 'bottom', 'most moving'] as const;
 
@@ -39,66 +32,27 @@ export const notesLine = defineOperation({
     switches: z.boolean().default(false).meta(switchesMeta),
   }),
   apply(song, asked, scope) {
-    const { to, which } = asked;
-    const home = to === null ? undefined : findTrack(song, to);
-    if (to !== null && !home)
-      return refused({ code: 'track-unknown', where: { field: 'settings.to' }, tracks: [to] });
-    const inScope = tracksIn(song, scope);
-    if (!inScope.ok) return inScope;
-    const span = spanOf(song, scope);
-    if (!span.ok) return span;
+    const { which } = asked;
+    const home = homeOf(song, asked.to);
+    if (!home.ok) return home;
     const quarter = quarterTicks(song.division);
-    const changes: Change[] = [];
-    const skipped: Report['skipped'][number][] = [];
-    let now = song;
-    for (const part of inScope.value) {
-      const name = trackLabel(song, part);
-      const rows = scope.rows?.[part.id];
-      const meant = rows ? { ...span.value, rows: markRows(part.events, rows) } : span.value;
-      const line = part.id === to ? undefined : lineOf(part, quarter, meant, which);
-      if (!line || line.length === 0) {
-        const why = line ? 'It has no pitched notes there.' : 'It is the track itself.';
-        skipped.push({ track: part.id, name, why });
-        continue;
-      }
-      const switches = switchesIn(part, meant);
+    return makeParts(song, scope, (of) => {
+      const { part, span, name } = of;
+      if (part.id === asked.to) return 'It is the track itself.';
+      const line = lineOf(part, quarter, span, which);
+      if (line.length === 0) return 'It has no pitched notes there.';
+      const switches = switchesIn(part, span);
       const along = asked.switches ? switches : [];
-      const notes = [...line, ...along];
-      const put = home
-        ? withNotesIn(now, part, findTrack(now, home.id)!, notes)
-        : withNewPart(now, part, part.id, {
-            name: asked.name || `${name}, ${which} line`,
-            notes,
-            sound: asked,
-            along: asked.along,
-          });
-      const count = put.count - along.length;
-      if (count <= 0) {
-        skipped.push({
-          track: part.id,
-          name,
-          why: 'Every note of it would fall on one that sounds already.',
-        });
-        continue;
-      }
-      now = put.song;
-      const plays = home ? undefined : soundWords(asked);
-      changes.push({
-        track: put.track,
-        name: put.name,
-        did: put.added ? 'added' : 'changed',
-        counts: { note: count },
-        detail: [
-          `${counted(count, 'note')} of ${name}`,
-          switchWords(switches.length, asked.switches),
-          plays && `plays ${plays}`,
-          ...put.details,
-        ]
-          .filter(Boolean)
-          .join(', '),
+      return putPart(of, {
+        home: home.value,
+        name: asked.name || `${name}, ${which} line`,
+        sound: asked,
+        along: asked.along,
+        notes: [...line, ...along],
+        switches: along.length,
+        details: [switchWords(switches.length, asked.switches)],
       });
-    }
-    return ok({ song: changes.length === 0 ? song : now, report: { changes, skipped } });
+    });
   },
   describe: ({ which }, { changes }) =>
     changes.length === 0

@@ -1,20 +1,19 @@
 import { z } from 'zod';
 import { definitionSchema } from '../../../instruments/definition.ts';
 import { limitsOfDefinition, limitsOfSound } from '../../../instruments/limits.ts';
+import { makeParts, type Made, type MadeOf } from '../../../edit/make-parts.ts';
 import { soundWords, withNewPart, type PartNote } from '../../../edit/new-part.ts';
-import { markRows } from '../../../edit/named-rows.ts';
 import { switchesIn, switchesMeta, switchWords } from '../../../edit/switches.ts';
 import { counted, without } from '../../../edit/rewrite.ts';
 import { pitchedNotes } from '../../../harmony/pitched-notes.ts';
 import { shareOut, type Player } from '../../../harmony/players.ts';
 import { groupsOf } from '../../../harmony/voicings.ts';
-import { ok } from '../../../problems/problems.ts';
 import { notesOf } from '../../../song/notes.ts';
 import { dropPressure } from '../../../song/poly-pressure.ts';
-import { spanOf, tracksIn, type TickSpan } from '../../../song/scope.ts';
-import { trackLabel, withEvents, type Song, type Track } from '../../../song/song.ts';
+import type { TickSpan } from '../../../song/scope.ts';
+import { withEvents, type Song, type Track } from '../../../song/song.ts';
 import { quarterTicks } from '../../../timing/meter-map.ts';
-import { defineOperation, type Change, type Report } from '../../operation.ts';
+import { defineOperation, type Change } from '../../operation.ts';
 
 const player = z.strictObject({
   name: z
@@ -71,27 +70,11 @@ export const notesShare = defineOperation({
   scope: 'events',
   takesRows: true,
   settings,
-  apply(song, asked, scope) {
-    const inScope = tracksIn(song, scope);
-    if (!inScope.ok) return inScope;
-    const span = spanOf(song, scope);
-    if (!span.ok) return span;
-    const changes: Change[] = [];
-    const skipped: Report['skipped'][number][] = [];
-    let now = song;
-    for (const part of inScope.value) {
-      const name = trackLabel(song, part);
-      const rows = scope.rows?.[part.id];
-      const meant = rows ? { ...span.value, rows: markRows(part.events, rows) } : span.value;
-      const shared = sharedOut(song, part, asked, meant);
-      if (typeof shared === 'string') {
-        skipped.push({ track: part.id, name, why: shared });
-        continue;
-      }
-      now = withPlayers(now, part, name, asked, shared, changes);
-    }
-    return ok({ song: changes.length === 0 ? song : now, report: { changes, skipped } });
-  },
+  apply: (song, asked, scope) =>
+    makeParts(song, scope, (of) => {
+      const shared = sharedOut(of.song, of.part, asked, of.span);
+      return typeof shared === 'string' ? shared : withPlayers(of, asked, shared);
+    }),
   describe: ({ by }, { changes }) => {
     const players = changes.filter((c) => c.did === 'added');
     return players.length === 0
@@ -218,14 +201,8 @@ const oneAtATime = (line: readonly PartNote[]): PartNote[] =>
     to: Math.max(note.from + 1, Math.min(note.to, line[n + 1]?.from ?? Infinity)),
   }));
 
-function withPlayers(
-  song: Song,
-  part: Track,
-  name: string,
-  asked: Settings,
-  shared: Shared,
-  changes: Change[],
-): Song {
+function withPlayers({ song, part, name }: MadeOf, asked: Settings, shared: Shared): Made {
+  const changes: Change[] = [];
   // What is shared out is out of the way of those who play it.
   const left = asked.keep ? undefined : withoutNotes(part, shared.played);
   let now = left
@@ -286,9 +263,12 @@ function withPlayers(
     const first = changes.at(-1)!;
     changes[changes.length - 1] = { ...first, detail: [first.detail, ...words].join(', ') };
   }
-  if (!left || stays.size === 0) return now;
+  if (!left || stays.size === 0) return { song: now, changes };
   const kept = withoutNotes(part, taken);
-  return { ...now, tracks: now.tracks.map((t) => (t.id === part.id ? kept : t)) };
+  return {
+    song: { ...now, tracks: now.tracks.map((t) => (t.id === part.id ? kept : t)) },
+    changes,
+  };
 }
 
 /** The part without these notes, and without what pressed them. */
