@@ -6,7 +6,6 @@ import type { OriginalView, SongRow, SongView, TrackView } from '#contracts/song
 import { trackView } from '#contracts/track-view.ts';
 import type { GuessesView } from '#contracts/guesses.ts';
 import type { ChordsView, KeysView } from '#contracts/harmony.ts';
-import { signatureOf } from '#core/harmony/find-keys.ts';
 import type { HarmonyOfSong } from './threads/tasks.ts';
 import type { StepView } from '#contracts/steps.ts';
 import type { HandoffView } from '#contracts/handoffs.ts';
@@ -146,10 +145,10 @@ export const chordsView = (
     }));
 
 export const keysView = ({ keys, outside }: HarmonyOfSong): KeysView['keys'] =>
-  keys.map(({ key, ...region }, n) => ({
+  keys.map(({ key: _, spelled, ...region }, n) => ({
     ...region,
     others: [...region.others],
-    ...signatureOf(key),
+    ...spelled,
     outside: [...outside[n]!],
   }));
 

@@ -3,8 +3,7 @@ import { timingOf } from '../song/timing-of.ts';
 import type { Chord } from './chord.ts';
 import { chordLineOf } from './chord-line.ts';
 import { inForceAt } from './in-force.ts';
-import { keyOfPoint, signatureOf, type Key } from './find-keys.ts';
-import type { KeySpelling } from './spelling.ts';
+import { keyOfPoint, type Key } from './find-keys.ts';
 import { harmonyOf } from './told.ts';
 
 /** The chord at a tick: what the chord line says, else what is told from all that sounds. */
@@ -28,10 +27,4 @@ export function keysOfSong(song: Song): (tick: number) => Key {
     const told = harmonyOf(song).keys;
     return (told.findLast((k) => k.fromTick <= tick) ?? told[0])?.key ?? { tonic: 0, minor: false };
   };
-}
-
-/** How notes are called at a tick. */
-export function spellingAt(song: Song): (tick: number) => KeySpelling {
-  const keyAt = keysOfSong(song);
-  return (tick) => signatureOf(keyAt(tick));
 }

@@ -66,7 +66,9 @@ export function keyLikelihoods(weights: ArrayLike<number>, at = 0): Float64Array
 }
 
 /** What the song itself says of its key; C major is what files say that say nothing. */
-export const saidKey = (points: readonly KeyPoint[], tick: number): Key | undefined => {
+export const saidKey = (points: readonly KeyPoint[], tick: number): KeySpelling | undefined => {
   const point = points.findLast((p) => p.atTick <= tick);
-  return point && (point.sharps !== 0 || point.minor) ? keyOfPoint(point) : undefined;
+  return point && (point.sharps !== 0 || point.minor)
+    ? { sharps: point.sharps, minor: point.minor }
+    : undefined;
 };

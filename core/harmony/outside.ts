@@ -1,6 +1,6 @@
 import { quarterTicks } from '../timing/meter-map.ts';
 import type { Song } from '../song/song.ts';
-import { scaleBits, signatureOf } from './find-keys.ts';
+import { scaleBits } from './find-keys.ts';
 import { pitchedNotes } from './pitched-notes.ts';
 import { noteIn, noteText } from './spelling.ts';
 import type { KeyRegion } from './told-keys.ts';
@@ -21,11 +21,11 @@ export function outsideOf(song: Song, regions: readonly KeyRegion[]): Outside[] 
       if (from[n]! >= regions[region]!.fromTick) counts[region]![key[n]! % 12]!++;
     }
   }
-  return regions.map(({ key }, n) => {
-    const [scale, spelling] = [scaleBits(key), signatureOf(key)];
+  return regions.map(({ key, spelled }, n) => {
+    const scale = scaleBits(key);
     return Array.from(counts[n]!, (count, pitch) => ({ pitch, count }))
       .filter(({ pitch, count }) => count > 0 && !(scale & (1 << pitch)))
       .sort((a, b) => b.count - a.count)
-      .map(({ pitch, count }) => ({ note: noteText(noteIn(pitch, spelling)), count }));
+      .map(({ pitch, count }) => ({ note: noteText(noteIn(pitch, spelled)), count }));
   });
 }

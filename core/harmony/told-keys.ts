@@ -1,9 +1,17 @@
 import type { Timing } from '../timing/timing.ts';
 import type { BeatGrid } from './beat-grid.ts';
-import { keyLikelihoods, keys, saidKey, sameKey, signatureOf, type Key } from './find-keys.ts';
+import {
+  keyLikelihoods,
+  keyOfPoint,
+  keys,
+  saidKey,
+  sameKey,
+  signatureOf,
+  type Key,
+} from './find-keys.ts';
 import type { HeardBeats } from './heard-beats.ts';
 import { keySignatureText } from '../song/key-names.ts';
-import { pitchClass } from './spelling.ts';
+import { pitchClass, type KeySpelling } from './spelling.ts';
 
 /** A stretch of music in one key. */
 export interface KeyRegion {
@@ -13,6 +21,8 @@ export interface KeyRegion {
   readonly fromBar: number;
   readonly toBar: number;
   readonly key: Key;
+  /** How it is written: as the song says it, where it does. */
+  readonly spelled: KeySpelling;
   /** “D minor”. */
   readonly name: string;
   /** 0–1. */
@@ -31,10 +41,7 @@ const counts = { notes: 2.6, bass: 0.55, said: 3, frame: 2 };
 const changeCost = 9;
 const doubt = 2.5;
 
-export const keyNameOf = (key: Key): string => {
-  const { sharps, minor } = signatureOf(key);
-  return keySignatureText(sharps, minor);
-};
+const keyText = ({ sharps, minor }: KeySpelling): string => keySignatureText(sharps, minor);
 
 /**
  * The keys of a stretch: one for each section, where the song has sections or markers that name some, else from one change to the next as
@@ -53,7 +60,7 @@ export function keyRegions(timing: Timing, grid: BeatGrid, heard: HeardBeats): K
     if (sum.every((s) => s === 0)) return [];
     const said = saidKey(timing.keys, bars[from]!.tick);
     keys.forEach((key, n) => {
-      if (said && sameKey(said, key)) sum[n]! += counts.said;
+      if (said && sameKey(keyOfPoint(said), key)) sum[n]! += counts.said;
       // Music begins and ends on its tonic more than on anything else.
       for (const edge of [from, to - 1]) {
         const { first, beats } = bars[edge]!;
@@ -61,7 +68,9 @@ export function keyRegions(timing: Timing, grid: BeatGrid, heard: HeardBeats): K
         if (low >= 0 && low % 12 === key.tonic) sum[n]! += counts.frame;
       }
     });
-    return [region(sum, bars, from, to, section, grid)];
+    return [
+      region(sum, { from, to, ...(section === undefined ? {} : { section }) }, bars, grid, said),
+    ];
   });
 }
 
@@ -160,7 +169,7 @@ function changesIn(fits: readonly Float64Array[], timing: Timing, bars: readonly
     for (let n = 0; n < 24; n++) {
       const comes = b > 0 && score[top]! - changeCost > score[n]!;
       from[n] = comes ? top : n;
-      const hint = said && sameKey(said, keys[n]!) ? 0.1 : 0;
+      const hint = said && sameKey(keyOfPoint(said), keys[n]!) ? 0.1 : 0;
       now[n] = (comes ? score[top]! - changeCost : score[n]!) + fit[n]! + hint;
     }
     cameFrom.push(from);
@@ -182,12 +191,14 @@ function changesIn(fits: readonly Float64Array[], timing: Timing, bars: readonly
 
 function region(
   sum: Float64Array,
+  { from, to, section }: Span,
   bars: readonly Bar[],
-  from: number,
-  to: number,
-  section: string | undefined,
   grid: BeatGrid,
+  said: KeySpelling | undefined,
 ): KeyRegion {
+  const spelling = (n: number): KeySpelling =>
+    said && sameKey(keyOfPoint(said), keys[n]!) ? said : signatureOf(keys[n]!);
+  const nameOf = (n: number): string => keyText(spelling(n));
   const order = [...sum.keys()].sort((a, b) => sum[b]! - sum[a]!);
   const weight = (n: number): number => Math.exp((sum[n]! - sum[order[0]!]!) / doubt);
   const all = order.reduce((s, n) => s + weight(n), 0);
@@ -198,11 +209,12 @@ function region(
     fromBar: bars[from]!.bar,
     toBar: bars[to - 1]!.bar,
     key: keys[order[0]!]!,
-    name: keyNameOf(keys[order[0]!]!),
+    spelled: spelling(order[0]!),
+    name: nameOf(order[0]!),
     sure: 1 / all,
     others: order
       .slice(1, 4)
-      .map((n) => ({ name: keyNameOf(keys[n]!), sure: weight(n) / all }))
+      .map((n) => ({ name: nameOf(n), sure: weight(n) / all }))
       .filter((o) => o.sure >= 0.01),
     ...(section === undefined ? {} : { section }),
   };

@@ -152,3 +152,18 @@ describe('chords told from what sounds', () => {
     ]);
   });
 });
+
+describe('keys as they are written', () => {
+  it('G♭ major where the song says so, F♯ major where it does not', () => {
+    const chords = [
+      [54, 58, 61],
+      [59, 63, 66],
+      [61, 65, 68],
+      [54, 58, 61],
+    ].flatMap((keys, n) => chord(n * 384, 384, keys));
+    const said = songOf([keyEvent(0, -6, false), ...chords]);
+    expect(harmonyOf(said).keys.map((k) => k.name)).toEqual(['G♭ major']);
+    expect(names(said)).toEqual(['1 Gb', '2 Cb', '3 Db', '4 Gb']);
+    expect(harmonyOf(songOf(chords)).keys.map((k) => k.name)).toEqual(['F♯ major']);
+  });
+});

@@ -5,7 +5,6 @@ import { timingOf } from '../song/timing-of.ts';
 import { beatGrid, type BeatGrid } from './beat-grid.ts';
 import { chordNotes, chordText, sameChord, type Chord } from './chord.ts';
 import { chordPath, fit, templatesIn, type Stretch } from './chord-path.ts';
-import { signatureOf, type Key } from './find-keys.ts';
 import { heardBeats, type HeardBeats } from './heard-beats.ts';
 import { keyRegions, type KeyRegion } from './told-keys.ts';
 
@@ -57,10 +56,10 @@ export function harmonyOfTracks(
   const heard = heardBeats(tracks, grid, quarterTicks(song.division));
   if (heard.notes === 0) return { chords: [], keys: [] };
   const keys = keyRegions(timing, grid, heard);
-  const keyOfBeat = (beat: number): Key =>
-    (keys.findLast((k) => k.fromTick <= grid.ticks[beat]!) ?? keys[0]!).key;
-  const path = chordPath(grid, heard, keyOfBeat);
-  const chords = path.flatMap((stretch) => named(stretch, grid, heard, keyOfBeat) ?? []);
+  const regionOf = (beat: number): KeyRegion =>
+    keys.findLast((k) => k.fromTick <= grid.ticks[beat]!) ?? keys[0]!;
+  const path = chordPath(grid, heard, (beat) => regionOf(beat).key);
+  const chords = path.flatMap((stretch) => named(stretch, grid, heard, regionOf) ?? []);
   return { chords: joined(chords), keys };
 }
 
@@ -76,10 +75,10 @@ function named(
   stretch: Stretch,
   grid: BeatGrid,
   { weights, bass }: HeardBeats,
-  keyOfBeat: (beat: number) => Key,
+  regionOf: (beat: number) => KeyRegion,
 ): ToldChord | undefined {
   if (!stretch.template) return undefined;
-  const key = keyOfBeat(stretch.from);
+  const { key, spelled } = regionOf(stretch.from);
   const sums = new Float64Array(12);
   for (let b = stretch.from; b < stretch.to; b++)
     for (let pitch = 0; pitch < 12; pitch++) sums[pitch]! += weights[b * 12 + pitch]!;
@@ -105,7 +104,6 @@ function named(
   const top = scored[0]!.score;
   const weight = (score: number): number => Math.exp(((score - top) * (1 + beats)) / doubt);
   const sum = scored.reduce((s, x) => s + weight(x.score), 0);
-  const spelled = signatureOf(key);
   const chordOf = ({ template: { root, quality } }: (typeof scored)[number]): Chord => ({
     root,
     quality,
