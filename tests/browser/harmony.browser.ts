@@ -4,6 +4,7 @@ import { channelEvent, meta, metaEvent } from '#core/smf/events.ts';
 import { eventsFrom } from '#core/smf/event-builder.ts';
 import { encodeText } from '#core/smf/text.ts';
 import { writeSmf } from '#core/smf/write.ts';
+import { ear, loudnessOf } from './ear.ts';
 import { demo, expect, expectAccessible, row, test } from './fixture.ts';
 
 const ppq = 480;
@@ -204,7 +205,13 @@ test('chords are typed over eight bars, copied, moved; a part is fitted to them,
     const name = ['Am', 'F', 'C/E', 'G7'][(quarter! / 4) % 4]!;
     expect(tones[name], `${key} in ${name}`).toContain(key! % 12);
   }
-  // Moved by a bar, and back.
+  // Kept here, and sent again, by one press.
+  await page.getByRole('checkbox', { name: 'sent', exact: true }).focus();
+  await page.keyboard.press('Space');
+  await done(page, 7);
+  expect(await line()).toEqual([]);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('checkbox', { name: 'sent', exact: true })).toBeChecked();
   await ledger(page).focus();
   await page.keyboard.press('Home');
   await page.keyboard.press('Delete');
@@ -218,6 +225,7 @@ test('voicings of a part are gone through by keys with their degrees; the keys o
   page,
   api,
 }) => {
+  await page.addInitScript(ear);
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   await page.goto(`/songs/${id}/harmony`);
   await expect(bar(page, 1)).toContainText('Mist');
@@ -231,6 +239,7 @@ test('voicings of a part are gone through by keys with their degrees; the keys o
   await expectAccessible(page);
   await list.focus();
   await page.keyboard.press('ArrowDown');
+  expect(await loudnessOf(page)).toBeGreaterThan(0.01);
   await expect(list.getByRole('option').nth(1)).toHaveAttribute('aria-selected', 'true');
   // What is chosen in the note view is spelled, too.
   await page.goto(`/songs/${id}/notes`);

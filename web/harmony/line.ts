@@ -54,6 +54,17 @@ export const writing = (line: ShownLine, bar: number, typed: string): StepAsked 
         scope: { tracks: 'all', bars: { from: bar, to: bar } },
       };
 
+/** The step that sends the whole line with the song, or keeps it here. */
+export const sending = (line: ShownLine, sent: boolean): StepAsked => ({
+  operation: 'chords.set',
+  settings: {
+    from: 'points',
+    points: line.points.map((p) => ({ atTick: p.atTick, chord: p.text })),
+    sent,
+  },
+  scope: { tracks: 'all' },
+});
+
 export const emptying = (from: number, to: number): StepAsked => ({
   operation: 'chords.set',
   settings: { from: 'nothing' },

@@ -6,6 +6,7 @@ import {
   copied,
   emptying,
   moving,
+  sending,
   typedIn,
   unreadable,
   writing,
@@ -85,6 +86,7 @@ export function useLedgerKeys({ song, line, meters, rows, scrollTo, focusList }:
       settings: { from: 'what sounds', sent: now.sent },
       scope: { tracks: 'all', bars },
     }));
+  const send = (sent: boolean): void => add((now) => sending(now, sent));
   const acts: Readonly<Record<string, (e: KeyboardEvent) => void>> = {
     ArrowUp: (e) => (e.altKey ? move(-1) : go(focus - 1, e.shiftKey)),
     ArrowDown: (e) => (e.altKey ? move(1) : go(focus + 1, e.shiftKey)),
@@ -127,6 +129,7 @@ export function useLedgerKeys({ song, line, meters, rows, scrollTo, focusList }:
   return {
     busy,
     takeTold,
+    send,
     focus,
     chosen,
     editing,

@@ -53,7 +53,11 @@ export function NoteBar({
           </RadioGroup.Item>
         ))}
       </RadioGroup.Root>
-      <span className="num w-[205px] shrink-0 text-right text-faint" aria-live="polite">
+      <span
+        className="num max-w-[340px] min-w-[205px] shrink-0 truncate text-right text-faint"
+        title={said}
+        aria-live="polite"
+      >
         {said}
       </span>
       <span className="shrink-0 text-[12.5px]">
