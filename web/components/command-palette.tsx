@@ -49,6 +49,7 @@ export function CommandPalette() {
 
 function Choices({ close }: { close: () => void }) {
   const commands = useCommands((s) => s.commands);
+  const steps = useCommands((s) => s.groups.get('steps')) ?? [];
   const search = useDeferredValue(useCommandState((state) => state.search));
   const songs = useSongs(search, 30);
   const navigate = useNavigate();
@@ -66,6 +67,15 @@ function Choices({ close }: { close: () => void }) {
             <Command.Item key={c.title} className={item} onSelect={run(c.run)}>
               {c.title}
               {c.keys && <span className="num text-faint">{c.keys}</span>}
+            </Command.Item>
+          ))}
+        </Command.Group>
+      )}
+      {search !== '' && steps.length > 0 && (
+        <Command.Group heading="Steps">
+          {steps.map((c) => (
+            <Command.Item key={c.title} className={item} onSelect={run(c.run)}>
+              {c.title}
             </Command.Item>
           ))}
         </Command.Group>

@@ -10,6 +10,7 @@ export interface Command {
 
 interface CommandState {
   readonly groups: ReadonlyMap<string, readonly Command[]>;
+  /** All but steps, which are many. */
   readonly commands: readonly Command[];
   offer(group: string, commands: readonly Command[]): void;
 }
@@ -22,7 +23,8 @@ export const useCommands = create<CommandState>((set) => ({
       const groups = new Map(state.groups);
       if (commands.length === 0) groups.delete(group);
       else groups.set(group, commands);
-      return { groups, commands: [...groups.values()].flat() };
+      const here = [...groups].filter(([name]) => name !== 'steps');
+      return { groups, commands: here.flatMap(([, its]) => its) };
     }),
 }));
 

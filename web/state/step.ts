@@ -6,6 +6,8 @@ export interface Prepared {
   readonly settings: Readonly<Record<string, unknown>>;
   /** Tracks it works on; undefined for those selected, or all. */
   readonly tracks?: readonly string[];
+  /** It was begun away from where it is shown, and has the focus there. */
+  readonly takesFocus?: true;
   /** Bars of its own, or all of them; undefined for those of the scope. */
   readonly bars?: { readonly from: number; readonly to: number } | 'all' | undefined;
 }

@@ -1,28 +1,44 @@
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { useOperations } from '../api/queries.ts';
 import { useRecipes } from '../api/recipes.ts';
+import { input } from '../fields/field.ts';
 import { groups } from './groups.ts';
 import { OperationLinks, linkLook } from './operation-links.tsx';
 import { usePreparedStep } from '../state/step.ts';
-
-/** Operations with controls of their own elsewhere. */
-const elsewhere: ReadonlySet<string> = new Set([
-  'song.name',
-  'recipe.run',
-  'tracks.bring-in',
-  'tracks.rename',
-  'tracks.reorder',
-  'tracks.remove',
-]);
+import { ownControls } from './own-controls.ts';
 
 /** Everything that can be done by hand, to begin preparing it. */
 export function StepMenu({ song, all }: { song: string; all: boolean }) {
-  const operations = useOperations().data?.filter((o) => !o.byHand && !elsewhere.has(o.id)) ?? [];
-  const recipes = useRecipes().data ?? [];
+  const [typed, type] = useState('');
+  const every = useOperations().data?.filter((o) => !o.byHand && !ownControls.has(o.id)) ?? [];
+  const recipes = (useRecipes().data ?? []).filter((r) => answers(typed, r.name, r.about));
+  const operations = every.filter((o) => answers(typed, o.title, o.summary, o.id));
   const { prepare } = usePreparedStep();
+  const none = operations.length + recipes.length === 0;
   return (
     <section aria-label="Clean" className="mt-4 border-t border-line pt-3">
-      <h3 className="mb-1 font-semibold">{all ? 'Clean all tracks' : 'Clean these'}</h3>
+      <div className="mb-1.5 flex items-baseline gap-2">
+        <h3 className="font-semibold">{all ? 'Clean all tracks' : 'Clean these'}</h3>
+        <input
+          type="search"
+          aria-label="Find a step"
+          placeholder="find a step"
+          className={`${input} ml-auto w-[130px] text-[12.5px]`}
+          value={typed}
+          onChange={(e) => type(e.target.value)}
+          onKeyDown={(e) => {
+            if (e.key === 'Escape' && typed !== '') {
+              type('');
+              e.stopPropagation();
+            }
+            const [first] = operations;
+            if (e.key === 'Enter' && typed !== '' && first)
+              prepare({ operation: first.id, settings: {} });
+          }}
+        />
+      </div>
+      {none && <p className="text-faint">No step of that name, and none that says it.</p>}
       {Object.entries(groups).map(([group, name]) => (
         <OperationLinks
           key={group}
@@ -30,14 +46,16 @@ export function StepMenu({ song, all }: { song: string; all: boolean }) {
           operations={operations.filter((o) => o.group === group)}
           begin={(o) => prepare({ operation: o.id, settings: {} })}
         >
-          {group === 'tracks' && (
+          {group === 'tracks' && typed === '' && (
             <Link to={`/songs/${song}/in`} className={linkLook}>
               Bring in from a file or song …
             </Link>
           )}
         </OperationLinks>
       ))}
-      <div className="mb-1 grid grid-cols-[74px_minmax(0,1fr)] gap-2">
+      <div
+        className={`mb-1 grid grid-cols-[74px_minmax(0,1fr)] gap-2 ${recipes.length === 0 ? 'hidden' : ''}`}
+      >
         <span className="text-[12px] text-faint">Recipes</span>
         <span className="flex flex-col items-start">
           {recipes.map((r) => (
@@ -64,3 +82,12 @@ export function StepMenu({ song, all }: { song: string; all: boolean }) {
     </section>
   );
 }
+
+/** Whether every word that is typed stands in what is said of a step. */
+const answers = (typed: string, ...says: readonly string[]): boolean => {
+  const all = says.join(' ').toLowerCase();
+  return typed
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) => all.includes(word));
+};

@@ -21,6 +21,7 @@ import { BeforeAfter } from './before-after.tsx';
 import type { Field } from '../fields/field.ts';
 import { SchemaForm } from '../fields/schema-form.tsx';
 import { useDebounced } from './use-debounced.ts';
+import { useStepFocus } from './use-step-focus.ts';
 
 interface PanelProps {
   readonly song: SongView;
@@ -135,9 +136,24 @@ function Panel({
   const close = (): void => prepare(undefined);
   const changes = preview.data?.changed === true && !preview.isError;
   useOfferToHear(preparedStep, changes && !lacks ? [request] : undefined);
+  const panel = useStepFocus(prepared);
   if (tracks.length === 0) return <Gone close={close} />;
+  const able = !step.isPending && !lacks && !stale && changes;
+  const take = (): void => step.mutate(request, { onSuccess: close });
   return (
-    <section aria-label="Step" className="mb-4">
+    <section
+      ref={panel}
+      tabIndex={-1}
+      aria-label="Step"
+      className="mb-4"
+      onKeyDown={(e) => {
+        // Enter in a field does the step; in what opens, presses or has lines of its own it does that.
+        if (e.key !== 'Enter' || e.defaultPrevented || !able) return;
+        if (!(e.target instanceof HTMLInputElement) && e.target !== e.currentTarget) return;
+        e.preventDefault();
+        take();
+      }}
+    >
       <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">
         {operation.id === 'recipe.run' ? String(prepared.settings.name) : operation.title}
       </h2>
@@ -184,11 +200,7 @@ function Panel({
         <Outcome preview={preview} song={song} bars={chosen ? undefined : bars} />
       )}
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
-        <Button
-          kind="next"
-          disabled={step.isPending || lacks || stale || !changes}
-          onClick={() => step.mutate(request, { onSuccess: close })}
-        >
+        <Button kind="next" disabled={!able} onClick={take}>
           Do it
         </Button>
         <Button onClick={close}>Not now</Button>

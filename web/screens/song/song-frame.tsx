@@ -20,6 +20,7 @@ import { Trail } from './trail.tsx';
 import { useBarsKey } from '../../step/bars-of-chosen.ts';
 import { useConverter } from './use-converter.ts';
 import { useCopyKeys } from './use-copy-keys.ts';
+import { useStepCommands } from './use-step-commands.ts';
 import { ToggleButton } from '../../components/toggle-button.tsx';
 
 /** The frame every view of a song shares: trail at the left, bar strip along the bottom, the view between. */
@@ -39,6 +40,7 @@ function Frame({ song }: { song: SongView }) {
   useUndoKeys(song, undo.mutate, redo.mutate);
   useSongCommands(song, undo.mutate, redo.mutate);
   useCopyKeys(song);
+  useStepCommands(song);
   useBarsKey(song);
   useEffect(() => {
     document.title = `${song.title} · Amber Satchel`;
