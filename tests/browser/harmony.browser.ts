@@ -205,6 +205,15 @@ test('chords are typed over eight bars, copied, moved; a part is fitted to them,
     const name = ['Am', 'F', 'C/E', 'G7'][(quarter! / 4) % 4]!;
     expect(tones[name], `${key} in ${name}`).toContain(key! % 12);
   }
+  // Dragged to another bar: the one it comes from is empty then, and what was there is gone.
+  await bar(page, 1)
+    .getByTitle(/^Drag it/)
+    .dragTo(bar(page, 2));
+  await done(page, 7);
+  await expect(bar(page, 2).getByTitle(/^Drag it/)).toHaveText('Am');
+  await expect(bar(page, 1).getByTitle(/^Drag it/)).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(bar(page, 2).getByTitle(/^Drag it/)).toHaveText('F');
   // Kept here, and sent again, by one press.
   await page.getByRole('checkbox', { name: 'sent', exact: true }).focus();
   await page.keyboard.press('Space');

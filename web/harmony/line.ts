@@ -5,6 +5,11 @@ import { chordIn } from '#core/timing/chord-texts.ts';
 import { barTick, type MeterMap } from '#core/timing/meter-map.ts';
 import type { StepAsked } from '../api/queries.ts';
 
+/** Of longer lines a song lists only the first. */
+const mostListed = 5000;
+/** Whether all of the line is here: else it cannot be sent or kept as a whole. */
+export const isWhole = (line: ShownLine): boolean => line.points.length < mostListed;
+
 /** The chord line of a song as it is shown. */
 export interface ShownLine {
   readonly points: readonly (ChordPoint & { readonly travels: boolean })[];
@@ -71,7 +76,7 @@ export const emptying = (from: number, to: number): StepAsked => ({
   scope: { tracks: 'all', bars: { from, to } },
 });
 
-/** The step that moves the chords of some bars to others: one step, whatever lies between stays. */
+/** The step that moves the chords of some bars to others; whatever lies between stays, and no other bar is touched. */
 export function moving(
   line: ShownLine,
   meters: MeterMap,
@@ -81,12 +86,17 @@ export function moving(
   const [begin, end] = [barTick(meters, from), barTick(meters, to + 1)];
   const landing = barTick(meters, at);
   const length = end - begin;
-  const taken = line.points.filter((p) => p.atTick >= begin && p.atTick < end);
   const first = inForce(line.points, begin);
+  const taken = line.points.filter((p) => p.atTick >= begin && p.atTick < end);
   const its = first && first.atTick < begin ? [{ ...first, atTick: begin }, ...taken] : taken;
+  const bars = { from: Math.min(from, at), to: Math.max(to, at + to - from) };
+  const [low, high] = [barTick(meters, bars.from), barTick(meters, bars.to + 1)];
   const stay = line.points.filter(
-    (p) =>
-      (p.atTick < begin || p.atTick >= end) && (p.atTick < landing || p.atTick >= landing + length),
+    ({ atTick }) =>
+      atTick >= low &&
+      atTick < high &&
+      (atTick < begin || atTick >= end) &&
+      (atTick < landing || atTick >= landing + length),
   );
   const points = [...stay, ...its.map((p) => ({ ...p, atTick: p.atTick - begin + landing }))].sort(
     (a, b) => a.atTick - b.atTick,
@@ -98,6 +108,6 @@ export function moving(
       points: points.map((p) => ({ atTick: p.atTick, chord: p.text })),
       sent: line.sent,
     },
-    scope: { tracks: 'all' },
+    scope: { tracks: 'all', bars },
   };
 }

@@ -5,7 +5,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { useMaps } from '../../api/maps.ts';
 import { Button } from '../../components/button.tsx';
 import { Check } from '../../fields/check.tsx';
-import { lineOf } from '../../harmony/line.ts';
+import { isWhole, lineOf } from '../../harmony/line.ts';
 import { LedgerRow, rowHeight } from './ledger-row.tsx';
 import { useLedgerKeys } from './use-ledger-keys.ts';
 
@@ -60,7 +60,7 @@ export function ChordLedger({ song, told, keys }: Props) {
               Take what is told
             </Button>
           )}
-          {line.points.length > 0 && (
+          {line.points.length > 0 && isWhole(line) && (
             <span title="As texts that any program shows; else it is kept here only">
               <Check checked={line.sent} set={hand.send}>
                 sent
