@@ -5,10 +5,15 @@ import { chordIn } from '#core/timing/chord-texts.ts';
 import { usePreferences } from '../state/preferences.ts';
 import { call } from './client.ts';
 
+/*
+ * Their keys are none of those of the song: a step waits for the song to be looked up again, and not for its
+ * harmony.
+ */
+
 /** Chords that are told from what sounds in a song, as it is now; nothing is asked where `wanted` is false. */
 export const useToldChords = ({ id, revision }: SongView, wanted = true) =>
   useQuery({
-    queryKey: ['song', id, 'chords', revision],
+    queryKey: ['chords', id, revision],
     queryFn: () => call('listChords', { params: { id }, query: {} }),
     staleTime: Infinity,
     gcTime: 60_000,
@@ -17,7 +22,7 @@ export const useToldChords = ({ id, revision }: SongView, wanted = true) =>
 
 export const useToldKeys = ({ id, revision }: SongView, wanted = true) =>
   useQuery({
-    queryKey: ['song', id, 'keys', revision],
+    queryKey: ['keys', id, revision],
     queryFn: () => call('listKeys', { params: { id } }),
     staleTime: Infinity,
     gcTime: 60_000,
@@ -38,7 +43,10 @@ const none: readonly ShownChord[] = [];
 export function useShownChords(song: SongView): readonly ShownChord[] {
   const wanted = usePreferences((p) => p.chords);
   const written = song.timing.chords;
-  const told = useToldChords(song, wanted && written.length === 0 && song.notes <= mostNotes).data;
+  const told = useToldChords(
+    song,
+    wanted && written.length === 0 && song.notes > 0 && song.notes <= mostNotes,
+  ).data;
   return useMemo(() => {
     if (!wanted) return none;
     if (written.length > 0)

@@ -56,7 +56,9 @@ export function NotePlane(props: Board) {
           one !== undefined && !at
             ? noteWords(one)
             : selected.size > 0
-              ? (voicing(selected) ?? `${count(selected.size, 'note')} selected`)
+              ? [`${count(selected.size, 'note')} selected`, voicing(selected)]
+                  .filter(Boolean)
+                  .join(' · ')
               : at || count(table.count, 'note')
         }
       />

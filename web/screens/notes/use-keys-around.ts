@@ -4,7 +4,6 @@ import { keyOfPoint, scaleBits } from '#core/harmony/find-keys.ts';
 import { shownChord } from '#core/harmony/shown.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import { useToldChords, useToldKeys } from '../../api/harmony.ts';
-import { count } from '../../components/text.ts';
 import { voicingAt } from '../../harmony/voicings.ts';
 import { usePreferences } from '../../state/preferences.ts';
 
@@ -15,7 +14,7 @@ const mostInVoicing = 24;
 
 /** What is known of chords and keys around notes: which are outside of the key, and what chosen ones are called. */
 export function useKeysAround(song: SongView, tracks: readonly TrackView[], table: NoteTable) {
-  const wanted = usePreferences((p) => p.chords) && song.notes <= mostNotes;
+  const wanted = usePreferences((p) => p.chords) && song.notes > 0 && song.notes <= mostNotes;
   const keys = useToldKeys(song, wanted).data?.keys;
   const told = useToldChords(song, wanted).data?.chords;
   const outside = useMemo(() => {
@@ -39,10 +38,7 @@ export function useKeysAround(song: SongView, tracks: readonly TrackView[], tabl
         tick,
         { told: told ?? [], keys: keys ?? [] },
       );
-      return (
-        name &&
-        `${count(chosen.size, 'note')}: ${shownChord(name)}  ${shownChord(degrees.join(' '))}`
-      );
+      return name && `${shownChord(name)}  ${shownChord(degrees.join(' '))}`;
     },
     [table, told, keys],
   );
