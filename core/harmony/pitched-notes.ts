@@ -7,7 +7,7 @@ import type { Track } from '../song/song.ts';
 /** Notes that have a pitch, of one track, in the order they begin. */
 export interface PitchedNotes {
   readonly count: number;
-  /** Ticks; `to` of a note that hangs is a quarter behind. */
+  /** Ticks; `to` of a note that hangs is a quarter behind, of one of no length a tick. */
   readonly from: Float64Array;
   readonly to: Float64Array;
   readonly key: Uint8Array;
@@ -37,8 +37,9 @@ export function pitchedNotes(track: Track, hangs: number): PitchedNotes {
     if ((events.status[on]! & 15) === percussionChannel || switches.has(events.data1[on]!))
       continue;
     from[count] = events.atTick[on]!;
-    to[count] =
+    const ends =
       notes.off[n] === -1 ? Math.round(from[count]! + hangs) : events.atTick[notes.off[n]!]!;
+    to[count] = Math.max(from[count]! + 1, ends);
     key[count] = events.data1[on]!;
     row[count++] = on;
   }

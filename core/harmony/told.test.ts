@@ -90,6 +90,10 @@ describe('chords told from what sounds', () => {
     expect(names(songOf([...note(0, 384, 60), ...note(384, 384, 60)]))).toEqual([]);
     expect(harmonyOf(songOf([controller(0, 7, 90)]))).toEqual({ chords: [], keys: [] });
     expect(harmonyOf(songOf(note(0, 96, 38, 90, 9)))).toEqual({ chords: [], keys: [] });
+    // Notes of no length sound for a tick.
+    expect(harmonyOf(songOf([60, 64, 67].flatMap((key) => note(0, 0, key)))).chords).toHaveLength(
+      1,
+    );
   });
 
   it('a key that changes halfway is told where it does; what is not of it is counted', () => {

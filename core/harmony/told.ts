@@ -56,6 +56,8 @@ export function harmonyOfTracks(
   const heard = heardBeats(tracks, grid, quarterTicks(song.division));
   if (heard.notes === 0) return { chords: [], keys: [] };
   const keys = keyRegions(timing, grid, heard);
+  // What sounds may do so where no bar is any more.
+  if (keys.length === 0) return { chords: [], keys };
   const regionOf = (beat: number): KeyRegion =>
     keys.findLast((k) => k.fromTick <= grid.ticks[beat]!) ?? keys[0]!;
   const path = chordPath(grid, heard, (beat) => regionOf(beat).key);

@@ -161,7 +161,7 @@ test('what the first view waits for stays small', async ({ page }) => {
   expect(bytes).toBeLessThan(900_000);
 });
 
-test('the bar strip tells the place under the pointer in bars, time, tempo and timecode', async ({
+test('the bar strip tells the place under the pointer in bars, time, tempo, timecode and chord', async ({
   page,
   api,
 }) => {
@@ -169,9 +169,9 @@ test('the bar strip tells the place under the pointer in bars, time, tempo and t
   await page.goto(`/songs/${id}`);
   const strip = page.getByRole('slider', { name: 'Place in the bars' });
   const box = (await strip.boundingBox())!;
-  // Bar 63 of 120 is where the waltz begins (14 + 16 + 8 + 24 bars before it), at 126 BPM.
+  // Bar 63 of 120 is where the waltz begins (14 + 16 + 8 + 24 bars before it), at 126 BPM, with an F.
   await page.mouse.move(box.x + (62.02 / 120) * box.width, box.y + 40);
   await expect(
-    page.getByText(/^63\.1\.\d+ · \d:\d\d\.\d{3} · 126 BPM · 01:0\d:\d\d:\d\d$/),
+    page.getByText(/^63\.1\.\d+ · \d:\d\d\.\d{3} · 126 BPM · 01:0\d:\d\d:\d\d · F$/),
   ).toBeVisible();
 });
