@@ -29,7 +29,7 @@ export interface Harmony {
   readonly keys: readonly KeyRegion[];
 }
 
-/** Beats more than anybody's song has; harmony of longer ones is told a stretch at a time. */
+/** More bars than anybody's song has: of longer ones no more than so many are told. */
 export const mostBars = 20_000;
 
 const known = new WeakMap<Song, Harmony>();
