@@ -186,6 +186,11 @@ test('an instrument of one’s own is made, given to a part by keys, and kept by
   await page.getByRole('button', { name: 'Save as your own' }).click();
   await expect(page.getByRole('button', { name: 'Remove' })).toBeVisible();
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  // The list comes after what is typed.
+  await page.route('**/api/instruments', async (route) => {
+    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await route.continue();
+  });
   await page.goto(`/songs/${id}`);
   await row(page, 'Bass Clarinet').first().focus();
   await page.keyboard.press('i');

@@ -91,6 +91,8 @@ export function useLeave(id: string) {
 
 /** A step as the page asks for it. */
 export interface StepAsked {
+  /** On which it is meant; else on the one the page shows. */
+  readonly revision?: number;
   readonly operation: string;
   readonly settings?: Record<string, unknown>;
   readonly scope?: {
@@ -125,13 +127,22 @@ function useRefresh(id: string) {
 /** The message about what was last done to a song: a new one takes its place. */
 const aboutSteps = (id: string): string => `steps of ${id}`;
 
+const stepKey = (id: string) => ['step', id] as const;
+
+/** Whether a step of a song is on its way at this very moment: `isPending` is told a moment later. */
+export function useStepping(id: string): () => boolean {
+  const client = useQueryClient();
+  return () => client.isMutating({ mutationKey: stepKey(id) }) > 0;
+}
+
 /** Takes a step on the revision the page shows, tells what was done, and offers to undo it. */
 export function useStep(id: string, revision: number) {
   const refresh = useRefresh(id);
   const undo = useUndo(id);
   return useMutation({
+    mutationKey: stepKey(id),
     mutationFn: (asked: StepAsked) =>
-      call('takeStep', { params: { id }, body: { ...asked, revision } }),
+      call('takeStep', { params: { id }, body: { revision, ...asked } }),
     onSuccess: async (result) => {
       await refresh(result);
       // One message at a time offers to undo, the one about the latest step, and it undoes no other.

@@ -68,6 +68,14 @@ export function answers({ name, family, program }: Candidate, typed: string): nu
   return `${said} ${plain(family)}`.includes(wanted) ? 0.2 : 0;
 }
 
+/** The first of those that answer best; undefined where none answers. */
+export function bestOf(list: readonly Candidate[], typed: string): Candidate | undefined {
+  const [best] = list
+    .map((c) => ({ c, answer: answers(c, typed) }))
+    .sort((a, b) => b.answer - a.answer);
+  return best && best.answer > 0 ? best.c : undefined;
+}
+
 const plain = (words: string): string =>
   words
     .toLowerCase()

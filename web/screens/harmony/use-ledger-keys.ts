@@ -2,9 +2,11 @@ import { useRef, useState, type KeyboardEvent } from 'react';
 import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import type { MeterMap } from '#core/timing/meter-map.ts';
+import type { StepAsked } from '../../api/queries.ts';
 import {
   copied,
   emptying,
+  lineOf,
   moving,
   sending,
   typedIn,
@@ -13,7 +15,7 @@ import {
   type ShownLine,
 } from '../../harmony/line.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
-import { useStepQueue } from './use-step-queue.ts';
+import { useStepQueue } from '../../step/use-step-queue.ts';
 import { chordClipboard } from './chord-clipboard.ts';
 
 interface Ledger {
@@ -31,7 +33,8 @@ export function useLedgerKeys({ song, line, meters, rows, scrollTo, focusList }:
   const [editing, setEditing] = useState<string>();
   // A field that goes loses the focus as well: what was typed is kept once.
   const open = useRef(false);
-  const { add, busy } = useStepQueue(song);
+  const { add: wait, busy } = useStepQueue(song);
+  const add = (step: (now: ShownLine) => StepAsked): void => void wait((now) => step(lineOf(now)));
   const span = useScope((s) => s.span);
   const focus = Math.min(at.focus, rows);
   const anchor = Math.min(at.anchor, rows);

@@ -1,13 +1,14 @@
 import { useState } from 'react';
 import type { TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
-import type { useStep } from '../../api/queries.ts';
+import { useStepping, type useStep } from '../../api/queries.ts';
 import type { Ghost } from '../../drawing/notes.ts';
 import { spansOf } from '../../state/spans.ts';
 import { waitingNudge, type DrawnNote, type Nudge } from './hand-queue.ts';
 import { useHandQueue } from './use-hand-queue.ts';
 
 interface Board {
+  readonly song: string;
   readonly step: ReturnType<typeof useStep>;
   readonly ready: boolean;
   readonly table: NoteTable;
@@ -23,10 +24,20 @@ interface Board {
  * What hands do on the plane as steps of the song, one after the other; `waiting` is where the selected
  * notes go by what is not there yet.
  */
-export function useHandSteps({ step, ready, table, tracks, selected, select, go, all }: Board) {
+export function useHandSteps({
+  song,
+  step,
+  ready,
+  table,
+  tracks,
+  selected,
+  select,
+  go,
+  all,
+}: Board) {
   // What was taken is shown where it goes until the notes are there.
   const [sent, send] = useState<{ readonly table: NoteTable; readonly nudge: Nudge }>();
-  const { queue, add } = useHandQueue(ready, (act) => {
+  const { queue, add } = useHandQueue(ready, useStepping(song), (act) => {
     if (act.kind === 'draw')
       return step.mutate({ operation: 'notes.draw', settings: { notes: byTrack(act.notes) } });
     if (act.kind === 'all') return select(all());

@@ -74,6 +74,7 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
     if (x < 0 || x > plane.width) plane.scroll(x - plane.width / 3, 0);
   };
   const { queue, add, waiting } = useHandSteps({
+    song: song.id,
     step,
     ready: !step.isPending && !behind,
     table,

@@ -1,7 +1,8 @@
 import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
-import { useStep } from '../../api/queries.ts';
+import { useStep, type StepAsked } from '../../api/queries.ts';
+import { useStepQueue } from '../../step/use-step-queue.ts';
 import { hearAgain, toggleHeard } from '../../state/hearing.ts';
 import { useScope } from '../../state/scope.ts';
 import { useOffer } from '../../state/commands.ts';
@@ -38,14 +39,14 @@ export function useTrackActions(song: SongView): TrackActions {
   const [editing, setEditing] = useState<string>();
   const [choosing, setChoosing] = useState<readonly string[]>();
   const { mutate, isPending } = useStep(song.id, song.revision);
+  const { add } = useStepQueue(song);
   const actions = useMemo((): TrackActions => {
     const order = song.tracks.map((t) => t.id);
     // The map track stays first: the file format wants the tempo map there.
-    const movable = order.slice(song.mapTrack ? 1 : 0);
+    const movable = movableOf(song);
     const chosen = movable.filter((id) => selected.has(id));
     const moveBefore = (ids: readonly string[], before: string | null): void => {
-      if (ids.length > 0)
-        mutate({ operation: 'tracks.reorder', settings: { before }, scope: { tracks: [...ids] } });
+      if (ids.length > 0) mutate(placed(ids, before));
     };
     return {
       selected,
@@ -92,29 +93,34 @@ export function useTrackActions(song: SongView): TrackActions {
       },
       hearAgain: (id) => hearAgain(song.id, [id]),
       guess: () => setChoosing([]),
-      nudge(by) {
-        const places = chosen.map((id) => movable.indexOf(id));
-        if (places.length === 0) return;
-        const target = by === -1 ? Math.min(...places) - 1 : Math.max(...places) + 2;
-        if (target < 0 || target > movable.length) return;
-        moveBefore(chosen, movable[target] ?? null);
-      },
+      // Keys are pressed quicker than a step is taken: each goes on from where the last one leads.
+      nudge: (by) => void add((now) => nudged(now, selected, by)),
       moveBefore,
     };
-  }, [
-    song.id,
-    song.tracks,
-    song.mapTrack,
-    selected,
-    anchor,
-    select,
-    editing,
-    choosing,
-    mutate,
-    isPending,
-  ]);
+  }, [song, selected, anchor, select, editing, choosing, mutate, isPending, add]);
   useOffer('tracks', useOffered(actions));
   return actions;
+}
+
+const movableOf = ({ tracks, mapTrack }: SongView): string[] =>
+  tracks.slice(mapTrack ? 1 : 0).map((t) => t.id);
+
+/** Tracks put before another one, or at the end. */
+const placed = (ids: readonly string[], before: string | null): StepAsked => ({
+  operation: 'tracks.reorder',
+  settings: { before },
+  scope: { tracks: [...ids] },
+});
+
+/** Tracks one place up or down; nothing where there is no such place. */
+function nudged(song: SongView, tracks: ReadonlySet<string>, by: -1 | 1): StepAsked | undefined {
+  const movable = movableOf(song);
+  const ids = movable.filter((id) => tracks.has(id));
+  if (ids.length === 0) return undefined;
+  const places = ids.map((id) => movable.indexOf(id));
+  const target = by === -1 ? Math.min(...places) - 1 : Math.max(...places) + 2;
+  if (target < 0 || target > movable.length) return undefined;
+  return placed(ids, movable[target] ?? null);
 }
 
 function useOffered(actions: TrackActions) {

@@ -144,8 +144,8 @@ function Pointed({ song: { division, timing }, maps, chords, at, tick }: Pointed
         {positionText(positionAt(maps.meters, tick))} ·{' '}
         {duration(ticksToSeconds(maps.tempo, tick), true)}
         {tempo}
-        {chord && ` · ${shownChord(chord.text)}`}
         {address}
+        {chord && ` · ${shownChord(chord.text)}`}
       </p>
     </>
   );

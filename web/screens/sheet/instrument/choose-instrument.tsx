@@ -10,7 +10,14 @@ import { rememberSound } from '../../../state/recent-sounds.ts';
 import { useScope } from '../../../state/scope.ts';
 import { useDebounced } from '../../../step/use-debounced.ts';
 import { instrumentText } from '../../../tracks/glyph.tsx';
-import { answers, candidateOf, definedOnes, type Candidate } from '../../../tracks/candidates.ts';
+import {
+  answers,
+  bestOf,
+  candidateOf,
+  candidates,
+  definedOnes,
+  type Candidate,
+} from '../../../tracks/candidates.ts';
 import { Groups } from './groups.tsx';
 import { Guesses, useGuessed } from './guessed.tsx';
 import { How, usual, type HowGiven } from './how.tsx';
@@ -50,7 +57,10 @@ export function ChooseInstrument({
   const defined = useMemo(() => definedOnes(instruments ?? []), [instruments]);
   const find = (key: string): Candidate | undefined =>
     candidateOf(key) ?? defined.find((c) => c.key === key);
-  const candidate = find(keyOf(at));
+  // What was typed before they were there may mean one of them, and the list chooses none by itself.
+  const best = at === '' && typed !== '' ? bestOf([...defined, ...candidates], typed) : undefined;
+  const pointed = best?.key ?? at;
+  const candidate = find(keyOf(pointed));
   const asked = useMemo(
     () => (candidate ? stepOf(candidate, how, meant) : undefined),
     [candidate, how, meant],
@@ -90,9 +100,9 @@ export function ChooseInstrument({
         <Command
           label="Instruments"
           className="flex min-h-0 flex-col"
-          value={at}
+          value={pointed}
           onValueChange={(to) => {
-            if (to !== at) setMoved(true);
+            if (to !== pointed) setMoved(true);
             point(to);
           }}
           filter={(value, search) => {
