@@ -13,7 +13,6 @@ import { bankListSchema, bankViewSchema } from './banks.ts';
 import { z } from 'zod';
 import { beginSchema } from '#core/work/begin.ts';
 import { definitionSchema } from '#core/instruments/definition.ts';
-import { recipeSchema } from '#core/operations/recipe/run/recipe.ts';
 import type { RouteName } from './addresses.ts';
 import type { Route } from './route.ts';
 import { findingListSchema, leaveSchema } from './findings.ts';
@@ -28,7 +27,7 @@ import {
   instrumentViewSchema,
   newInstrumentsSchema,
 } from './instruments.ts';
-import { recipeListSchema, recipeViewSchema } from './recipes.ts';
+import { recipeRoutes } from './recipe-routes.ts';
 import type { Shown } from '#core/units/shown.ts';
 import {
   blobsSchema,
@@ -38,14 +37,18 @@ import {
   songListQuerySchema,
   songListSchema,
   songRowSchema,
+  taggedSchema,
+  tagSongSchema,
   songSchema,
   tempoListSchema,
   uploadedSchema,
 } from './songs.ts';
 import {
   moveSchema,
+  goSchema,
   movedSchema,
   operationListSchema,
+  stepBarsSchema,
   stepListSchema,
   stepRequestSchema,
   stepResultSchema,
@@ -88,6 +91,14 @@ export const routes = {
     summary: 'Bring a removed song back',
     status: 200,
     answer: songRowSchema,
+    errors: [404],
+  },
+  tagSong: {
+    tag: 'songs',
+    summary: 'Put words to a song, in place of those it has; the list finds it by them',
+    body: tagSongSchema,
+    status: 200,
+    answer: taggedSchema,
     errors: [404],
   },
   getTempos: {
@@ -196,6 +207,22 @@ export const routes = {
     answer: movedSchema,
     errors: [404, 409],
   },
+  goTo: {
+    tag: 'steps',
+    summary:
+      'Go to any revision of the history at once; the steps that are left stay there, and can be gone to again',
+    body: goSchema,
+    status: 200,
+    answer: movedSchema,
+    errors: [404, 409],
+  },
+  getStepBars: {
+    tag: 'steps',
+    summary: 'Where a step changed something, in bars of the song as the step left it',
+    status: 200,
+    answer: stepBarsSchema,
+    errors: [404, 422, 429],
+  },
   listFindings: {
     tag: 'findings',
     summary: 'What the look-over notices, with the steps that would settle it',
@@ -212,6 +239,7 @@ export const routes = {
   },
   ...handoffRoutes,
   ...receiverRoutes,
+  ...recipeRoutes,
   getBlob: {
     tag: 'songs',
     summary:
@@ -335,42 +363,6 @@ export const routes = {
     status: 200,
     answer: folderListSchema,
     errors: [422],
-  },
-  listRecipes: {
-    tag: 'recipes',
-    summary: 'Recipes of one’s own, then those that are shipped',
-    status: 200,
-    answer: recipeListSchema,
-    errors: [],
-  },
-  addRecipe: {
-    tag: 'recipes',
-    summary: 'Save a recipe; it is run with the operation recipe.run',
-    body: recipeSchema,
-    status: 201,
-    answer: recipeViewSchema,
-    errors: [],
-  },
-  changeRecipe: {
-    tag: 'recipes',
-    summary: 'Change a recipe',
-    body: recipeSchema,
-    status: 200,
-    answer: recipeViewSchema,
-    errors: [404, 422],
-  },
-  removeRecipe: {
-    tag: 'recipes',
-    summary: 'Remove a recipe; it can be restored',
-    status: 204,
-    errors: [404, 422],
-  },
-  restoreRecipe: {
-    tag: 'recipes',
-    summary: 'Bring a removed recipe back',
-    status: 200,
-    answer: recipeViewSchema,
-    errors: [404, 422],
   },
   listInstruments: {
     tag: 'instruments',

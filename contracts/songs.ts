@@ -151,6 +151,11 @@ export const tempoListSchema = z.object({
 });
 export type TempoList = Shown<z.infer<typeof tempoListSchema>>;
 
+/** Words that somebody put to a song. */
+export const tagsSchema = z.array(z.string().trim().min(1).max(60)).max(20);
+export const tagSongSchema = z.strictObject({ tags: tagsSchema });
+export const taggedSchema = z.object({ tags: tagsSchema });
+
 export const songRowSchema = z.object({
   id: z.uuid(),
   title: z.string(),
@@ -164,6 +169,15 @@ export const songRowSchema = z.object({
   problems: count,
   steps: count.meta({ description: 'Steps in force.' }),
   revision: count,
+  tags: tagsSchema,
+  openFindings: count.optional().meta({
+    description:
+      'Findings that are not left alone; left out where it was not looked over as it is.',
+  }),
+  handedOff: z
+    .object({ at: z.iso.datetime(), to: z.string().optional(), revision: count })
+    .optional()
+    .meta({ description: 'When it was handed off last, to whom, and from which revision.' }),
   createdAt: z.iso.datetime(),
   updatedAt: z.iso.datetime(),
   removedAt: z.iso.datetime().optional(),
@@ -181,7 +195,11 @@ export const songListQuerySchema = z.strictObject({
     .default('false')
     .transform((v) => v === 'true')
     .meta({ description: 'true for the removed ones' }),
-  search: z.string().max(200).default('').meta({ description: 'Part of a title or file name' }),
+  search: z
+    .string()
+    .max(200)
+    .default('')
+    .meta({ description: 'Part of a title, file name or tag' }),
   sort: z.enum(['newest', 'oldest', 'touched', 'name', 'largest']).default('newest'),
   from: z.coerce
     .number()

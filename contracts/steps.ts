@@ -82,6 +82,15 @@ export const stepListSchema = z.object({ head: z.int(), steps: z.array(stepSchem
 export const moveSchema = z.strictObject({
   revision: z.int().min(0).optional().meta({ description: 'The head you looked at.' }),
 });
+export const goSchema = moveSchema.extend({
+  to: z.int().min(0).meta({ description: 'A revision of the history; 0 is the song as received.' }),
+});
+export const stepBarsSchema = z.object({
+  bars: z
+    .array(z.object({ from: z.int(), to: z.int() }))
+    .meta({ description: 'Bars, first and last, in which the step changed something.' }),
+  tracks: z.array(z.string()).meta({ description: 'Ids of the tracks it changed something of.' }),
+});
 export const movedSchema = z.object({
   revision: z.int(),
   described: z.string(),

@@ -1,4 +1,4 @@
-import { wayTo } from './store/song-store.ts';
+import { wayTo } from './store/moving-head.ts';
 
 /** Sentences at most; a long history says how many more. */
 const mostSaid = 20;

@@ -13,6 +13,7 @@ import { purgeNowAndThen } from './purging.ts';
 import { BankStore } from './store/bank-store.ts';
 import { InstrumentStore } from './store/instrument-store.ts';
 import { LinkStore } from './store/link-store.ts';
+import { PreferenceStore } from './store/preference-store.ts';
 import { ReceiverStore } from './store/receiver-store.ts';
 import { RecipeStore } from './store/recipe-store.ts';
 import { HandoffStore } from './store/handoff-store.ts';
@@ -43,6 +44,7 @@ const app = makeApp(
     views: new SongViews(songs, facts, pool),
     sources: new SourceStore(sequelize, blobs, facts),
     handoffs: new HandoffStore(sequelize, blobs),
+    preferences: new PreferenceStore(),
     receivers: new ReceiverStore(),
     links: new LinkStore(),
     recipes: new RecipeStore(),

@@ -6,6 +6,7 @@ import type { ApiError } from '#contracts/errors.ts';
 const statuses: Partial<Record<ProblemCode, number>> = {
   'song-unknown': 404,
   'recipe-unknown': 404,
+  'key-clash': 409,
   'receiver-unknown': 404,
   'link-unknown': 404,
   'instrument-unknown': 404,
@@ -21,6 +22,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'clip-twin': 409,
   'route-unknown': 404,
   'revision-stale': 409,
+  'revision-unknown': 404,
   'nothing-to-undo': 409,
   'nothing-to-redo': 409,
   'file-too-large': 413,

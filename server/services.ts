@@ -2,6 +2,7 @@ import type { Config } from './config.ts';
 import type { BankStore } from './store/bank-store.ts';
 import type { InstrumentStore } from './store/instrument-store.ts';
 import type { LinkStore } from './store/link-store.ts';
+import type { PreferenceStore } from './store/preference-store.ts';
 import type { ReceiverStore } from './store/receiver-store.ts';
 import type { RecipeStore } from './store/recipe-store.ts';
 import type { HandoffStore } from './store/handoff-store.ts';
@@ -18,6 +19,7 @@ export interface Services {
   readonly songs: SongStore;
   readonly sources: SourceStore;
   readonly handoffs: HandoffStore;
+  readonly preferences: PreferenceStore;
   readonly receivers: ReceiverStore;
   readonly links: LinkStore;
   readonly recipes: RecipeStore;

@@ -27,6 +27,10 @@ export function songRow({ record, revision }: SongAt, bytes: number): SongRow {
     problems: record.reading.length,
     steps: revision.depth,
     revision: record.head,
+    tags: [...record.tags],
+    ...(record.lookedAt === record.head && record.openFindings !== null
+      ? { openFindings: record.openFindings }
+      : {}),
     createdAt: record.createdAt.toISOString(),
     updatedAt: record.updatedAt.toISOString(),
     ...(record.removedAt ? { removedAt: record.removedAt.toISOString() } : {}),
@@ -46,6 +50,10 @@ export function listedRow(
     fileName,
     bytes,
     keptBytes,
+    tags,
+    lookedAt,
+    openFindings,
+    handedOff,
   }: ListedSong,
   keepDays: number,
 ): SongRow {
@@ -59,6 +67,17 @@ export function listedRow(
     problems: reading.length,
     steps: depth,
     revision: head,
+    tags: [...tags],
+    ...(lookedAt === head && openFindings !== null ? { openFindings } : {}),
+    ...(handedOff
+      ? {
+          handedOff: {
+            at: new Date(handedOff.at).toISOString(),
+            revision: handedOff.revision,
+            ...(handedOff.to === null ? {} : { to: handedOff.to }),
+          },
+        }
+      : {}),
     createdAt: createdAt.toISOString(),
     updatedAt: updatedAt.toISOString(),
     ...(removedAt ? { removedAt: removedAt.toISOString() } : {}),

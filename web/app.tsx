@@ -4,12 +4,14 @@ import { BrowserRouter, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import { CommandPalette } from './components/command-palette.tsx';
 import { DropAnywhere } from './components/drop-anywhere.tsx';
+import { usePreferencesKept } from './api/preferences.ts';
+import { Keys } from './keys/keys.tsx';
+import { fetchScreens } from './components/fetch-later.ts';
 import { PageProblem } from './components/problem-note.tsx';
 import {
   arrangeScreen,
   harmonyScreen,
   eventScreen,
-  fetchScreens,
   handoffScreen,
   historyScreen,
   instrumentsScreen,
@@ -42,11 +44,13 @@ const messageMs = 12_000;
 export function App() {
   const theme = usePreferences((p) => p.theme);
   useEffect(fetchScreens, []);
+  usePreferencesKept();
   return (
     <Tooltip.Provider delayDuration={250}>
       <BrowserRouter>
         <DropAnywhere />
         <CommandPalette />
+        <Keys />
         <Routes>
           <Route path="/" element={<SongsScreen />} />
           <Route path="/songs/:id" element={<SongFrame />}>

@@ -92,6 +92,7 @@ export type RequestProblem =
   | { code: 'recipe-tracks-missing'; where: Where; names: readonly string[] }
   | { code: 'recipe-unknown'; where: Where }
   | { code: 'recipe-shipped'; where: Where }
+  | { code: 'key-clash'; where: Where; title: string; given: string; by: string }
   | { code: 'receiver-unknown'; where: Where }
   | { code: 'receiver-shipped'; where: Where }
   | { code: 'link-unknown'; where: Where }
@@ -103,6 +104,7 @@ export type RequestProblem =
   | { code: 'instruments-of-several'; where: Where; devices: readonly string[] }
   | { code: 'xml-unreadable'; where: Where; why: string }
   | { code: 'revision-stale'; where: Where; given: number; head: number }
+  | { code: 'revision-unknown'; where: Where; given: number }
   | { code: 'nothing-to-undo'; where: Where }
   | { code: 'nothing-to-redo'; where: Where }
   | { code: 'file-too-large'; where: Where; mostBytes: number; setting: string }

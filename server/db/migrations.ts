@@ -140,6 +140,14 @@ const migrations: readonly Migration[] = [
       'CREATE INDEX handoff_links_by_handoff ON handoff_links (handoff_id)',
     ],
   },
+  {
+    name: '0013-lists-and-preferences',
+    sql: [
+      // How many findings were open when a revision was looked over last.
+      `ALTER TABLE songs ADD COLUMN tags jsonb NOT NULL DEFAULT '[]', ADD COLUMN looked_at integer, ADD COLUMN open_findings integer`,
+      'CREATE TABLE preferences (id text PRIMARY KEY, kept jsonb NOT NULL, updated_at timestamptz NOT NULL)',
+    ],
+  },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */

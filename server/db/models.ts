@@ -1,3 +1,4 @@
+import type { PreferencesView } from '#contracts/preferences.ts';
 import {
   DataTypes,
   Model,
@@ -50,6 +51,10 @@ export class SongRecord extends Model<
   declare reading: ProblemText[];
   /** Revision the song is at; undo and redo move it. */
   declare head: number;
+  declare tags: CreationOptional<readonly string[]>;
+  /** The revision that was looked over last, and how many findings were open in it. */
+  declare lookedAt: CreationOptional<number | null>;
+  declare openFindings: CreationOptional<number | null>;
   declare removedAt: Date | null;
   declare createdAt: CreationOptional<Date>;
   declare updatedAt: CreationOptional<Date>;
@@ -138,6 +143,16 @@ export class RecipeRecord extends Model<
   declare steps: readonly RecipeStep[];
   declare removedAt: Date | null;
   declare createdAt: CreationOptional<Date>;
+  declare updatedAt: CreationOptional<Date>;
+}
+
+/** What the reader prefers: one row, since nobody logs in. */
+export class PreferencesRecord extends Model<
+  InferAttributes<PreferencesRecord>,
+  InferCreationAttributes<PreferencesRecord>
+> {
+  declare id: string;
+  declare kept: PreferencesView;
   declare updatedAt: CreationOptional<Date>;
 }
 
@@ -248,6 +263,9 @@ export function defineModels(sequelize: Sequelize): void {
       fileName: text('fileName'),
       reading: jsonb('reading'),
       head: int(),
+      tags: { ...jsonb('tags'), defaultValue: [] },
+      lookedAt: { type: DataTypes.INTEGER, allowNull: true },
+      openFindings: { type: DataTypes.INTEGER, allowNull: true },
       removedAt: { type: DataTypes.DATE, allowNull: true },
       createdAt: when(),
       updatedAt: when(),
@@ -350,6 +368,10 @@ function defineOnesOwn(sequelize: Sequelize): void {
       updatedAt: when(),
     },
     { ...options, tableName: 'recipes' },
+  );
+  PreferencesRecord.init(
+    { id: { ...text('id'), primaryKey: true }, kept: jsonb('kept'), updatedAt: when() },
+    { ...options, timestamps: true, createdAt: false, tableName: 'preferences' },
   );
   ClipRecord.init(
     {

@@ -47,6 +47,7 @@ export function findingHandlers({
         findingsOf(revision),
         songs.leftAlone(record.id),
       ]);
+      await songs.noteLooked(record, findings.filter((f) => !left.has(f.key)).length);
       return {
         revision: record.head,
         findings: findings.map((f) => ({ ...f, leftAlone: left.has(f.key) })),

@@ -1,6 +1,8 @@
+import { isDeepStrictEqual } from 'node:util';
 import { stepNow } from '#core/operations/index.ts';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import { shippedRecipes } from '#core/operations/recipe/run/shipped.ts';
+import { recipeFileVersion } from '#contracts/recipes.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import type { Handlers } from '../answering.ts';
 import type { RecipeRecord } from '../db/models.ts';
@@ -17,14 +19,51 @@ const view = ({ id, name, about, steps }: RecipeRecord): RecipeView => ({
 /** A recipe as it is kept: each step with the version that its settings are for. */
 const kept = (recipe: Recipe): Recipe => ({ ...recipe, steps: recipe.steps.map(stepNow) });
 
+/** A recipe as a file has it. */
+const asFiled = ({ name, about, steps }: RecipeRecord): Recipe => kept({ name, about, steps });
+
 /** Recipes: those that come with the product, and one's own. They are run as steps of a song. */
 export function recipeHandlers({
   recipes,
+  preferences,
 }: Services): Pick<
   Handlers,
-  'listRecipes' | 'addRecipe' | 'changeRecipe' | 'removeRecipe' | 'restoreRecipe'
+  | 'listRecipes'
+  | 'addRecipe'
+  | 'changeRecipe'
+  | 'removeRecipe'
+  | 'restoreRecipe'
+  | 'getRecipeFile'
+  | 'takeRecipeFile'
+  | 'getPreferences'
+  | 'keepPreferences'
 > {
   return {
+    async getRecipeFile({ query, response }) {
+      response.attachment('recipes.json');
+      const own = (await recipes.list()).map(asFiled);
+      const kept = query.preferences === 'true' ? { preferences: await preferences.read() } : {};
+      return { version: recipeFileVersion, recipes: own, ...kept };
+    },
+
+    async takeRecipeFile({ body }) {
+      const here = (await recipes.list()).map(asFiled);
+      const fresh = body.recipes
+        .map(kept)
+        .filter((recipe) => !here.some((had) => isDeepStrictEqual(had, recipe)));
+      // Preferences first: where a key clashes nothing is taken.
+      if (body.preferences) await preferences.keep(body.preferences);
+      const taken = await recipes.addAll(fresh);
+      return {
+        recipes: taken.map(view),
+        had: body.recipes.length - fresh.length,
+        preferences: body.preferences !== undefined,
+      };
+    },
+
+    getPreferences: () => preferences.read(),
+    keepPreferences: ({ body }) => preferences.keep(body),
+
     async listRecipes() {
       const own = await recipes.list();
       return {

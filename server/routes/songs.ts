@@ -15,7 +15,7 @@ import type { SongAt } from '../store/song-store.ts';
 
 type SongHandlers = Pick<
   Handlers,
-  'bringIn' | 'listSongs' | 'getSong' | 'getOriginal' | 'removeSong' | 'restoreSong'
+  'bringIn' | 'listSongs' | 'getSong' | 'getOriginal' | 'removeSong' | 'restoreSong' | 'tagSong'
 >;
 
 /** Songs as a whole: they come in, are listed and shown, go and come back. */
@@ -112,6 +112,10 @@ export function songHandlers(services: Services): SongHandlers {
         removedAt: removedAt.toISOString(),
         purgeAt: purgeAt(removedAt, config.keepRemovedDays)?.toISOString() ?? null,
       };
+    },
+
+    async tagSong({ params, body }) {
+      return { tags: await songs.tag(params.id, body.tags) };
     },
 
     async restoreSong({ params }) {

@@ -7,7 +7,7 @@ import type { OperationView, StepView } from '#contracts/steps.ts';
 import type { Handlers } from '../answering.ts';
 import { Refusal, need } from '../refusal.ts';
 import type { Services } from '../services.ts';
-import { wayTo } from '../store/song-store.ts';
+import { wayTo } from '../store/moving-head.ts';
 import { askLean } from '../threads/lean.ts';
 import { stepView } from '../views.ts';
 
@@ -38,7 +38,10 @@ const listed = operations.map(
   }),
 );
 
-type StepHandlers = Pick<Handlers, 'listOperations' | 'takeStep' | 'listSteps' | 'undo' | 'redo'>;
+type StepHandlers = Pick<
+  Handlers,
+  'listOperations' | 'takeStep' | 'listSteps' | 'undo' | 'redo' | 'goTo' | 'getStepBars'
+>;
 
 /** What is done to a song, and its history. */
 export function stepHandlers({ songs, facts, views, sources, pool }: Services): StepHandlers {
@@ -112,6 +115,23 @@ export function stepHandlers({ songs, facts, views, sources, pool }: Services): 
     async redo({ params: { id }, body }) {
       await songs.record(id);
       return songs.redo(id, body.revision);
+    },
+
+    async goTo({ params: { id }, body }) {
+      await songs.record(id);
+      return songs.goTo(id, body.to, body.revision);
+    },
+
+    async getStepBars({ params: { id, revision } }) {
+      const number = /^[1-9]\d{0,8}$/.test(revision) ? Number(revision) : -1;
+      const [before, after] = (await songs.aroundStep(id, number)).map((r) => r.manifest);
+      return need(
+        await pool.run('changedBars', {
+          before: before!,
+          after: after!,
+          blobs: await songs.readBlobs(before!, after!),
+        }),
+      );
     },
   };
 }

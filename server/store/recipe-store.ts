@@ -21,6 +21,13 @@ export class RecipeStore {
     return RecipeRecord.create({ id: randomUUID(), ...recipe, removedAt: null });
   }
 
+  /** All of them, or none. */
+  async addAll(list: readonly Recipe[]): Promise<RecipeRecord[]> {
+    return RecipeRecord.bulkCreate(
+      list.map((recipe) => ({ id: randomUUID(), ...recipe, removedAt: null })),
+    );
+  }
+
   async change(id: string, recipe: Recipe): Promise<RecipeRecord> {
     const record = await this.find(id);
     return record.update({ ...recipe });

@@ -17,6 +17,14 @@ export interface ListedSong {
   readonly bytes: number;
   /** Everything that is kept of it: the original, and the events of all its revisions and handoffs. */
   readonly keptBytes: number;
+  readonly tags: readonly string[];
+  readonly lookedAt: number | null;
+  readonly openFindings: number | null;
+  readonly handedOff: {
+    readonly at: string;
+    readonly to: string | null;
+    readonly revision: number;
+  } | null;
 }
 
 /** Names of the columns are those of both the songs and the page of them. */
@@ -37,7 +45,7 @@ export async function listSongs(
   { removed, search, sort, from, limit }: SongListQuery,
 ): Promise<{ songs: ListedSong[]; total: number }> {
   const replacements = { like: `%${literally(search)}%`, limit, from };
-  const where = `WHERE removed_at IS ${removed ? 'NOT NULL' : 'NULL'}${search ? ' AND (title ILIKE :like OR file_name ILIKE :like)' : ''}`;
+  const where = `WHERE removed_at IS ${removed ? 'NOT NULL' : 'NULL'}${search ? ' AND (title ILIKE :like OR file_name ILIKE :like OR tags::text ILIKE :like)' : ''}`;
   // Only the largest need every song's size to be found.
   const found =
     sort === 'largest'
@@ -46,7 +54,8 @@ export async function listSongs(
   const [songs, [counted]] = await Promise.all([
     sequelize.query<ListedSong>(
       `WITH page AS (${found} ${where} ORDER BY ${orders[sort]} LIMIT :limit OFFSET :from)
-      SELECT p.id, p.title, p.file_name AS "fileName", p.reading, p.head, r.depth, r.overview, p.created_at AS "createdAt", p.updated_at AS "updatedAt", p.removed_at AS "removedAt", o.size AS bytes,
+      SELECT p.id, p.title, p.file_name AS "fileName", p.reading, p.head, r.depth, r.overview, p.created_at AS "createdAt", p.updated_at AS "updatedAt", p.removed_at AS "removedAt", p.tags, p.looked_at AS "lookedAt", p.open_findings AS "openFindings", o.size AS bytes,
+        (SELECT jsonb_build_object('at', h.created_at, 'to', h.receiver->>'name', 'revision', h.revision) FROM handoffs h WHERE h.song_id = p.id ORDER BY h.created_at DESC LIMIT 1) AS "handedOff",
         (o.size + coalesce((SELECT sum(octet_length(b.bytes)) FROM blob_uses u JOIN blobs b ON b.sha256 = u.sha256 WHERE u.song_id = p.id), 0))::float8 AS "keptBytes"
       FROM page p JOIN revisions r ON r.song_id = p.id AND r.number = p.head JOIN originals o ON o.sha256 = p.original
       ORDER BY ${orders[sort].replace(/\b(created_at|updated_at|title|id)\b/g, 'p.$1').replace('size', 'o.size')}`,

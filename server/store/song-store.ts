@@ -5,7 +5,6 @@ import { sourcesOf } from '#core/operations/run.ts';
 import type { ProblemText } from '#core/problems/problems.ts';
 import { LeftAlone, Original, Revision, SongRecord, Step } from '../db/models.ts';
 import { Refusal } from '../refusal.ts';
-import { inverseMoves, type Moves } from '#core/timing/time-map.ts';
 import type { Intake, NewSong } from '#core/work/intake.ts';
 import type { Blobs } from '#core/work/ports.ts';
 import type { Manifest } from '#core/work/manifest.ts';
@@ -14,6 +13,16 @@ import type { OpenedSatchel } from '#core/work/satchel.ts';
 import type { MadeRevision, StepTaken } from '#core/work/step.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
 import { isId } from './ids.ts';
+import {
+  again,
+  back,
+  moveHead,
+  parentsOf,
+  straightTo,
+  wayTo,
+  type Moved,
+  type Way,
+} from './moving-head.ts';
 import { noteSources, noteUses, shareLock } from './keeping.ts';
 import { listSongs, type ListedSong } from './song-list.ts';
 import type { BlobStore } from './blob-store.ts';
@@ -22,13 +31,6 @@ import type { BlobStore } from './blob-store.ts';
 export interface SongAt {
   readonly record: SongRecord;
   readonly revision: Revision;
-}
-
-/** Where undo or redo led, what it was about, and how time moved by it. */
-export interface Moved {
-  readonly revision: number;
-  readonly described: string;
-  readonly moves?: Moves;
 }
 
 /** Tracks of the revisions that are kept at hand. */
@@ -167,64 +169,24 @@ export class SongStore {
   }
 
   /** Moves the head to the revision before it. */
-  async undo(songId: string, expected: number | undefined): Promise<Moved> {
-    return this.move(songId, expected, 'back', async (head, transaction) => {
-      const at = await Revision.findOne({
-        where: { songId, number: head },
-        attributes: ['parent'],
-        transaction,
-        rejectOnEmpty: true,
-      });
-      if (at.parent === null) throw new Refusal({ code: 'nothing-to-undo', where: { id: songId } });
-      return { to: at.parent, step: head };
-    });
+  undo(songId: string, expected: number | undefined): Promise<Moved> {
+    return this.move(songId, expected, back(songId));
   }
 
   /** Moves the head to the newest revision that was made from it. */
-  async redo(songId: string, expected: number | undefined): Promise<Moved> {
-    return this.move(songId, expected, 'on', async (head, transaction) => {
-      const next = await Revision.findOne({
-        where: { songId, parent: head },
-        order: [['number', 'DESC']],
-        attributes: ['number'],
-        transaction,
-      });
-      if (!next) throw new Refusal({ code: 'nothing-to-redo', where: { id: songId } });
-      return { to: next.number, step: next.number };
-    });
+  redo(songId: string, expected: number | undefined): Promise<Moved> {
+    return this.move(songId, expected, again(songId));
   }
 
-  private async move(
-    songId: string,
-    expected: number | undefined,
-    way: 'back' | 'on',
-    choose: (head: number, transaction: Transaction) => Promise<{ to: number; step: number }>,
-  ): Promise<Moved> {
-    return this.sequelize.transaction(async (transaction) => {
-      const head = await lockedAt(songId, expected, transaction);
-      const { to, step } = await choose(head, transaction);
-      const { overview: now } = await Revision.findOne({
-        where: { songId, number: to },
-        attributes: ['overview'],
-        transaction,
-        rejectOnEmpty: true,
-      });
-      await SongRecord.update(
-        { head: to, title: now.title },
-        { where: { id: songId }, transaction },
-      );
-      const { described, moves } = await Step.findOne({
-        where: { songId, revision: step },
-        attributes: ['described', 'moves'],
-        transaction,
-        rejectOnEmpty: true,
-      });
-      return {
-        revision: to,
-        described,
-        ...(moves ? { moves: way === 'on' ? moves : inverseMoves(moves) } : {}),
-      };
-    });
+  /** Moves the head to any revision there ever was; what it leaves stays where it is. */
+  goTo(songId: string, to: number, expected: number | undefined): Promise<Moved> {
+    return this.move(songId, expected, straightTo(songId, to));
+  }
+
+  private move(songId: string, expected: number | undefined, choose: Way): Promise<Moved> {
+    return this.sequelize.transaction(async (transaction) =>
+      moveHead(songId, await lockedAt(songId, expected, transaction), choose, transaction),
+    );
   }
 
   /** What undo would take back and redo would do again, in words; null where there is none. */
@@ -246,13 +208,22 @@ export class SongStore {
     return { undo: undone?.described ?? null, redo: redone?.described ?? null };
   }
 
+  /** The revision before a step, and the one that it made. */
+  async aroundStep(songId: string, number: number): Promise<[Revision, Revision]> {
+    await this.record(songId);
+    const after = number > 0 ? await Revision.findOne({ where: { songId, number } }) : undefined;
+    if (!after || after.parent === null)
+      throw new Refusal({ code: 'revision-unknown', where: { id: songId }, given: number });
+    return [await this.revision(songId, after.parent), after];
+  }
+
   /** All steps ever taken, oldest first, and the way from the first revision to the head. */
   async history(
     record: SongRecord,
   ): Promise<{ steps: Step[]; parents: Map<number, number | null> }> {
     const [steps, parents] = await Promise.all([
       Step.findAll({ where: { songId: record.id }, order: [['revision', 'ASC']] }),
-      this.parents(record.id),
+      parentsOf(record.id),
     ]);
     return { steps, parents };
   }
@@ -264,17 +235,9 @@ export class SongStore {
   }> {
     const [steps, parents] = await Promise.all([
       Step.findAll({ where: { songId }, attributes: ['revision', 'described'], raw: true }),
-      this.parents(songId),
+      parentsOf(songId),
     ]);
     return { words: new Map(steps.map((s) => [s.revision, s.described])), parents };
-  }
-
-  private async parents(songId: string): Promise<Map<number, number | null>> {
-    const revisions = await Revision.findAll({
-      where: { songId },
-      attributes: ['number', 'parent'],
-    });
-    return new Map(revisions.map((r) => [r.number, r.parent]));
   }
 
   /** The song as it was read, and as it came in: split by channel where the split at intake is still in force. */
@@ -283,9 +246,24 @@ export class SongStore {
       where: { songId: record.id, revision: 1, operation: 'tracks.split-by-channel' },
       attributes: ['revision'],
     });
-    const inForce = split !== null && wayTo(await this.parents(record.id), record.head).includes(1);
+    const inForce = split !== null && wayTo(await parentsOf(record.id), record.head).includes(1);
     const { manifest: asRead } = await this.revision(record.id, 0);
     return { asRead, received: inForce ? (await this.revision(record.id, 1)).manifest : asRead };
+  }
+
+  /** Notes how many findings are open in the revision a song is at: the list of songs tells it. */
+  async noteLooked(record: SongRecord, openFindings: number): Promise<void> {
+    const { id, head: lookedAt } = record;
+    if (record.lookedAt === lookedAt && record.openFindings === openFindings) return;
+    // Looking touches nothing.
+    await SongRecord.update({ lookedAt, openFindings }, { where: { id }, silent: true });
+  }
+
+  async tag(id: string, tags: readonly string[]): Promise<string[]> {
+    await this.record(id);
+    const once = [...new Set(tags)];
+    await SongRecord.update({ tags: once }, { where: { id }, silent: true });
+    return once;
   }
 
   /** Keys of the findings that are left alone. */
@@ -330,18 +308,6 @@ export class SongStore {
       : [0];
     if (found === 0) throw new Refusal({ code: 'song-unknown', where: { id: id.slice(0, 100) } });
   }
-}
-
-/** Revisions from `head` back to the first. */
-export function wayTo(parents: ReadonlyMap<number, number | null>, head: number): number[] {
-  const way: number[] = [];
-  for (
-    let at: number | null | undefined = head;
-    at !== null && at !== undefined;
-    at = parents.get(at)
-  )
-    way.push(at);
-  return way;
 }
 
 /** Locks the song for this transaction and makes sure that nobody changed it since `expected`. */

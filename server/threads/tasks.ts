@@ -6,6 +6,7 @@ import { mapAlone } from '#core/handoff/map-alone.ts';
 import { ok, type Result } from '#core/problems/problems.ts';
 import * as definitions from '#core/instruments/read-file.ts';
 import { timingOf } from '#core/song/timing-of.ts';
+import { barsChanged } from '#core/work/changed-bars.ts';
 import * as handing from '#core/work/hand-off.ts';
 import * as holding from '#core/work/contents.ts';
 import * as intake from '#core/work/intake.ts';
@@ -112,6 +113,10 @@ export const cut = ({ which, name, ...stored }: Stored & { which: Cut; name: str
 
 /** Instruments of a file of definitions. */
 export const readInstruments = (bytes: Uint8Array) => definitions.readInstruments(bytes);
+
+/** Where one revision differs from another. */
+export const changedBars = (input: Parameters<typeof barsChanged>[0]) =>
+  ok(barsChanged(input, ports));
 
 /** The map of a revision as a MIDI file without notes. */
 export const mapFile = ({ manifest, blobs }: Stored): Result<Uint8Array> =>

@@ -6,7 +6,10 @@ import { Api } from '../support/api.ts';
 import { freshServer, type RunningServer } from '../support/server.ts';
 
 /** Each test file's worker has a server with an empty database; each test an API client beside the page. */
-export const test = base.extend<{ api: Api; errors: string[] }, { server: RunningServer }>({
+export const test = base.extend<
+  { api: Api; errors: string[]; asShipped: undefined },
+  { server: RunningServer }
+>({
   server: [
     // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
@@ -18,6 +21,14 @@ export const test = base.extend<{ api: Api; errors: string[] }, { server: Runnin
   ],
   baseURL: async ({ server }, use) => use(server.address),
   api: async ({ server }, use) => use(new Api(server.address)),
+  /** What one test prefers no other finds. */
+  asShipped: [
+    async ({ api }, use) => {
+      await api.send('PUT', '/api/preferences', {});
+      await use(undefined);
+    },
+    { auto: true },
+  ],
   /** What the page complained of; every test ends with none. */
   errors: [
     async ({ page }, use) => {

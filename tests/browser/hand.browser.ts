@@ -202,7 +202,9 @@ test('events are edited in place and inserted, and what cannot be is told', asyn
   await expectAccessible(page);
   await page.getByLabel('Key', { exact: true }).fill('200');
   await page.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByRole('alert')).toHaveText('Key: a whole number from 0 to 127');
+  await expect(page.getByRole('alert')).toHaveText(
+    'Key: a name such as C4, or a number from 0 to 127',
+  );
   await page.getByLabel('Key', { exact: true }).fill('61');
   await page.getByLabel('At', { exact: true }).fill('1.9');
   await page.keyboard.press('Enter');

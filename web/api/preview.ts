@@ -7,7 +7,7 @@ import { call, RequestFailed } from './client.ts';
 import type { StepAsked } from './queries.ts';
 
 /** Of a song of more events the server is asked what would come of a step: it has them decoded. */
-const mostEvents = 1_000_000;
+export const mostEvents = 1_000_000;
 
 async function tryStep(song: SongView, { operation, settings, scope }: StepAsked): Promise<Tried> {
   // What a step takes from outside the song is on the server, too.

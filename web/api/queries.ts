@@ -71,8 +71,9 @@ export const useOperations = () =>
     staleTime: Infinity,
   });
 
-export const useFindings = (id: string, revision: number) =>
+export const useFindings = (id: string, revision: number, wanted = true) =>
   useQuery({
+    enabled: wanted,
     queryKey: ['song', id, 'findings', revision],
     queryFn: () => call('listFindings', { params: { id } }),
     placeholderData: (before) => before,
@@ -175,6 +176,30 @@ function useMove(id: string, way: 'undo' | 'redo', done: string) {
 export const useUndo = (id: string) => useMove(id, 'undo', 'Undone');
 export const useRedo = (id: string) => useMove(id, 'redo', 'Redone');
 
+/** Goes to any revision of the history at once. */
+export function useGoTo({ id, revision }: Pick<SongView, 'id' | 'revision'>) {
+  const refresh = useRefresh(id);
+  return useMutation({
+    mutationFn: (to: number) => call('goTo', { params: { id }, body: { to, revision } }),
+    onSuccess: async (moved) => {
+      await refresh(moved);
+      sayLatest(aboutSteps(id), `The song is as of: ${moved.described}`);
+    },
+    onError: async (error) => {
+      showProblem(error);
+      await refresh();
+    },
+  });
+}
+
+/** Where a step changed something: true for ever. */
+export const stepBarsQuery = (id: string, revision: number) => ({
+  queryKey: ['step-bars', id, revision],
+  queryFn: () => call('getStepBars', { params: { id, revision: String(revision) } }),
+  staleTime: Infinity,
+  gcTime: 600_000,
+});
+
 export function useRemoveSong() {
   const client = useQueryClient();
   const restore = useRestoreSong();
@@ -189,6 +214,20 @@ export function useRemoveSong() {
         action: { label: 'Bring back', onClick: () => restore.mutate(song) },
       });
     },
+    onError: showProblem,
+  });
+}
+
+/** Puts tags to a song, in place of those it has. */
+export function useTagSong(id: string) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (tags: string[]) => call('tagSong', { params: { id }, body: { tags } }),
+    onSuccess: () =>
+      Promise.all([
+        client.invalidateQueries({ queryKey: ['songs'] }),
+        client.invalidateQueries({ queryKey: keys.song(id), exact: true }),
+      ]),
     onError: showProblem,
   });
 }

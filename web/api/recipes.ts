@@ -2,9 +2,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import type { NamedSource } from '#core/operations/sources.ts';
-import type { RecipeView } from '#contracts/recipes.ts';
+import type { RecipeFile, RecipeView } from '#contracts/recipes.ts';
 import type { StepResultView } from '#contracts/steps.ts';
 import type { SongRow } from '#contracts/songs.ts';
+import { count } from '../components/text.ts';
+import { takeKept } from '../state/preferences.ts';
 import { call, problemOf } from './client.ts';
 import { showProblem } from './queries.ts';
 
@@ -12,6 +14,35 @@ const key = ['recipes'];
 
 export const useRecipes = () =>
   useQuery({ queryKey: key, queryFn: async () => (await call('listRecipes')).recipes });
+
+/** Takes the recipes of a file, with the keys and preferences that came along. */
+export function useTakeRecipeFile() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: async (file: File) => {
+      let said: unknown;
+      try {
+        said = JSON.parse(await file.text());
+      } catch {
+        said = undefined;
+      }
+      const taken = await call('takeRecipeFile', { body: (said ?? {}) as RecipeFile });
+      if (taken.preferences) takeKept(await call('getPreferences'));
+      return taken;
+    },
+    onSuccess: async ({ recipes, had, preferences }) => {
+      await client.invalidateQueries({ queryKey: key });
+      toast(`Took ${count(recipes.length, 'recipe')}`, {
+        description: [
+          had > 0 ? `${had} were here already` : '',
+          preferences ? 'the keys and preferences are those of the file' : '',
+        ]
+          .filter(Boolean)
+          .join('; '),
+      });
+    },
+  });
+}
 
 /** Saves a recipe under its id, or as a new one. */
 export function useSaveRecipe() {

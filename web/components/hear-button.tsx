@@ -1,3 +1,4 @@
+import { keyNow } from '../keys/shown.ts';
 import { Ear } from 'lucide-react';
 import type { StepAsked } from '../api/queries.ts';
 import { canBeHeard, switchTo, useIsHeard } from '../state/auditioned.ts';
@@ -28,7 +29,11 @@ export function HearButton({
       pressed={heard}
       set={() => switchTo({ by, steps })}
       className={className}
-      title={heard ? 'Hear it as it is (B)' : 'Hear it as it would be (B switches)'}
+      title={
+        heard
+          ? `Hear it as it is (${keyNow('before-after')})`
+          : `Hear it as it would be (${keyNow('before-after')} switches)`
+      }
       aria-keyshortcuts="b"
     >
       {!brief && <Ear size={13} aria-hidden />} {heard ? 'As it is' : 'Hear it'}

@@ -1,3 +1,4 @@
+import { keyNow } from '../keys/shown.ts';
 import { Moon, Search, Sun } from 'lucide-react';
 import { usePreferences } from '../state/preferences.ts';
 import { Button } from './button.tsx';
@@ -10,7 +11,7 @@ export function PageTools() {
       <Button
         kind="quiet"
         onClick={() => dispatchEvent(new Event('open-commands'))}
-        title="Commands (Ctrl+K)"
+        title={`Commands (${keyNow('find')}); all keys (${keyNow('keys')})`}
         aria-label="Commands"
       >
         <Search size={15} aria-hidden /> <kbd className="num text-faint">Ctrl K</kbd>

@@ -49,7 +49,7 @@ export const drawVelocity =
 
 /** Where in the bars a part plays: stitches whose height is how many notes sound. */
 export const drawActivity =
-  (activity: readonly number[]): Draw =>
+  (activity: readonly number[], marked: readonly number[] = []): Draw =>
   (c, width, height, inks) => {
     c.fillStyle = inks.line;
     c.fillRect(0, height - 1, width, 1);
@@ -61,4 +61,6 @@ export const drawActivity =
       const tall = 3 + (height - 6) * Math.sqrt(n / most);
       c.fillRect(i * step, height - 1 - tall, Math.max(0.7, step - (step > 3 ? 0.8 : 0)), tall);
     });
+    c.fillStyle = inks.ochre;
+    for (const part of marked) c.fillRect(Math.min(width - 2, part * width), 0, 2, height - 1);
   };

@@ -1,6 +1,8 @@
 import { useCallback, useRef, useState } from 'react';
 import { laneDefault, type Lane } from '#core/song/lanes.ts';
 import type { Events } from '#core/smf/events.ts';
+import type { NamedRows } from '#core/song/rows.ts';
+import { isWithin } from '../state/marked.ts';
 import { laneTop } from '#core/edit/shape-lanes.ts';
 import { PlaneCanvas, type PlaneDraw } from './plane-canvas.tsx';
 import type { Plane } from './plane.ts';
@@ -10,9 +12,12 @@ export interface LaneData {
   readonly what: Lane['what'];
   readonly ticks: readonly number[];
   readonly values: readonly number[];
+  /** Which of them are marked. */
+  readonly marked?: readonly number[];
 }
 
-export const laneData = (events: Events, lane: Lane): LaneData => ({
+export const laneData = (events: Events, lane: Lane, marked?: NamedRows[string]): LaneData => ({
+  ...(marked ? { marked: lane.rows.flatMap((row, n) => (isWithin(marked, row) ? [n] : [])) } : {}),
   what: lane.what,
   ticks: lane.rows.map((row) => events.atTick[row]!),
   values: lane.values,
@@ -49,6 +54,7 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
       c.setLineDash(parked ? [5, 4] : []);
       drawHeld(c, plane, lane, y, width);
       c.setLineDash([]);
+      drawMarked(c, plane, lane, y, inks.ochre);
       if (path.length > 0) {
         c.strokeStyle = inks.amber;
         c.lineWidth = 2;
@@ -99,6 +105,24 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
       onPointerCancel={() => setPath([])}
     />
   );
+}
+
+/** Dots on the values that are marked. */
+function drawMarked(
+  c: CanvasRenderingContext2D,
+  plane: Plane,
+  { ticks, values, marked = [] }: LaneData,
+  y: (value: number) => number,
+  colour: string,
+): void {
+  c.fillStyle = colour;
+  for (const n of marked) {
+    const x = plane.x(ticks[n]!);
+    if (x < -3 || x > plane.width + 3) continue;
+    c.beginPath();
+    c.arc(x, y(values[n]!), 3, 0, Math.PI * 2);
+    c.fill();
+  }
 }
 
 /** The line that holds each value; several values within one pixel are one upright line. */

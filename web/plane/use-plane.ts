@@ -2,15 +2,21 @@ import { useEffect, useMemo, useRef } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { barTick, meterMap, positionAt } from '#core/timing/meter-map.ts';
 import { Plane } from './plane.ts';
+import { useTellInView } from './tell-in-view.ts';
 
-/** A plane that stays while the song's length does; it begins at the bars of the scope, or with the first sixteen. */
+/**
+ * A plane that stays while the song's length does; it begins at the bars of the scope, else at a tick that is
+ * to be seen, else with the first sixteen bars.
+ */
 export function usePlane(
   song: SongView,
   tracks: readonly TrackView[],
   bars: { from: number; to: number } | undefined,
+  seen?: number,
 ): Plane {
   const { endTick, meters } = song.timing;
   const plane = useMemo(() => new Plane(endTick), [endTick]);
+  useTellInView(plane);
   const shown = useRef<Plane>(undefined);
   useEffect(() => {
     const show = (): void => {
@@ -26,12 +32,12 @@ export function usePlane(
         bars?.from ??
         Math.max(
           1,
-          positionAt(map, Math.min(...tracks.map((t) => t.firstNoteTick ?? endTick))).bar,
+          positionAt(map, seen ?? Math.min(...tracks.map((t) => t.firstNoteTick ?? endTick))).bar,
         );
       plane.show(barTick(map, first), barTick(map, (bars?.to ?? first + 15) + 1), lowest, highest);
     };
     show();
     return plane.onChange(show);
-  }, [plane, meters, song.division, tracks, bars, endTick]);
+  }, [plane, meters, song.division, tracks, bars, endTick, seen]);
   return plane;
 }

@@ -1,21 +1,20 @@
 import { lazy, Suspense, type ComponentType, type ReactElement } from 'react';
+import { fetchLater } from '../components/fetch-later.ts';
 
 /**
  * Screens beside the list of songs and the sheet come when they are first gone to, or while the page has
  * nothing else to do: the first is there sooner.
  */
-const loads: (() => Promise<unknown>)[] = [];
-
 function later<Name extends string>(
   load: () => Promise<Record<Name, ComponentType>>,
   name: Name,
 ): ReactElement {
-  loads.push(load);
+  fetchLater(load);
   const Screen: ComponentType = lazy(async (): Promise<{ default: ComponentType }> => ({
     default: (await load())[name],
   }));
   return (
-    <Suspense fallback={<p className="px-6 py-5 text-faint">Opening …</p>}>
+    <Suspense fallback={<main className="px-6 py-5 text-faint">Opening …</main>}>
       <Screen />
     </Suspense>
   );
@@ -43,10 +42,3 @@ export const instrumentsScreen = later(
 
 export const shelfScreen = later(() => import('./shelf/shelf-screen.tsx'), 'ShelfScreen');
 export const songShelfScreen = later(() => import('./shelf/shelf-screen.tsx'), 'SongShelfScreen');
-
-/**
- * Fetches the screens that are not here yet, so that going to one is at once; what fails is fetched again
- * when it is gone to.
- */
-export const fetchScreens = (): void =>
-  void setTimeout(() => loads.forEach((load) => void load().catch(() => undefined)), 1500);

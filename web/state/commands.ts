@@ -1,10 +1,11 @@
 import { useEffect } from 'react';
 import { create } from 'zustand';
+import type { KeyCommandId } from '#contracts/key-commands.ts';
 
-/** Something the view that is open can do, for the palette; `keys` is how it is done without it. */
+/** Something the view that is open can do, for the palette; `key` is what does it without. */
 export interface Command {
   readonly title: string;
-  readonly keys?: string;
+  readonly key?: KeyCommandId;
   readonly run: () => void;
 }
 

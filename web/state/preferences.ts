@@ -1,58 +1,103 @@
 import { create } from 'zustand';
+import type { ChangedKeys } from '#contracts/key-commands.ts';
+import type { PreferencesView } from '#contracts/preferences.ts';
 
 export type Theme = 'day' | 'night';
 
-/** What the reader prefers, kept in this browser. */
+/**
+ * What the reader prefers. It is kept on the server, for whatever browser; this one keeps what is seen at
+ * once, so that nothing changes its looks when the answer comes.
+ */
 interface Preferences {
   readonly theme: Theme;
+  /** Whether somebody chose it; else it is the system's. */
+  readonly themeChosen: boolean;
   /** Octave number of middle C (key 60). */
   readonly middleC: 3 | 4 | 5;
   /** Whether the strip has its converter; where that was never said, on the timing alone. */
   readonly converter: boolean | undefined;
   /** Whether chords are shown on the strip, over the notes and in the event list. */
   readonly chords: boolean;
+  readonly keys: ChangedKeys;
+  /** Commands that were used last, by their titles. */
+  readonly lately: readonly string[];
   setChords(shown: boolean): void;
   setTheme(theme: Theme): void;
   setMiddleC(octave: 3 | 4 | 5): void;
   setConverter(shown: boolean): void;
+  setKeys(keys: ChangedKeys): void;
+  used(command: string): void;
 }
 
-function kept(name: string): string | null {
+const place = 'preferences';
+const mostLately = 12;
+
+function keptHere(): Partial<PreferencesView> {
   try {
-    return localStorage.getItem(name);
+    return JSON.parse(localStorage.getItem(place) ?? '{}') as Partial<PreferencesView>;
   } catch {
-    return null;
+    return {};
   }
 }
 
-function keep(name: string, value: string): void {
+/** The document has the theme before anything is drawn: `index.html` reads it by this name. */
+function keepHere(all: PreferencesView): void {
   try {
-    localStorage.setItem(name, value);
+    localStorage.setItem(place, JSON.stringify(all));
+    if (all.theme) localStorage.setItem('theme', all.theme);
   } catch {
     // A browser that keeps nothing still shows everything.
   }
 }
 
+const here = keptHere();
+
 export const usePreferences = create<Preferences>((set) => ({
   theme: document.documentElement.dataset.theme === 'night' ? 'night' : 'day',
-  middleC: ([3, 4, 5] as const).find((o) => String(o) === kept('middleC')) ?? 4,
-  converter: ({ shown: true, hidden: false } as Record<string, boolean>)[kept('converter') ?? ''],
-  chords: kept('chords') !== 'hidden',
-  setChords: (chords) => {
-    keep('chords', chords ? 'shown' : 'hidden');
-    set({ chords });
-  },
+  themeChosen: here.theme !== undefined,
+  middleC: here.middleC ?? 4,
+  converter: here.converter,
+  chords: here.chords ?? true,
+  keys: here.keys ?? {},
+  lately: here.lately ?? [],
+  setChords: (chords) => set({ chords }),
   setTheme: (theme) => {
     document.documentElement.dataset.theme = theme;
-    keep('theme', theme);
-    set({ theme });
+    set({ theme, themeChosen: true });
   },
-  setConverter: (converter) => {
-    keep('converter', converter ? 'shown' : 'hidden');
-    set({ converter });
-  },
-  setMiddleC: (middleC) => {
-    keep('middleC', String(middleC));
-    set({ middleC });
-  },
+  setMiddleC: (middleC) => set({ middleC }),
+  setConverter: (converter) => set({ converter }),
+  setKeys: (keys) => set({ keys }),
+  used: (command) =>
+    set(({ lately }) => ({
+      lately: [command, ...lately.filter((c) => c !== command)].slice(0, mostLately),
+    })),
 }));
+
+/** As the server keeps them. */
+export function asKept(): PreferencesView {
+  const { theme, themeChosen, middleC, converter, chords, keys, lately } =
+    usePreferences.getState();
+  return {
+    ...(themeChosen ? { theme } : {}),
+    middleC,
+    ...(converter === undefined ? {} : { converter }),
+    chords,
+    keys: { ...keys },
+    lately: [...lately],
+  };
+}
+
+/** What the server keeps becomes what is seen; what was never kept there stays as it is here. */
+export function takeKept(kept: PreferencesView): void {
+  if (kept.theme) usePreferences.getState().setTheme(kept.theme);
+  usePreferences.setState((here) => ({
+    middleC: kept.middleC ?? here.middleC,
+    converter: kept.converter ?? here.converter,
+    chords: kept.chords ?? here.chords,
+    keys: kept.keys,
+    lately: kept.lately,
+  }));
+}
+
+usePreferences.subscribe(() => keepHere(asKept()));

@@ -1,8 +1,10 @@
 import { useCallback, useEffect, useEffectEvent, useMemo } from 'react';
 import { toast } from 'sonner';
+import { keyCommands } from '#contracts/key-commands.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { mapsOf } from '#core/song/maps.ts';
 import { positionAt } from '#core/timing/meter-map.ts';
+import { commandOf } from '../keys/pressed.ts';
 import { isTyping } from '../components/is-typing.ts';
 import { useOffer } from '../state/commands.ts';
 import { useChosen } from '../state/chosen.ts';
@@ -34,12 +36,11 @@ export function setBarsOfChosen(song: SongView): void {
   else toast('Nothing is chosen: choose notes, events or tracks first.');
 }
 
-/** R sets the bars of the scope to what is chosen; it is in the palette, too. */
+/** A key sets the bars of the scope to what is chosen; it is in the palette, too. */
 export function useBarsKey(song: SongView): void {
   const set = useCallback(() => setBarsOfChosen(song), [song]);
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
-    const plain = !e.ctrlKey && !e.metaKey && !e.altKey && !e.shiftKey;
-    if (!plain || e.key.toLowerCase() !== 'r' || e.defaultPrevented || isTyping(e.target)) return;
+    if (commandOf(e, 'song') !== 'bars' || e.defaultPrevented || isTyping(e.target)) return;
     set();
     e.preventDefault();
   });
@@ -49,7 +50,7 @@ export function useBarsKey(song: SongView): void {
     return () => removeEventListener('keydown', listener);
   }, []);
   const commands = useMemo(
-    () => [{ title: 'The bars of what is chosen become the scope', keys: 'R', run: set }],
+    () => [{ title: keyCommands.bars.title, key: 'bars' as const, run: set }],
     [set],
   );
   useOffer('bars', commands);

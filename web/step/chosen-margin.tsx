@@ -1,3 +1,4 @@
+import { keyNow } from '../keys/shown.ts';
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { useOperations } from '../api/queries.ts';
@@ -79,7 +80,7 @@ export function ChosenMargin({
           ))}
           <div className="mt-2 flex gap-2">
             <Button
-              title="The bars of these become the scope (R)"
+              title={`The bars of these become the scope (${keyNow('bars')})`}
               onClick={() => setBarsOfChosen(song)}
             >
               Their bars

@@ -31,6 +31,8 @@ interface Props<T> {
   /** What stands in a row's place of all its cells; undefined for the cells. */
   readonly whole?: (row: T) => ReactNode | undefined;
   readonly rowLook?: (row: T) => string;
+  /** The row that is pointed at, or in which the focus is; undefined for none any more. */
+  readonly point?: (row: T | undefined) => void;
   /** The last rows that are here have come into view. */
   readonly nearEnd?: () => void;
   readonly foot?: ReactNode;
@@ -48,6 +50,7 @@ export function LongTable<T extends object>({
   total,
   whole,
   rowLook,
+  point,
   nearEnd,
   foot,
 }: Props<T>) {
@@ -59,7 +62,6 @@ export function LongTable<T extends object>({
         helper.display({
           id: c.id,
           header: () => (c.hidden ? <span className="sr-only">{c.heading}</span> : c.heading),
-          cell: ({ row }) => c.cell(row.original, row.index),
         }),
       ),
     [helper, columns],
@@ -122,9 +124,10 @@ export function LongTable<T extends object>({
                 aria-rowindex={index + 2}
                 className={`absolute inset-x-0 border-b border-line ${instead === undefined ? 'grid items-center hover:bg-sheet' : ''} ${rowLook?.(row.original) ?? ''}`}
                 style={{ top: start, minHeight: rowHeight, ...(instead === undefined ? grid : {}) }}
+                {...pointing(point, row.original)}
               >
                 {instead === undefined ? (
-                  <Cells row={row} side={side} />
+                  <Cells row={row} columns={columns} side={side} />
                 ) : (
                   <div role="cell">{instead}</div>
                 )}
@@ -138,15 +141,27 @@ export function LongTable<T extends object>({
   );
 }
 
+/** By pointer and by focus alike. */
+const pointing = <T,>(point: ((row: T | undefined) => void) | undefined, row: T) =>
+  point && {
+    onPointerEnter: () => point(row),
+    onPointerLeave: () => point(undefined),
+    onFocus: () => point(row),
+    onBlur: () => point(undefined),
+  };
+
+/** What stands in a cell is no component of its own: that would be another one whenever the columns are made anew. */
 const Cells = <T extends object>({
   row,
+  columns,
   side,
 }: {
   row: Row<typeof features, T>;
+  columns: readonly Column<T>[];
   side: (n: number) => string;
 }) =>
-  row.getAllCells().map((cell, n) => (
-    <div key={cell.id} role="cell" className={`min-w-0 px-2 ${side(n)}`}>
-      <FlexRender cell={cell} />
+  columns.map((column, n) => (
+    <div key={column.id} role="cell" className={`min-w-0 px-2 ${side(n)}`}>
+      {column.cell(row.original, row.index)}
     </div>
   ));

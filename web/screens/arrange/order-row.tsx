@@ -1,7 +1,10 @@
+import { keyNow } from '../../keys/shown.ts';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical, Plus, X } from 'lucide-react';
 import type { KeyboardEvent } from 'react';
+import type { KeyCommandId } from '#contracts/key-commands.ts';
+import { commandOf } from '../../keys/pressed.ts';
 import { barsIn, spanName, type Span } from '../../arrange/order.ts';
 import { Button } from '../../components/button.tsx';
 import { count, duration } from '../../components/text.ts';
@@ -30,12 +33,20 @@ export function OrderRow({ span, place, seconds, keyName, focusable, acts }: Pro
   const { setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = sortable;
   const name = spanName(span);
   const onKeyDown = (e: KeyboardEvent): void => {
-    if (e.target !== e.currentTarget || e.ctrlKey || e.metaKey) return;
+    if (e.target !== e.currentTarget) return;
     const by = { ArrowUp: -1, ArrowDown: 1 }[e.key];
-    if (by !== undefined) (e.altKey ? acts.move : acts.focus)(span.id, by);
-    else if (e.key === '+') acts.repeat(span.id);
-    else if (e.key === 'Delete' || e.key === 'Backspace') acts.leaveOut(span.id);
-    else if (e.key === '=' || e.key === 'Enter') acts.scope(span);
+    const commands: Partial<Record<KeyCommandId, () => void>> = {
+      'arrange-up': () => acts.move(span.id, -1),
+      'arrange-down': () => acts.move(span.id, 1),
+      'arrange-repeat': () => acts.repeat(span.id),
+      'arrange-out': () => acts.leaveOut(span.id),
+      'arrange-scope': () => acts.scope(span),
+    };
+    const command = commandOf(e, 'arrange');
+    if (command && commands[command]) commands[command]();
+    else if (e.ctrlKey || e.metaKey || e.altKey) return;
+    else if (by !== undefined) acts.focus(span.id, by);
+    else if (e.key === 'Enter') acts.scope(span);
     else return;
     e.preventDefault();
   };
@@ -80,7 +91,7 @@ export function OrderRow({ span, place, seconds, keyName, focusable, acts }: Pro
           tabIndex={-1}
           className="px-1.5"
           aria-label={`Repeat ${name}`}
-          title="Repeat (+)"
+          title={`Repeat (${keyNow('arrange-repeat')})`}
           onClick={() => acts.repeat(span.id)}
         >
           <Plus size={14} aria-hidden />
@@ -90,7 +101,7 @@ export function OrderRow({ span, place, seconds, keyName, focusable, acts }: Pro
           tabIndex={-1}
           className="px-1.5"
           aria-label={`Leave ${name} out`}
-          title="Leave out (Delete)"
+          title={`Leave out (${keyNow('arrange-out')})`}
           onClick={() => acts.leaveOut(span.id)}
         >
           <X size={14} aria-hidden />

@@ -113,7 +113,7 @@ export function EventForm({ meters, position, channel, fields, verb, done, cance
 }
 
 const ValueInput = ({
-  of: { name, min, max, fine, wide },
+  of: { name, min, max, fine, wide, key },
   field,
 }: {
   of: EventField;
@@ -123,7 +123,7 @@ const ValueInput = ({
     {name}
     <input
       className={`${box} ${wide ? 'w-[260px]' : 'num w-[64px]'}`}
-      type={min === undefined ? 'text' : 'number'}
+      type={min === undefined || key ? 'text' : 'number'}
       step={fine ? 'any' : 1}
       min={min}
       max={max}

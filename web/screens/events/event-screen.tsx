@@ -2,7 +2,7 @@ import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { indexEvents } from '#core/song/event-index.ts';
 import { barTick, meterMap } from '#core/timing/meter-map.ts';
 import { problemOf } from '../../api/client.ts';
-import { useTrackEvents } from '../../tracks/track-events.ts';
+import { useLoaded } from '../../tracks/track-events.ts';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
 import { usePreferences } from '../../state/preferences.ts';
@@ -11,7 +11,9 @@ import { ChosenMargin } from '../../step/chosen-margin.tsx';
 import { useThisSong } from '../../state/use-song.ts';
 import { forgetEvents } from './kept-events.ts';
 import { EventTable } from './event-table.tsx';
-import { eventFilter, kinds, type Kind, type Ranges } from './filter.ts';
+import { eventFilter, kinds } from './filter.ts';
+import { everything, keepFilter, keptFilter, type Filter } from './kept-filter.ts';
+import { useMarked } from '../../state/marked.ts';
 import { RangeFields } from './range-fields.tsx';
 import { Choice, asSaid } from '../../fields/choice.tsx';
 
@@ -24,10 +26,18 @@ export function EventScreen() {
     () => (selected.size === 0 ? song.tracks : song.tracks.filter((t) => selected.has(t.id))),
     [song.tracks, selected],
   );
-  const { events, error } = useTrackEvents(tracks);
-  const [kind, setKind] = useState<Kind>('everything');
-  const [words, setWords] = useState('');
-  const [chosen, setChosen] = useState<Ranges>({});
+  const { loaded, error } = useLoaded(song, tracks);
+  const events = loaded?.events;
+  const marked = useMarked(song) !== undefined;
+  // What is marked is to be seen, whatever is listed else.
+  const [{ kind, words, ranges: chosen }, narrow] = useState(() =>
+    marked ? everything : keptFilter(song.id),
+  );
+  const set = (part: Partial<Filter>): void => {
+    const next = { kind, words, ranges: chosen, ...part };
+    narrow(next);
+    keepFilter(song.id, next);
+  };
   const middleC = usePreferences((p) => p.middleC);
   useEffect(() => forgetEvents, []);
   const [open, setOpen] = useState(false);
@@ -82,38 +92,44 @@ export function EventScreen() {
               label="Show"
               value={kind}
               options={asSaid(kinds)}
-              set={(to) => {
-                setKind(to);
-                setChosen({});
-              }}
+              set={(to) => set({ kind: to, ranges: {} })}
             />
           </span>
-          <RangeFields kind={kind} tracks={tracks} ranges={chosen} set={setChosen} />
+          <RangeFields
+            kind={kind}
+            tracks={tracks}
+            ranges={chosen}
+            set={(ranges) => set({ ranges })}
+          />
           <input
             type="search"
             aria-label="Words in the event"
             placeholder="expression, C4, velocity 64 …"
             className="w-[210px] rounded border border-line bg-sheet px-2 py-0.5 placeholder:text-faint"
             value={words}
-            onChange={(e) => setWords(e.target.value)}
+            onChange={(e) => set({ words: e.target.value })}
           />
         </div>
         {error ? (
           <ProblemNote problem={problemOf(error)} harm />
-        ) : !events || !index ? (
+        ) : !loaded || !index ? (
           <p className="text-faint">Fetching the events …</p>
         ) : (
           <EventTable
-            key={`${kind} ${song.revision}`}
-            song={song}
-            tracks={tracks}
-            events={events}
+            key={`${kind} ${loaded.song.revision}`}
+            {...loaded}
+            behind={loaded.song !== song}
             index={index}
+            narrowed={
+              kind !== 'everything' || wanted.trim() !== '' || Object.keys(ranges).length > 0
+            }
             steps={() => setOpen(true)}
           />
         )}
       </div>
-      {open && <ChosenMargin song={song} waiting={!events} close={close} />}
+      {open && (
+        <ChosenMargin song={loaded?.song ?? song} waiting={loaded?.song !== song} close={close} />
+      )}
     </main>
   );
 }

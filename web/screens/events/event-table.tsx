@@ -1,15 +1,19 @@
+import { keyNow } from '../../keys/shown.ts';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Pencil, Plus, Trash2 } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { META, meta, type Events } from '#core/smf/events.ts';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
+import { usePreferences } from '../../state/preferences.ts';
 import { useTellChosen } from '../../state/chosen.ts';
+import { useMarked } from '../../state/marked.ts';
 import { EventForm, type Typed } from './event-form.tsx';
 import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
 import { fieldsOfRow } from './fields.ts';
-import { keepEvents, keptEvents } from './kept-events.ts';
+import { keepEvents, keptEvents, markedIn } from './kept-events.ts';
+import { startOf, useKeepPlace } from './list-place.ts';
 import { InsertEvent } from './insert-event.tsx';
 import { useEventActs, type Listed } from './use-event-acts.ts';
 import { useEventKeys } from './use-event-keys.ts';
@@ -18,15 +22,28 @@ import { useEventKeys } from './use-event-keys.ts';
 const tallest = 30_000_000;
 
 /** Events as rows, of which only those in view are drawn: chosen, edited in place, deleted and inserted. */
-export function EventTable({ song, tracks, events, index, steps }: Listed & { steps: () => void }) {
+export function EventTable({
+  song,
+  tracks,
+  events,
+  index,
+  narrowed,
+  behind,
+  steps,
+}: Listed & { narrowed: boolean; behind: boolean; steps: () => void }) {
   const scroller = useRef<HTMLDivElement>(null);
   const list = { song, tracks, events, index };
-  const [chosen, choose] = useState(() => keptEvents(list));
+  const marked = useMarked(song);
+  const [chosen, choose] = useState(() => (marked ? markedIn(list, marked) : keptEvents(list)));
+  const [start] = useState(() => startOf(chosen, marked !== undefined, index.count));
   const setChosen = (rows: ReadonlySet<number>): void => {
     choose(rows);
     keepEvents(list, rows);
   };
-  const acts = useEventActs({ song, tracks, events, index }, chosen);
+  useEffect(() => {
+    if (start.focused) scroller.current?.focus({ preventScroll: true });
+  }, [start]);
+  const acts = useEventActs({ song, tracks, events, index }, chosen, behind);
   const { step, editing, inserting, edit, insert } = acts;
   const shown = Math.min(index.count, Math.floor(tallest / eventRowHeight));
   const virtual = useVirtualizer({
@@ -34,6 +51,7 @@ export function EventTable({ song, tracks, events, index, steps }: Listed & { st
     getScrollElement: () => scroller.current,
     estimateSize: () => eventRowHeight,
     overscan: 10,
+    initialOffset: start.top,
   });
   const wording = useWording(song);
   const labels = useMemo(
@@ -52,18 +70,30 @@ export function EventTable({ song, tracks, events, index, steps }: Listed & { st
     return index.count > 0 ? wording.position(tick ?? 0) : '1.1.0';
   };
   const { focus, pick, onKeyDown } = useEventKeys(
-    { shown, scroller, virtual, remove: acts.remove, edit, insert: () => insert(true) },
+    {
+      shown,
+      scroller,
+      virtual,
+      remove: acts.remove,
+      removeShown: acts.removeShown,
+      all: () => setChosen(new Set(Array.from({ length: index.count }, (_, n) => n))),
+      edit,
+      insert: () => insert(true),
+    },
     chosen,
     setChosen,
+    Math.min(start.row, Math.max(0, shown - 1)),
   );
+  useKeepPlace(scroller, focus, editing !== undefined || inserting);
   return (
     <>
       <Acts
         counted={countWords(index.count, shown, chosen.size)}
         chosen={chosen.size}
-        busy={step.isPending}
+        busy={acts.busy}
         inserting={inserting}
         remove={acts.remove}
+        removeShown={narrowed ? acts.removeShown : undefined}
         edit={() => edit(focus)}
         insert={() => insert(!inserting)}
         steps={steps}
@@ -134,13 +164,25 @@ interface ActsProps {
   readonly busy: boolean;
   readonly inserting: boolean;
   readonly remove: () => void;
+  /** Undefined where everything is listed. */
+  readonly removeShown: (() => void) | undefined;
   readonly edit: () => void;
   readonly insert: () => void;
   readonly steps: () => void;
 }
 
 /** What can be done to events, above them. */
-const Acts = ({ counted, chosen, busy, inserting, remove, edit, insert, steps }: ActsProps) => (
+const Acts = ({
+  counted,
+  chosen,
+  busy,
+  inserting,
+  remove,
+  removeShown,
+  edit,
+  insert,
+  steps,
+}: ActsProps) => (
   <div className="mb-1 flex items-center gap-3">
     <p className="text-faint" aria-live="polite">
       {counted}
@@ -151,6 +193,16 @@ const Acts = ({ counted, chosen, busy, inserting, remove, edit, insert, steps }:
     <Button kind="harm" disabled={chosen === 0 || busy} onClick={remove}>
       <Trash2 size={13} aria-hidden /> Delete
     </Button>
+    {removeShown && (
+      <Button
+        kind="harm"
+        disabled={busy}
+        onClick={removeShown}
+        title={`Everything that is listed, in one step (${keyNow('events-remove-shown')})`}
+      >
+        Delete all shown
+      </Button>
+    )}
     <Button disabled={chosen !== 1 || busy} onClick={edit} title="Edit (Enter, or a double click)">
       <Pencil size={13} aria-hidden /> Edit
     </Button>
@@ -158,7 +210,7 @@ const Acts = ({ counted, chosen, busy, inserting, remove, edit, insert, steps }:
       aria-expanded={inserting}
       disabled={busy}
       onClick={insert}
-      title="Insert an event (Insert)"
+      title={`Insert an event (${keyNow('events-insert')})`}
     >
       <Plus size={13} aria-hidden /> Insert
     </Button>
@@ -183,6 +235,7 @@ function EditInPlace({
   done: (typed: Typed) => string | undefined;
   cancel: () => void;
 }) {
+  const middleC = usePreferences((p) => p.middleC);
   return (
     <section
       aria-label="Edit the event"
@@ -194,7 +247,11 @@ function EditInPlace({
         meters={wording.meters}
         position={wording.position(events.atTick[row]!)}
         channel={events.status[row]! < 0xf0 ? (events.status[row]! & 15) + 1 : undefined}
-        fields={isEndOfTrack(events, row) ? [] : fieldsOfRow(events, row, song.encoding)}
+        fields={
+          isEndOfTrack(events, row)
+            ? []
+            : fieldsOfRow(events, row, { encoding: song.encoding, middleC })
+        }
         verb="Keep"
         done={done}
         cancel={cancel}

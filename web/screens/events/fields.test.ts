@@ -2,6 +2,7 @@ import { expect, it } from 'vitest';
 import { META, SYSEX, meta } from '#core/smf/events.ts';
 import { fieldsOf, insertable, newFields, partsFrom, type EventField } from './fields.ts';
 
+const as = { encoding: 'UTF-8', middleC: 4 } as const;
 const none = new Uint8Array(0);
 const typed = (fields: EventField[], values: Record<string, string>): EventField[] =>
   fields.map((f) => ({ ...f, value: values[f.name] ?? f.value }));
@@ -85,26 +86,38 @@ it.each<[string, Case]>([
 ])(
   '%s is typed by its names',
   (_, { message: [status, d1, d2], payload = [], length, typed: values, gives }) => {
-    const fields = fieldsOf(status, d1, d2, Uint8Array.from(payload), length, 'UTF-8');
-    expect(partsFrom(status, d1, typed(fields, values), Uint8Array.from(payload), 'UTF-8')).toEqual(
+    const fields = fieldsOf(status, d1, d2, Uint8Array.from(payload), length, as);
+    expect(partsFrom(status, d1, typed(fields, values), Uint8Array.from(payload), as)).toEqual(
       gives,
     );
   },
 );
+
+it('keys are typed by their names, by whatever octave middle C has', () => {
+  const fields = fieldsOf(0x90, 60, 80, none, undefined, as);
+  expect(fields[0]).toMatchObject({ name: 'Key', value: 'C4' });
+  // Scientific pitch notation: C4 is middle C, key 60; F#3 lies six semitones beneath it.
+  expect(partsFrom(0x90, 60, typed(fields, { Key: 'F#3' }), none, as)).toMatchObject({ data1: 54 });
+  expect(
+    partsFrom(0x90, 60, typed(fields, { Key: 'c3' }), none, { ...as, middleC: 3 }),
+  ).toMatchObject({ data1: 60 });
+  expect(partsFrom(0x90, 60, typed(fields, { Key: '61' }), none, as)).toMatchObject({ data1: 61 });
+  expect(partsFrom(0x90, 60, typed(fields, { Key: 'H2' }), none, as)).toHaveProperty('wrong');
+});
 
 it('what cannot be is told', () => {
   expect(
     partsFrom(
       META,
       meta.timeSignature,
-      typed(fieldsOf(META, meta.timeSignature, 0, Uint8Array.of(4, 2, 24, 8), undefined, 'UTF-8'), {
+      typed(fieldsOf(META, meta.timeSignature, 0, Uint8Array.of(4, 2, 24, 8), undefined, as), {
         Of: '3',
       }),
       none,
-      'UTF-8',
+      as,
     ),
   ).toHaveProperty('wrong');
-  const note = fieldsOf(0x90, 60, 80, none, 10, 'UTF-8');
+  const note = fieldsOf(0x90, 60, 80, none, 10, as);
   for (const values of [
     { Key: '128' },
     { Velocity: '0' },
@@ -112,14 +125,14 @@ it('what cannot be is told', () => {
     { Key: '6.5' },
     { Length: 'x' },
   ])
-    expect(partsFrom(0x90, 60, typed(note, values), none, 'UTF-8')).toHaveProperty('wrong');
+    expect(partsFrom(0x90, 60, typed(note, values), none, as)).toHaveProperty('wrong');
   expect(
     partsFrom(
       SYSEX,
       0,
-      typed(fieldsOf(SYSEX, 0, 0, none, undefined, 'UTF-8'), { Bytes: 'xyz' }),
+      typed(fieldsOf(SYSEX, 0, 0, none, undefined, as), { Bytes: 'xyz' }),
       none,
-      'UTF-8',
+      as,
     ),
   ).toHaveProperty('wrong');
 });
@@ -127,6 +140,6 @@ it('what cannot be is told', () => {
 it('every new event is whole as it begins', () => {
   for (const kind of Object.keys(insertable) as (keyof typeof insertable)[])
     expect(
-      partsFrom(insertable[kind][0], insertable[kind][1], newFields(kind, 96), none, 'UTF-8'),
+      partsFrom(insertable[kind][0], insertable[kind][1], newFields(kind, 96, 4), none, as),
     ).not.toHaveProperty('wrong');
 });

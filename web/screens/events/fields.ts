@@ -2,7 +2,14 @@ import { META, SYSEX, meta, payloadOf, type Events } from '#core/smf/events.ts';
 import { decodeText, type TextEncodingName } from '#core/smf/text.ts';
 import { encodeFor } from '#core/smf/text-encode.ts';
 import { notesOf } from '#core/song/notes.ts';
-import { bpmToTempo, fastestBpm, slowestBpm, tempoToBpm } from '#core/units/units.ts';
+import {
+  bpmToTempo,
+  fastestBpm,
+  keyName,
+  parseKeyName,
+  slowestBpm,
+  tempoToBpm,
+} from '#core/units/units.ts';
 
 /** Kinds of event that can be put in by hand, with the message they become. */
 export const insertable = {
@@ -32,6 +39,14 @@ export interface EventField {
   /** Numbers may have figures behind the point. */
   readonly fine?: boolean;
   readonly wide?: boolean;
+  /** It is a key, and may be typed by its name. */
+  readonly key?: boolean;
+}
+
+/** How texts are encoded and keys named. */
+export interface Written {
+  readonly encoding: TextEncodingName;
+  readonly middleC: number;
 }
 
 /** What of an event is given on: the parts of `events.edit` and `events.insert` that are not its place. */
@@ -48,6 +63,19 @@ const number = (name: string, value: number, min: number, max: number): EventFie
   min,
   max,
 });
+/** A key, written by its name. */
+const keyField = (key: number, middleC: number): EventField => ({
+  name: 'Key',
+  value: keyName(key, middleC),
+  min: 0,
+  max: 127,
+  key: true,
+});
+/** A key as it is typed: its number, or its name. */
+export function keyTyped(text: string, middleC: number): number | undefined {
+  if (/^ *\d+ *$/.test(text)) return Number(text) <= 127 ? Number(text) : undefined;
+  return parseKeyName(text.trim(), middleC);
+}
 const hex = (bytes: Uint8Array): string =>
   Array.from(bytes, (b) => b.toString(16).padStart(2, '0').toUpperCase()).join(' ');
 const texts: ReadonlySet<number> = new Set(Array.from({ length: 15 }, (_, i) => i + 1));
@@ -59,19 +87,19 @@ export function fieldsOf(
   d2: number,
   payload: Uint8Array,
   length: number | undefined,
-  encoding: TextEncodingName,
+  as: Written,
 ): EventField[] {
   switch (status >> 4) {
     case 0x8:
-      return [number('Key', d1, 0, 127), number('Release velocity', d2, 0, 127)];
+      return [keyField(d1, as.middleC), number('Release velocity', d2, 0, 127)];
     case 0x9:
       return [
-        number('Key', d1, 0, 127),
+        keyField(d1, as.middleC),
         number('Velocity', d2, d2 === 0 ? 0 : 1, 127),
         ...(length === undefined ? [] : [number('Length', length, 1, 1e9)]),
       ];
     case 0xa:
-      return [number('Key', d1, 0, 127), number('Pressure', d2, 0, 127)];
+      return [keyField(d1, as.middleC), number('Pressure', d2, 0, 127)];
     case 0xb:
       return [number('Controller', d1, 0, 127), number('Value', d2, 0, 127)];
     case 0xc:
@@ -82,7 +110,7 @@ export function fieldsOf(
       return [number('Bend', (d1 | (d2 << 7)) - 8192, -8192, 8191)];
     default:
       return status === META
-        ? metaFields(d1, payload, encoding)
+        ? metaFields(d1, payload, as.encoding)
         : [{ name: 'Bytes', value: hex(payload), wide: true }];
   }
 }
@@ -113,12 +141,12 @@ export function partsFrom(
   type: number,
   fields: readonly EventField[],
   payload: Uint8Array,
-  encoding: TextEncodingName,
+  as: Written,
 ): EventParts | { wrong: string } {
   const values = new Map<string, number>();
   for (const f of fields) {
     if (f.min === undefined) continue;
-    const n = Number(f.value);
+    const n = f.key ? (keyTyped(f.value, as.middleC) ?? NaN) : Number(f.value);
     if (
       f.value.trim() === '' ||
       !Number.isFinite(n) ||
@@ -127,7 +155,9 @@ export function partsFrom(
       n > f.max!
     )
       return {
-        wrong: `${f.name}: ${f.fine ? 'a number' : 'a whole number'} from ${f.min} to ${f.max}`,
+        wrong: f.key
+          ? `Key: a name such as ${keyName(60, as.middleC)}, or a number from 0 to 127`
+          : `${f.name}: ${f.fine ? 'a number' : 'a whole number'} from ${f.min} to ${f.max}`,
       };
     values.set(f.name, n);
   }
@@ -158,7 +188,7 @@ export function partsFrom(
       return status === META && !text
         ? { payload: metaBytes(type, v, payload) }
         : text
-          ? textBytes(text, encoding)
+          ? textBytes(text, as.encoding)
           : {};
   }
 }
@@ -194,22 +224,18 @@ export function noteLength(events: Events, row: number): number | undefined {
     : events.atTick[notes.off[n]!]! - events.atTick[row]!;
 }
 
-export const fieldsOfRow = (
-  events: Events,
-  row: number,
-  encoding: TextEncodingName,
-): EventField[] =>
+export const fieldsOfRow = (events: Events, row: number, as: Written): EventField[] =>
   fieldsOf(
     events.status[row]!,
     events.data1[row]!,
     events.data2[row]!,
     payloadOf(events, row),
     noteLength(events, row),
-    encoding,
+    as,
   );
 
 /** What a new event begins with. */
-export function newFields(kind: Insertable, quarter: number): EventField[] {
+export function newFields(kind: Insertable, quarter: number, middleC: number): EventField[] {
   const [status, type] = insertable[kind];
   const defaults: Partial<Record<Insertable, [number, number]>> = {
     Note: [60, 80],
@@ -231,6 +257,6 @@ export function newFields(kind: Insertable, quarter: number): EventField[] {
     d2,
     Uint8Array.from(bytes[kind] ?? []),
     kind === 'Note' ? quarter : undefined,
-    'UTF-8',
+    { encoding: 'UTF-8', middleC },
   );
 }

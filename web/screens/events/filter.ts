@@ -4,6 +4,8 @@ import type { TextEncodingName } from '#core/smf/text.ts';
 
 export const kinds = [
   'everything',
+  'all but notes',
+  'all but notes and lanes',
   'notes',
   'controllers',
   'programs',
@@ -21,6 +23,10 @@ function isKind(events: Events, i: number, kind: Kind): boolean {
   switch (kind) {
     case 'everything':
       return true;
+    case 'all but notes':
+      return status >> 4 !== 8 && status >> 4 !== 9;
+    case 'all but notes and lanes':
+      return status >= 0xf0 || status >> 4 === 0xc;
     case 'notes':
       return status >> 4 === 9 && events.data2[i] !== 0;
     case 'controllers':

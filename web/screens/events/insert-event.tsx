@@ -4,7 +4,9 @@ import { META, meta } from '#core/smf/events.ts';
 import { quarterTicks, type MeterMap } from '#core/timing/meter-map.ts';
 import type { useStep } from '../../api/queries.ts';
 import { EventForm, type Typed } from './event-form.tsx';
+import { awaitEvent } from './kept-events.ts';
 import { insertable, newFields, partsFrom, type Insertable } from './fields.ts';
+import { usePreferences } from '../../state/preferences.ts';
 import { Choice, asSaid } from '../../fields/choice.tsx';
 
 interface Props {
@@ -31,20 +33,27 @@ const songOwn: ReadonlySet<number> = new Set([
 export function InsertEvent({ song, tracks, meters, at, track, step, close }: Props) {
   const [kind, setKind] = useState<Insertable>('Note');
   const [into, setInto] = useState(track);
+  const middleC = usePreferences((p) => p.middleC);
   const [status, type] = insertable[kind];
   const isSongs = status === META && songOwn.has(type);
   const target = isSongs ? song.tracks[0]!.id : into;
   const channel = song.tracks.find((t) => t.id === target)?.channels[0] ?? 1;
   const done = ({ atTick, channel: on, fields }: Typed): string | undefined => {
-    const parts = partsFrom(status, type, fields, new Uint8Array(0), song.encoding);
+    const parts = partsFrom(status, type, fields, new Uint8Array(0), {
+      encoding: song.encoding,
+      middleC,
+    });
     if ('wrong' in parts) return parts.wrong;
+    const whole = status < 0xf0 ? status | ((on ?? 1) - 1) : status;
+    const first = status === META ? type : (parts.data1 ?? 0);
+    awaitEvent(song, { track: target, atTick, is: `${whole} ${first}` });
     step.mutate(
       {
         operation: 'events.insert',
         settings: {
           track: target,
           atTick,
-          status: status < 0xf0 ? status | ((on ?? 1) - 1) : status,
+          status: whole,
           ...(status === META ? { data1: type } : {}),
           ...parts,
         },
@@ -81,7 +90,7 @@ export function InsertEvent({ song, tracks, meters, at, track, step, close }: Pr
         meters={meters}
         position={at}
         channel={status < 0xf0 ? channel : undefined}
-        fields={newFields(kind, Math.round(quarterTicks(song.division)))}
+        fields={newFields(kind, Math.round(quarterTicks(song.division)), middleC)}
         verb="Insert"
         done={done}
         cancel={close}

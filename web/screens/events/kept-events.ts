@@ -4,6 +4,7 @@ import type { Events } from '#core/smf/events.ts';
 import type { EventIndex } from '#core/song/event-index.ts';
 import { moveOf, placesOf } from '#core/timing/time-map.ts';
 import { count } from '../../components/text.ts';
+import { isWithin, type Marked } from '../../state/marked.ts';
 import { takeMoves } from '../../state/moved.ts';
 
 /** An event as it is found again after a step: by its track, place and first bytes. */
@@ -43,7 +44,44 @@ export function keepEvents(list: List, chosen: ReadonlySet<number>): void {
   kept = { song, revision, events };
 }
 
-export const forgetEvents = (): void => void (kept = { song: '', revision: 0, events: [] });
+/** The rows of a list that are marked. */
+export function markedIn({ tracks, index }: List, { rows }: Marked): ReadonlySet<number> {
+  const found = new Set<number>();
+  for (let n = 0; n < index.count; n++)
+    if (isWithin(rows[tracks[index.track[n]!]!.id], index.row[n]!)) found.add(n);
+  return found;
+}
+
+/** Where the list is: how far it is scrolled, which row is in focus, whether the keys go to it. */
+export interface Place {
+  readonly top: number;
+  readonly row: number;
+  readonly focused: boolean;
+}
+let place: (() => Place) | undefined;
+
+/** How to see where the list is. */
+export const keepPlace = (see: () => Place): void => void (place = see);
+/** Where the list is that another takes the place of; undefined where one is opened. */
+export const keptPlace = (): Place | undefined => place?.();
+
+/** An event that is on its way: it is chosen and gone to once it is there. */
+let awaited = false;
+export function awaitEvent(song: List['song'], event: Kept): void {
+  kept = { song: song.id, revision: song.revision, events: [event] };
+  awaited = true;
+}
+export function wasAwaited(): boolean {
+  const was = awaited;
+  awaited = false;
+  return was;
+}
+
+export function forgetEvents(): void {
+  kept = { song: '', revision: 0, events: [] };
+  place = undefined;
+  awaited = false;
+}
 
 /** The events that were chosen in the song as it was before, where time took them; that some are gone is said. */
 export function keptEvents(list: List): ReadonlySet<number> {

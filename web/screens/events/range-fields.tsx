@@ -1,6 +1,8 @@
 import type { TrackView } from '#contracts/songs.ts';
+import { useState } from 'react';
 import { keyName } from '#core/units/units.ts';
 import { usePreferences } from '../../state/preferences.ts';
+import { keyTyped } from './fields.ts';
 import type { Kind, Ranges } from './filter.ts';
 import { Choice } from '../../fields/choice.tsx';
 
@@ -70,15 +72,82 @@ export function RangeFields({
   );
   return (
     <>
-      {pair('Key', ranges.keys ?? [0, 127], [0, 127], (keys) => set({ ...ranges, keys }))}
-      {ranges.keys && (
-        <span className="num text-faint">
-          {keyName(ranges.keys[0], middleC)} to {keyName(ranges.keys[1], middleC)}
-        </span>
-      )}
+      <KeyRange
+        middleC={middleC}
+        keys={ranges.keys ?? [0, 127]}
+        set={(keys) => set({ ...ranges, keys })}
+      />
       {pair('Velocity', ranges.velocities ?? [1, 127], [1, 127], (velocities) =>
         set({ ...ranges, velocities }),
       )}
     </>
+  );
+}
+
+/** Two keys, by their names or numbers. */
+function KeyRange({
+  middleC,
+  keys,
+  set,
+}: {
+  middleC: number;
+  keys: readonly [number, number];
+  set: (keys: [number, number]) => void;
+}) {
+  return (
+    <span className="flex items-center gap-1">
+      Key
+      <KeyBox
+        label="Lowest key"
+        middleC={middleC}
+        at={keys[0]}
+        set={(key) => set([key, keys[1]])}
+      />
+      –
+      <KeyBox
+        label="Highest key"
+        middleC={middleC}
+        at={keys[1]}
+        set={(key) => set([keys[0], key])}
+      />
+    </span>
+  );
+}
+
+/** A key as it is typed, `F#3` or 54; what is no key changes nothing, and arrows go by one. */
+function KeyBox({
+  label,
+  middleC,
+  at,
+  set,
+}: {
+  label: string;
+  middleC: number;
+  at: number;
+  set: (key: number) => void;
+}) {
+  const [typed, type] = useState<string>();
+  const keep = (text: string): void => {
+    type(text);
+    const key = keyTyped(text, middleC);
+    if (key !== undefined) set(key);
+  };
+  return (
+    <input
+      aria-label={label}
+      aria-invalid={typed !== undefined && keyTyped(typed, middleC) === undefined}
+      className={`${box} aria-invalid:border-rust`}
+      value={typed ?? keyName(at, middleC)}
+      onFocus={(e) => e.target.select()}
+      onChange={(e) => keep(e.target.value)}
+      onBlur={() => type(undefined)}
+      onKeyDown={(e) => {
+        const by = { ArrowUp: 1, ArrowDown: -1 }[e.key];
+        if (by === undefined) return;
+        e.preventDefault();
+        type(undefined);
+        set(Math.min(127, Math.max(0, at + by)));
+      }}
+    />
   );
 }

@@ -3,7 +3,9 @@ import type { SongView, TrackView } from '#contracts/songs.ts';
 import { payloadOf, type Events } from '#core/smf/events.ts';
 import type { EventIndex } from '#core/song/event-index.ts';
 import { useStep } from '../../api/queries.ts';
+import { usePreferences } from '../../state/preferences.ts';
 import { spansOf } from '../../state/spans.ts';
+import { awaitEvent } from './kept-events.ts';
 import type { Typed } from './event-form.tsx';
 import { partsFrom, type EventParts } from './fields.ts';
 
@@ -19,20 +21,40 @@ export interface Listed {
  * What is done to listed events, as steps of the song; which of them is being edited, and whether one is
  * being put in.
  */
-export function useEventActs({ song, tracks, events, index }: Listed, chosen: ReadonlySet<number>) {
+export function useEventActs(
+  { song, tracks, events, index }: Listed,
+  chosen: ReadonlySet<number>,
+  behind: boolean,
+) {
   const [editing, setEditing] = useState<number>();
   const [inserting, insert] = useState(false);
   const step = useStep(song.id, song.revision);
+  // While the song is ahead of the list its rows mean others.
+  const busy = step.isPending || behind;
   const remove = (): void => {
-    if (chosen.size > 0)
+    if (chosen.size > 0 && !busy)
       step.mutate({
         operation: 'events.delete',
         settings: { rows: spansOf(chosen, index, tracks) },
       });
   };
+  /** All that are listed, as one step; how many of each kind is said by it. */
+  const removeShown = (): void => {
+    if (index.count > 0 && !busy)
+      step.mutate({
+        operation: 'events.delete',
+        settings: {
+          rows: spansOf(
+            Array.from({ length: index.count }, (_, n) => n),
+            index,
+            tracks,
+          ),
+        },
+      });
+  };
   const edit = (n: number): void => {
     const t = index.track[n];
-    if (t === undefined) return;
+    if (t === undefined || busy) return;
     insert(false);
     setEditing(n);
   };
@@ -40,16 +62,26 @@ export function useEventActs({ song, tracks, events, index }: Listed, chosen: Re
     const [t, row] = [index.track[n]!, index.row[n]!];
     const edited = editedEvent(events[t]!, row, typed, song);
     if ('wrong' in edited) return edited.wrong;
-    step.mutate({ operation: 'events.edit', settings: { track: tracks[t]!.id, row, ...edited } });
+    const track = tracks[t]!.id;
+    const { status, data1, atTick } = events[t]!;
+    const channel = edited.channel === undefined ? status[row]! & 15 : edited.channel - 1;
+    awaitEvent(song, {
+      track,
+      atTick: edited.atTick ?? atTick[row]!,
+      is: `${status[row]! < 0xf0 ? (status[row]! & 0xf0) | channel : status[row]} ${edited.data1 ?? data1[row]}`,
+    });
+    step.mutate({ operation: 'events.edit', settings: { track, row, ...edited } });
     setEditing(undefined);
     return undefined;
   };
   return {
     step,
+    busy,
     editing,
     inserting,
     insert,
     remove,
+    removeShown,
     edit,
     keep,
     cancel: () => setEditing(undefined),
@@ -64,7 +96,10 @@ function editedEvent(
   { encoding }: SongView,
 ): { readonly wrong: string } | (EventParts & { atTick?: number; channel?: number }) {
   const [status, data1] = [events.status[row]!, events.data1[row]!];
-  const parts = partsFrom(status, data1, fields, payloadOf(events, row), encoding);
+  const parts = partsFrom(status, data1, fields, payloadOf(events, row), {
+    encoding,
+    middleC: usePreferences.getState().middleC,
+  });
   if ('wrong' in parts) return parts;
   return {
     ...(atTick === events.atTick[row] ? {} : { atTick }),

@@ -1,5 +1,7 @@
 import type { useVirtualizer } from '@tanstack/react-virtual';
 import { useState, type KeyboardEvent, type RefObject } from 'react';
+import type { KeyCommandId } from '#contracts/key-commands.ts';
+import { commandOf } from '../../keys/pressed.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { eventRowHeight } from './event-row.tsx';
 
@@ -11,16 +13,21 @@ interface Asked {
   remove(): void;
   edit(row: number): void;
   insert(): void;
+  /** Deletes all that are listed. */
+  removeShown(): void;
+  /** Selects all that are listed. */
+  all(): void;
 }
 
 /** Which rows are chosen, and which has the focus: by pressing, with Shift or Ctrl for more, or by keys. */
 export function useEventKeys(
-  { shown, scroller, virtual, remove, edit, insert }: Asked,
+  { shown, scroller, virtual, remove, edit, insert, removeShown, all }: Asked,
   chosen: ReadonlySet<number>,
   setChosen: (rows: ReadonlySet<number>) => void,
+  first: number,
 ) {
-  const [focus, setFocus] = useState(0);
-  const [anchor, setAnchor] = useState(0);
+  const [focus, setFocus] = useState(first);
+  const [anchor, setAnchor] = useState(first);
   const pick = (n: number, extend: boolean, add: boolean): void => {
     setFocus(n);
     if (extend)
@@ -37,6 +44,14 @@ export function useEventKeys(
   };
   const onKeyDown = (e: KeyboardEvent): void => {
     if (isTyping(e.target)) return;
+    const command = commandOf(e, 'events');
+    const acts: Partial<Record<KeyCommandId, () => void>> = {
+      'events-remove': remove,
+      'events-remove-shown': removeShown,
+      'events-edit': () => edit(focus),
+      'events-insert': insert,
+      'events-all': all,
+    };
     const page = Math.max(
       1,
       Math.floor((scroller.current?.clientHeight ?? 300) / eventRowHeight) - 1,
@@ -53,9 +68,8 @@ export function useEventKeys(
       const n = Math.min(Math.max(0, to), shown - 1);
       pick(n, e.shiftKey, false);
       virtual.scrollToIndex(n);
-    } else if (e.key === 'Delete') remove();
-    else if (e.key === 'Enter' || e.key === 'F2') edit(focus);
-    else if (e.key === 'Insert') insert();
+    } else if (command && acts[command]) acts[command]();
+    else if (e.key === 'Enter') edit(focus);
     else if (e.key === 'Escape') setChosen(new Set());
     else return;
     e.preventDefault();

@@ -1,5 +1,6 @@
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { toast } from 'sonner';
+import type { KeyCommandId } from '#contracts/key-commands.ts';
 import type { SongView } from '#contracts/songs.ts';
 import type { MeterMap } from '#core/timing/meter-map.ts';
 import type { StepAsked } from '../../api/queries.ts';
@@ -14,6 +15,7 @@ import {
   writing,
   type ShownLine,
 } from '../../harmony/line.ts';
+import { commandOf } from '../../keys/pressed.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
 import { useStepQueue } from '../../step/use-step-queue.ts';
 import { chordClipboard } from './chord-clipboard.ts';
@@ -90,29 +92,32 @@ export function useLedgerKeys({ song, line, meters, rows, scrollTo, focusList }:
       scope: { tracks: 'all', bars },
     }));
   const send = (sent: boolean): void => add((now) => sending(now, sent));
-  const acts: Readonly<Record<string, (e: KeyboardEvent) => void>> = {
-    ArrowUp: (e) => (e.altKey ? move(-1) : go(focus - 1, e.shiftKey)),
-    ArrowDown: (e) => (e.altKey ? move(1) : go(focus + 1, e.shiftKey)),
+  const empty = (): void => add(() => emptying(chosen.from, chosen.to));
+  const commands: Partial<Record<KeyCommandId, () => void>> = {
+    'harmony-up': () => move(-1),
+    'harmony-down': () => move(1),
+    'harmony-empty': empty,
+    'harmony-scope': () => span(chosen),
+    'harmony-take': () => takeTold(chosen),
+  };
+  const moves: Readonly<Record<string, (e: KeyboardEvent) => void>> = {
+    ArrowUp: (e) => go(focus - 1, e.shiftKey),
+    ArrowDown: (e) => go(focus + 1, e.shiftKey),
     PageUp: (e) => go(focus - 16, e.shiftKey),
     PageDown: (e) => go(focus + 16, e.shiftKey),
     Home: (e) => go(1, e.shiftKey),
     End: (e) => go(rows, e.shiftKey),
     Enter: () => begin(focus),
     F2: () => begin(focus),
-    Delete: () => add(() => emptying(chosen.from, chosen.to)),
-    Backspace: () => add(() => emptying(chosen.from, chosen.to)),
-    '=': () => span(chosen),
-    t: () => takeTold(chosen),
   };
   const onKeyDown = (e: KeyboardEvent): void => {
-    if (e.ctrlKey || e.metaKey) {
-      // Copying is the browser's: what is chosen here goes along as text.
-      if (e.key.toLowerCase() === 'c') e.stopPropagation();
-      return;
-    }
-    const act = acts[e.key];
+    // Copying is the browser's: what is chosen here goes along as text.
+    if (commandOf(e, 'song') === 'copy') return e.stopPropagation();
+    const command = commandOf(e, 'harmony');
+    const plain = !e.ctrlKey && !e.metaKey && !e.altKey;
+    const act = (command && commands[command]) ?? (plain ? moves[e.key] : undefined);
     // A root begins a chord.
-    const types = !e.altKey && /^[A-GN]$/.test(e.key);
+    const types = plain && /^[A-GN]$/.test(e.key);
     if (!act && !types) return;
     e.preventDefault();
     e.stopPropagation();

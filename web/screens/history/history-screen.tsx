@@ -1,14 +1,23 @@
 import { format } from 'date-fns';
-import { useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { StepView } from '#contracts/steps.ts';
-import { useOperations, useRedo, useSteps, useUndo } from '../../api/queries.ts';
+import {
+  stepBarsQuery,
+  useGoTo,
+  useOperations,
+  useRedo,
+  useSteps,
+  useUndo,
+} from '../../api/queries.ts';
 import { useSaveRecipe } from '../../api/recipes.ts';
 import { Button } from '../../components/button.tsx';
 import { count, counts } from '../../components/text.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { LongTable, type Column } from '../../tables/long-table.tsx';
 import { fitsRecipes } from '../../step/fits-recipes.ts';
+import { useShownBars } from '../../state/shown-bars.ts';
 import { useThisSong } from '../../state/use-song.ts';
 import { recipeFrom } from './recipe-from.ts';
 import { CheckBox } from '../../fields/check.tsx';
@@ -37,9 +46,16 @@ export function HistoryScreen() {
     if (!next.delete(revision)) next.add(revision);
     setChosen(next);
   };
-  const columns = historyColumns(song, chosen, (step) =>
-    !fitting.has(step.operation) || step.scope.rows ? undefined : () => toggle(step.revision),
-  );
+  const go = useGoTo(song);
+  const columns = historyColumns(song, {
+    chosen,
+    choose: (step) =>
+      !fitting.has(step.operation) || step.scope.rows ? undefined : () => toggle(step.revision),
+    head: steps.data?.head,
+    busy: go.isPending,
+    goTo: go.mutate,
+  });
+  const point = usePointedStep(song);
   return (
     <main aria-label="History" className="flex min-h-0 flex-col px-7 pt-5">
       <div className="mx-auto flex min-h-0 w-full max-w-[920px] flex-1 flex-col">
@@ -79,6 +95,7 @@ export function HistoryScreen() {
           ]}
           keyOf={(row) => row.key}
           rowHeight={52}
+          point={(row) => point(row?.step?.revision)}
           rowLook={({ step }) =>
             (step?.revision ?? 0) === steps.data?.head
               ? '!bg-amber-soft'
@@ -104,11 +121,35 @@ interface HistoryRow {
   readonly step: StepView | undefined;
 }
 
-/** What the history says of a step; `choose` is undefined for those that no recipe can hold. */
+/** The strip shows what the step that is pointed at changed. */
+function usePointedStep({ id }: SongView): (revision: number | undefined) => void {
+  const [revision, point] = useState<number>();
+  const { data } = useQuery({
+    ...stepBarsQuery(id, revision ?? 0),
+    enabled: revision !== undefined,
+  });
+  useEffect(() => {
+    const { show } = useShownBars.getState();
+    show(revision === undefined ? [] : (data?.bars ?? []));
+    return () => show([]);
+  }, [revision, data]);
+  return point;
+}
+
+interface Choosing {
+  readonly chosen: ReadonlySet<number>;
+  /** Undefined for steps that no recipe can hold. */
+  readonly choose: (step: StepView) => (() => void) | undefined;
+  /** Where the song is. */
+  readonly head: number | undefined;
+  readonly busy: boolean;
+  readonly goTo: (revision: number) => void;
+}
+
+/** What the history says of a step, and the way to the song as that step left it. */
 function historyColumns(
   song: SongView,
-  chosen: ReadonlySet<number>,
-  choose: (step: StepView) => (() => void) | undefined,
+  { chosen, choose, head, busy, goTo }: Choosing,
 ): Column<HistoryRow>[] {
   return [
     {
@@ -138,9 +179,37 @@ function historyColumns(
         step && step.state !== 'in force' && <span className="text-[12px]">{step.state}</span>,
     },
     {
+      id: 'go',
+      heading: 'Go there',
+      hidden: true,
+      width: '96px',
+      align: 'right',
+      cell: ({ step }) => {
+        const revision = step?.revision ?? 0;
+        const here = revision === head;
+        return (
+          <Button
+            kind={here ? 'quiet' : 'plain'}
+            className="!py-0.5 text-[12px]"
+            aria-label={`${here ? 'Here now' : 'Go to'}: ${step?.described ?? 'as received'}`}
+            aria-current={here ? 'step' : undefined}
+            aria-disabled={here || busy || head === undefined}
+            title={
+              here
+                ? 'The song is as this left it'
+                : 'The song becomes what it was then; every step stays in this list'
+            }
+            onClick={() => here || busy || head === undefined || goTo(revision)}
+          >
+            {here ? 'here now' : 'Go here'}
+          </Button>
+        );
+      },
+    },
+    {
       id: 'when',
       heading: 'When',
-      width: '196px',
+      width: '186px',
       align: 'right',
       cell: ({ step }) => (
         <span className="num text-[11.5px] text-faint">

@@ -1,5 +1,5 @@
 import { Eraser, PauseCircle, PlayCircle } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { laneWords } from '#core/edit/lane-settings.ts';
 import type { Events } from '#core/smf/events.ts';
@@ -14,7 +14,9 @@ import { drawGrid } from '../../drawing/notes.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
 import type { Plane } from '../../plane/plane.ts';
 import { PlanePlayhead } from '../../plane/playhead.tsx';
+import { firstMarked, useMarked } from '../../state/marked.ts';
 import { useScope } from '../../state/scope.ts';
+import { ZoomButtons } from '../../plane/zoom-buttons.tsx';
 import { usePlane } from '../../plane/use-plane.ts';
 import { useThisSong } from '../../state/use-song.ts';
 import { laneData, LaneStrip } from '../../plane/lane-strip.tsx';
@@ -71,7 +73,12 @@ function LaneList({
   events: readonly Events[];
 }) {
   const bars = useScope((s) => s.bars);
-  const plane = usePlane(song, tracks, bars);
+  const marked = useMarked(song);
+  const plane = usePlane(song, tracks, bars, firstMarked(marked));
+  const list = useRef<HTMLUListElement>(null);
+  useEffect(() => {
+    if (marked) list.current?.focus();
+  }, [marked]);
   const [erasing, setErasing] = useState(false);
   const [only, setOnly] = useState('');
   const rows = useMemo(
@@ -94,7 +101,8 @@ function LaneList({
           {count(shown.length, 'lane')} of{' '}
           {tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
         </span>
-        <div className="ml-auto flex items-center gap-1.5">
+        <div className="ml-auto flex items-center gap-3">
+          <ZoomButtons plane={plane} song={song} bars={bars} />
           <Choice
             label="Show"
             value={only}
@@ -106,7 +114,7 @@ function LaneList({
           <Eraser size={13} aria-hidden /> Erase
         </ToggleButton>
       </div>
-      <ul aria-label="Lanes" className="min-h-0 flex-1 overflow-y-auto">
+      <ul aria-label="Lanes" ref={list} tabIndex={-1} className="min-h-0 flex-1 overflow-y-auto">
         {shown.slice(0, mostRows).map((row, i) => (
           <LaneRow
             key={`${row.track.id} ${laneKey(row.lane.channel, row.lane.what)}`}
@@ -147,7 +155,8 @@ function LaneRow({
   bars: { from: number; to: number } | undefined;
 }) {
   const step = useStep(song.id, song.revision);
-  const data = useMemo(() => laneData(events, lane), [events, lane]);
+  const rows = useMarked(song)?.rows[track.id];
+  const data = useMemo(() => laneData(events, lane, rows), [events, lane, rows]);
   const parked = track.parked?.includes(laneKey(lane.channel, lane.what)) ?? false;
   const name = laneWords(lane.what);
   const meters = useMemo(

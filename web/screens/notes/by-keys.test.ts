@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { describe, expect, it, vi } from 'vitest';
 import { meterMap } from '#core/timing/meter-map.ts';
 import { Plane } from '../../plane/plane.ts';
@@ -30,6 +31,7 @@ describe('keys on the plane', () => {
     none: vi.fn(),
     steps: vi.fn(),
     go: vi.fn(),
+    show: vi.fn(),
   };
   const press = (key: string, mods: object = {}, any = true): boolean => {
     for (const f of Object.values(actions)) if (typeof f === 'function') f.mockClear();

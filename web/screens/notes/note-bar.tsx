@@ -21,6 +21,9 @@ interface Props {
   readonly said: string;
 }
 
+/** More than these seldom fit beside the rest: all of them are in a list, too. */
+const mostChips = 5;
+
 /** Above the notes: the track in focus, the grid, drawing and deleting. */
 export function NoteBar({
   labels,
@@ -53,6 +56,16 @@ export function NoteBar({
           </RadioGroup.Item>
         ))}
       </RadioGroup.Root>
+      {labels.length > mostChips && (
+        <Choice
+          label="Any track"
+          hidden
+          className="max-w-[120px]"
+          value={focus}
+          options={labels.map((label, i) => [i, label] as const)}
+          set={onFocus}
+        />
+      )}
       <span
         className="num max-w-[340px] min-w-[205px] shrink-0 truncate text-right text-faint"
         title={said}

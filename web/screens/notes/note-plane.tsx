@@ -1,4 +1,4 @@
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useState, type ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import { positionAt, positionText } from '#core/timing/meter-map.ts';
@@ -16,6 +16,9 @@ import { useKeysAround } from './use-keys-around.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
 import type { Plane } from '../../plane/plane.ts';
 import { PlanePlayhead } from '../../plane/playhead.tsx';
+import { ZoomButtons } from '../../plane/zoom-buttons.tsx';
+import { useScope } from '../../state/scope.ts';
+import { spanOf } from './use-selection.ts';
 import { LowerLane } from './lower-lane.tsx';
 import { NoteBar } from './note-bar.tsx';
 import { useNoteBoard, type Board } from './use-note-board.ts';
@@ -35,6 +38,7 @@ export function NotePlane(props: Board) {
   } = useNoteBoard(props);
   const { outside, voicing } = useKeysAround(song, tracks, table);
   const scene = { ...drawn, outside };
+  const bars = useScope((s) => s.bars);
   const [at, setAt] = useState('');
   const { selected, add, keyName } = board;
   const one = selected.size === 1 ? [...selected][0]! : undefined;
@@ -69,6 +73,14 @@ export function NotePlane(props: Board) {
         hand={hand}
         onKeyDown={onKeyDown}
         point={setAt}
+        corner={
+          <ZoomButtons
+            plane={plane}
+            song={song}
+            bars={bars}
+            selected={selected.size === 0 ? null : () => spanOf(table, selected)}
+          />
+        }
       />
       <LowerLane
         song={song}
@@ -111,10 +123,12 @@ interface CanvasesProps {
   readonly onKeyDown: (e: React.KeyboardEvent) => void;
   /** Place and key under the pointer, in words; '' where it is elsewhere. */
   readonly point: (said: string) => void;
+  /** What stands in the corner beneath the notes. */
+  readonly corner: ReactNode;
 }
 
 /** The notes over their grid, with the names of keys beside them. */
-function Canvases({ song, plane, scene, hand, onKeyDown, point }: CanvasesProps) {
+function Canvases({ song, plane, scene, hand, onKeyDown, point, corner }: CanvasesProps) {
   const chords = useShownChords(song);
   const { paint, paintGutter } = usePaint(plane, scene, chords);
   const under = (e: React.PointerEvent): string => {
@@ -148,6 +162,7 @@ function Canvases({ song, plane, scene, hand, onKeyDown, point }: CanvasesProps)
           onPointerLeave={() => point('')}
         />
         <PlanePlayhead song={song} plane={plane} follows />
+        <div className="absolute right-2 bottom-2 rounded-[5px] bg-paper/85 p-0.5">{corner}</div>
       </div>
     </div>
   );

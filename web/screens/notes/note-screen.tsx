@@ -1,8 +1,9 @@
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
 import { useLoaded } from '../../tracks/track-events.ts';
 import { ProblemNote } from '../../components/problem-note.tsx';
+import { useMarked } from '../../state/marked.ts';
 import { useScope } from '../../state/scope.ts';
 import { ChosenMargin } from '../../step/chosen-margin.tsx';
 import { useThisSong } from '../../state/use-song.ts';
@@ -29,6 +30,11 @@ export function NoteScreen() {
   const { loaded, error } = useLoaded(song, tracks);
   const [open, setOpen] = useState(false);
   const plane = useRef<HTMLDivElement>(null);
+  const marked = useMarked(song);
+  const there = loaded !== undefined;
+  useEffect(() => {
+    if (marked && there) plane.current?.querySelector<HTMLElement>('[role=application]')?.focus();
+  }, [marked, there]);
   const close = (): void => {
     setOpen(false);
     // Back to the notes.

@@ -7,15 +7,17 @@ import { meterMap } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import type { NoteScene } from '../../drawing/notes.ts';
 import { densityOf } from '../../plane/density.ts';
+import { showBars, showSong, showSpan } from '../../plane/zoom-buttons.tsx';
 import { usePlane } from '../../plane/use-plane.ts';
 import { useTellChosen } from '../../state/chosen.ts';
+import { firstMarked, useMarked } from '../../state/marked.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
 import { gridOf, type GridName } from './snap.ts';
 import { useHandSteps } from './use-hand-steps.ts';
 import { useNoteHand } from './use-note-hand.ts';
 import { noteKeys } from './use-note-keys.ts';
-import { useSelection } from './use-selection.ts';
+import { spanOf, useSelection } from './use-selection.ts';
 
 export interface Board {
   readonly song: SongView;
@@ -41,7 +43,8 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
     () => densityOf(table, song.timing.endTick),
     [table, song.timing.endTick],
   );
-  const plane = usePlane(song, tracks, bars);
+  const marked = useMarked(song);
+  const plane = usePlane(song, tracks, bars, firstMarked(marked));
   const [focusId, setFocusId] = useState(tracks[0]!.id);
   const focus = Math.max(
     0,
@@ -53,7 +56,12 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
     [gridName, song.division, meters],
   );
   const [drawing, setDrawing] = useState(false);
-  const { selected, select, marks } = useSelection(song.id, table, tracks);
+  const { selected, select, marks } = useSelection(
+    song.id,
+    table,
+    tracks,
+    behind ? undefined : marked,
+  );
   useTellChosen('note', selected, table, {
     revision: song.revision,
     tracks,
@@ -103,6 +111,11 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
     go: (by) => add({ kind: 'go', by }),
     all: () => add({ kind: 'all' }),
     steps,
+    show: (what) => {
+      if (what === 'song') showSong(plane);
+      else if (what === 'scope' && bars) showBars(plane, song, bars);
+      else if (what === 'selection' && selected.size > 0) showSpan(plane, spanOf(table, selected));
+    },
     none: () => (drawing ? setDrawing(false) : add({ kind: 'none' })),
   });
   const scene: NoteScene = {

@@ -1,4 +1,6 @@
+import type { KeyCommandId } from '#contracts/key-commands.ts';
 import type { Ghost } from '../../drawing/notes.ts';
+import { commandOf } from '../../keys/pressed.ts';
 import type { Plane } from '../../plane/plane.ts';
 
 interface Actions {
@@ -9,6 +11,8 @@ interface Actions {
   /** What can be done with these. */
   steps(): void;
   none(): void;
+  /** What is to fill the view. */
+  show(what: 'song' | 'scope' | 'selection'): void;
   /** To the next note or the one before. */
   go(by: 1 | -1): void;
 }
@@ -19,9 +23,20 @@ export function noteKeys(plane: Plane, step: number, a: Actions): (e: React.Keyb
   return (e) => {
     const x = { ArrowLeft: -1, ArrowRight: 1 }[e.key];
     const y = { ArrowUp: 1, ArrowDown: -1 }[e.key];
-    const mod = e.ctrlKey || e.metaKey;
-    if (mod && e.key.toLowerCase() === 'a') a.all();
-    else if (mod) return;
+    const command = commandOf(e, 'notes');
+    const acts: Partial<Record<KeyCommandId, () => void>> = {
+      'notes-all': a.all,
+      'notes-remove': a.remove,
+      'notes-next': () => a.go(1),
+      'notes-before': () => a.go(-1),
+      'notes-song': () => a.show('song'),
+      'notes-scope': () => a.show('scope'),
+      'notes-selected': () => a.show('selection'),
+      'notes-nearer': () => plane.zoom(1.4, plane.width / far),
+      'notes-farther': () => plane.zoom(1 / 1.4, plane.width / far),
+    };
+    if (command && acts[command]) acts[command]();
+    else if (e.ctrlKey || e.metaKey) return;
     else if (x !== undefined && a.any)
       a.shift(
         e.altKey
@@ -40,13 +55,8 @@ export function noteKeys(plane: Plane, step: number, a: Actions): (e: React.Keyb
     else if (e.key === 'PageUp') plane.scroll(-plane.width * 0.9, 0);
     else if (e.key === 'Home') plane.scroll(-1e12, 0);
     else if (e.key === 'End') plane.scroll(1e12, 0);
-    else if (e.key === '+' || e.key === '=') plane.zoom(1.4, plane.width / far);
-    else if (e.key === '-') plane.zoom(1 / 1.4, plane.width / far);
-    else if (e.key === 'Delete' || e.key === 'Backspace') a.remove();
     else if (e.key === 'Enter' && a.any) a.steps();
     else if (e.key === 'Escape') a.none();
-    else if (e.key === '.') a.go(1);
-    else if (e.key === ',') a.go(-1);
     else return;
     e.preventDefault();
   };

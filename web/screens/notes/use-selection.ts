@@ -1,10 +1,11 @@
-import { useCallback, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffectEvent, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import { moveOf, placesOf, type Moves } from '#core/timing/time-map.ts';
 import { count } from '../../components/text.ts';
 import type { Ghost } from '../../drawing/notes.ts';
+import { isWithin, type Marked } from '../../state/marked.ts';
 import { takeMoves } from '../../state/moved.ts';
 
 const noGhost: Ghost = { ticks: 0, keys: 0, lengthen: 0 };
@@ -21,9 +22,14 @@ const keyOf = ({ track, from, key }: Wanted): string => `${track} ${from} ${key}
 
 /**
  * Selected notes, by their place in the table. After a step that moves them, or time with them, they are
- * found again where it put them; that some are gone is said.
+ * found again where it put them; that some are gone is said. What is marked is selected when it comes.
  */
-export function useSelection(song: string, table: NoteTable, tracks: readonly TrackView[]) {
+export function useSelection(
+  song: string,
+  table: NoteTable,
+  tracks: readonly TrackView[],
+  marked: Marked | undefined,
+) {
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set());
   const wanted = useRef<readonly Wanted[]>([]);
   const note = useCallback(
@@ -56,6 +62,16 @@ export function useSelection(song: string, table: NoteTable, tracks: readonly Tr
     }
     setSelected(new Set(found));
   }, [song, table, note]);
+  const [taken, take] = useState<Marked>();
+  if (marked && taken !== marked) {
+    take(marked);
+    setSelected(markedNotes(table, tracks, marked));
+  }
+  const keepTaken = useEffectEvent((): void => {
+    if (taken && selected.size <= mostFound)
+      wanted.current = [...selected].map((n) => note(n, noGhost));
+  });
+  useLayoutEffect(() => keepTaken(), [taken]);
   const select = (notes: Iterable<number>, ghost: Ghost = noGhost): void => {
     const next = new Set(notes);
     wanted.current = next.size > mostFound ? [] : [...next].map((n) => note(n, ghost));
@@ -68,6 +84,27 @@ export function useSelection(song: string, table: NoteTable, tracks: readonly Tr
     return all;
   }, [selected, table.count]);
   return { selected, select, marks };
+}
+
+/** From the first that begins to the last that ends. */
+export function spanOf(table: NoteTable, notes: ReadonlySet<number>): { from: number; to: number } {
+  let [from, to] = [Infinity, 0];
+  for (const n of notes) {
+    from = Math.min(from, table.from[n]!);
+    to = Math.max(to, table.to[n]!);
+  }
+  return { from, to };
+}
+
+function markedNotes(
+  table: NoteTable,
+  tracks: readonly TrackView[],
+  { rows }: Marked,
+): ReadonlySet<number> {
+  const its = new Set<number>();
+  for (let n = 0; n < table.count; n++)
+    if (isWithin(rows[tracks[table.track[n]!]?.id ?? ''], table.row[n]!)) its.add(n);
+  return its;
 }
 
 /** Where notes stand after time moved, the first time where it is there several times; where it is gone, as they were. */

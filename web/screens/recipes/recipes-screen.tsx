@@ -1,11 +1,12 @@
 import { Plus } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { urlOf } from '#contracts/addresses.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import { problemOf } from '../../api/client.ts';
 import { useOperations } from '../../api/queries.ts';
-import { useRecipes } from '../../api/recipes.ts';
-import { Button } from '../../components/button.tsx';
+import { useRecipes, useTakeRecipeFile } from '../../api/recipes.ts';
+import { Button, buttonLook } from '../../components/button.tsx';
 import { PageHead } from '../../components/page-head.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
@@ -33,6 +34,7 @@ export function RecipesScreen() {
           <Button className="mb-3 w-full" onClick={() => setFresh(true)}>
             <Plus size={14} aria-hidden /> New recipe
           </Button>
+          <RecipeFiles />
           {recipes.error && <ProblemNote problem={problemOf(recipes.error)} harm />}
           <Group
             title="Your own"
@@ -60,6 +62,45 @@ export function RecipesScreen() {
         </main>
       </div>
     </div>
+  );
+}
+
+/** One's own recipes as a file, with keys and preferences; and what such a file holds. */
+function RecipeFiles() {
+  const take = useTakeRecipeFile();
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <div className="mb-3 grid grid-cols-2 gap-1.5">
+        <a className={buttonLook()} href={urlOf('getRecipeFile', {})} download>
+          Save as a file
+        </a>
+        <Button
+          title="Recipes, changed keys and preferences, as they were saved"
+          onClick={() => file.current?.click()}
+        >
+          From a file …
+        </Button>
+      </div>
+      <input
+        ref={file}
+        type="file"
+        hidden
+        accept=".json,application/json"
+        aria-label="File of recipes"
+        data-testid="recipes-file"
+        onChange={(e) => {
+          const [chosen] = e.target.files ?? [];
+          e.target.value = '';
+          if (chosen) take.mutate(chosen);
+        }}
+      />
+      {take.error && (
+        <div className="mb-3">
+          <ProblemNote problem={problemOf(take.error)} harm />
+        </div>
+      )}
+    </>
   );
 }
 

@@ -1,5 +1,6 @@
+import { keyNow } from '../../keys/shown.ts';
 import { ArrowDown, ArrowUp, Pencil, Trash2 } from 'lucide-react';
-import { useState } from 'react';
+import { Suspense, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { usePreview } from '../../api/preview.ts';
 import { Button } from '../../components/button.tsx';
@@ -7,9 +8,9 @@ import { NameField } from '../../components/name-field.tsx';
 import { counts } from '../../components/text.ts';
 import { usePreparedStep } from '../../state/step.ts';
 import { InNumbers, ManyFacts, SongFacts, TrackFacts } from './facts.tsx';
-import { FindingsList } from './findings-list.tsx';
+import { FindingsList } from './findings/findings-list.tsx';
 import { StepMenu } from '../../step/step-menu.tsx';
-import { StepPanel } from '../../step/step-panel.tsx';
+import { StepPanel } from './later.tsx';
 import type { TrackActions } from './use-track-actions.ts';
 
 /** What is selected, in numbers, and what can be done with it. */
@@ -29,7 +30,9 @@ export function Margin({
       className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3"
     >
       {prepared ? (
-        <StepPanel song={song} prepared={prepared} selected={selected} />
+        <Suspense>
+          <StepPanel song={song} prepared={prepared} selected={selected} />
+        </Suspense>
       ) : (
         <>
           {selected.length === 0 && song.notes > 0 && (
@@ -41,9 +44,17 @@ export function Margin({
           {selected.length === 0 && <SongFacts song={song} />}
           {selected.length === 1 && <TrackFacts track={selected[0]!} song={song} />}
           {selected.length > 1 && <ManyFacts tracks={selected} />}
-          {selected.length > 0 && <Actions song={song} selected={selected} actions={actions} />}
+          {selected.length > 0 && (
+            <>
+              <Actions song={song} selected={selected} actions={actions} />
+              <FindingsList song={song} tracks={{ ids: actions.selected }} />
+            </>
+          )}
           {selected.length === 1 && <InNumbers song={song} track={selected[0]!} />}
           <StepMenu song={song.id} all={selected.length === 0} />
+          {selected.length > 0 && (
+            <FindingsList song={song} tracks={{ ids: actions.selected, others: true }} />
+          )}
         </>
       )}
     </aside>
@@ -89,7 +100,7 @@ function Actions({
             onClick={() => actions.nudge(-1)}
             disabled={actions.busy || onlyMap}
             aria-label="Move up"
-            title="Move up (Alt+↑)"
+            title={`Move up (${keyNow('sheet-up')})`}
           >
             <ArrowUp size={14} aria-hidden />
           </Button>
@@ -97,7 +108,7 @@ function Actions({
             onClick={() => actions.nudge(1)}
             disabled={actions.busy || onlyMap}
             aria-label="Move down"
-            title="Move down (Alt+↓)"
+            title={`Move down (${keyNow('sheet-down')})`}
           >
             <ArrowDown size={14} aria-hidden />
           </Button>
@@ -106,7 +117,7 @@ function Actions({
             onClick={actions.remove}
             disabled={actions.busy || preview.isError}
             aria-label="Remove"
-            title="Remove (Delete)"
+            title={`Remove (${keyNow('sheet-remove')})`}
           >
             <Trash2 size={13} aria-hidden /> Remove
           </Button>

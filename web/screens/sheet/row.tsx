@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Ear, EarOff, GripVertical } from 'lucide-react';
@@ -44,6 +45,8 @@ interface Props {
   readonly heard: 'heard' | 'silent' | 'alone';
   /** Findings about the track that are open. */
   readonly findings: number;
+  /** Where something of it is marked, as parts of the song's length. */
+  readonly marked: readonly number[] | undefined;
   readonly actions: RowActions;
 }
 
@@ -62,6 +65,7 @@ export const Row = memo(function Row(props: Props) {
     movable,
     heard,
     findings,
+    marked,
     actions,
   } = props;
   const {
@@ -132,7 +136,7 @@ export const Row = memo(function Row(props: Props) {
         <LaneCell key={lane.key} lane={lane} count={lane.countIn(track)} bars={bars} />
       ))}
       <td className="relative w-full min-w-[170px] pr-3 pl-2">
-        <ActivityCell activity={track.activity} bars={bars} />
+        <ActivityCell activity={track.activity} bars={bars} marked={marked} />
         {!map && (
           <Grip
             says={`${called} as a file`}
@@ -216,7 +220,7 @@ function HeardMark({
       tabIndex={-1}
       className={`ml-auto shrink-0 rounded p-0.5 ${heard === 'silent' ? 'text-faint' : 'text-ochre'}`}
       aria-label={`${says}: hear it as the others`}
-      title={`${says} (${heard === 'silent' ? 'M' : 'O'})`}
+      title={`${says} (${keyNow(heard === 'silent' ? 'sheet-silent' : 'sheet-alone')})`}
       onClick={(e) => {
         e.stopPropagation();
         press();
@@ -243,7 +247,7 @@ function Instrument({
       tabIndex={-1}
       className={`${look} hover:underline hover:decoration-amber hover:underline-offset-2`}
       aria-label={`What plays ${called}: ${says}`}
-      title={`${says}: press for another (I)`}
+      title={`${says}: press for another (${keyNow('sheet-instrument')})`}
       onClick={(e) => {
         e.stopPropagation();
         choose(track.id);
@@ -303,8 +307,16 @@ function LaneCell({ lane, count, bars }: { lane: Lane; count: number; bars: numb
 const dotSize = (count: number): number => Math.min(17, 4 + Math.round(Math.log10(count) * 3));
 
 /** Where a track plays; two presses on a run make its bars the scope. */
-function ActivityCell({ activity, bars }: { activity: TrackView['activity']; bars: number }) {
-  const draw = useMemo(() => drawActivity(activity), [activity]);
+function ActivityCell({
+  activity,
+  bars,
+  marked,
+}: {
+  activity: TrackView['activity'];
+  bars: number;
+  marked: Props['marked'];
+}) {
+  const draw = useMemo(() => drawActivity(activity, marked), [activity, marked]);
   const span = useScope((s) => s.span);
   return (
     <div

@@ -1,3 +1,5 @@
+import { stripScale } from '../../drawing/bars.ts';
+import { useMarked } from '../../state/marked.ts';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { VerticalDrag } from '../../components/vertical-drag.tsx';
@@ -43,6 +45,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   );
   const findings = useFindingCounts(song);
   const heard = useHeardTracks(song);
+  const marked = useMarkedParts(song);
   const rowActions = useRowActions(song, tracks, actions, setFocused);
   const shown = virtual.getVirtualItems();
   const above = shown[0]?.start ?? 0;
@@ -96,6 +99,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
                     movable={inPlace && !map}
                     heard={map ? 'heard' : howHeard(heard, track.id)}
                     findings={findings.get(track.id) ?? 0}
+                    marked={marked.get(track.id)}
                     actions={rowActions}
                   />
                 );
@@ -119,6 +123,17 @@ function useFindingCounts(song: SongView): ReadonlyMap<string, number> {
         for (const id of finding.tracks) counted.set(id, (counted.get(id) ?? 0) + 1);
     return counted;
   }, [data]);
+}
+
+/** By track, where something is marked, as parts of the song's length. */
+function useMarkedParts(song: SongView): ReadonlyMap<string, readonly number[]> {
+  const ticks = useMarked(song)?.ticks;
+  return useMemo(() => {
+    const scale = stripScale(song.timing);
+    return new Map(
+      Object.entries(ticks ?? {}).map(([id, its]) => [id, its.map((t) => scale.at(t))]),
+    );
+  }, [song.timing, ticks]);
 }
 
 /** What a row asks for; what it is asked of gets the focus too. */

@@ -1,14 +1,14 @@
 import { useEffect, useEffectEvent, useState, type KeyboardEvent, type RefObject } from 'react';
 import { useLocation } from 'react-router';
+import type { KeyCommandId } from '#contracts/key-commands.ts';
 import type { TrackView } from '#contracts/songs.ts';
 import { isTyping } from '../../components/is-typing.ts';
+import { commandOf } from '../../keys/pressed.ts';
 import type { TrackActions } from './use-track-actions.ts';
 
-const hears: Readonly<Record<string, 'silent' | 'alone'>> = { m: 'silent', o: 'alone' };
-
 /**
- * The sheet by keys: arrows go, Space selects, Enter or F2 renames, I chooses what plays it, M silences it
- * and O has it heard alone, Alt with arrows moves, Delete removes.
+ * The sheet by keys: arrows go, Space selects, Enter renames, Escape selects nothing; all else as the keys are
+ * kept.
  */
 export function useSheetKeys(
   tracks: readonly TrackView[],
@@ -67,21 +67,27 @@ export function useSheetKeys(
       Home: 0,
       End: tracks.length - 1,
     };
-    const onlyIfNone = (): void => {
-      if (!actions.selected.has(track.id)) actions.pick(track.id, { extend: false, add: false });
+    const nudge = (by: -1 | 1): void => {
+      if (actions.selected.has(track.id)) actions.nudge(by);
+      else actions.pick(track.id, { extend: false, add: false });
     };
-    if (e.altKey && (e.key === 'ArrowUp' || e.key === 'ArrowDown')) {
-      if (actions.selected.has(track.id)) actions.nudge(e.key === 'ArrowUp' ? -1 : 1);
-      else onlyIfNone();
-    } else if (e.key in moves) go(moves[e.key]!, e.shiftKey);
+    const acts: Partial<Record<KeyCommandId, () => void>> = {
+      'sheet-up': () => nudge(-1),
+      'sheet-down': () => nudge(1),
+      'sheet-rename': () => actions.edit(track.id),
+      'sheet-instrument': () => actions.choose(track.id),
+      'sheet-silent': () => actions.hear('silent', track.id),
+      'sheet-alone': () => actions.hear('alone', track.id),
+      'sheet-remove': actions.remove,
+      'sheet-all': actions.selectAll,
+    };
+    const command = commandOf(e, 'sheet');
+    if (command && acts[command]) acts[command]();
+    else if (e.ctrlKey || e.metaKey || e.altKey) return;
+    else if (e.key in moves) go(moves[e.key]!, e.shiftKey);
     else if (e.key === ' ') actions.pick(track.id, { extend: e.shiftKey, add: true });
-    else if (e.key === 'Enter' || e.key === 'F2') actions.edit(track.id);
-    else if (e.key.toLowerCase() === 'i' && !e.ctrlKey && !e.metaKey) actions.choose(track.id);
-    else if (e.key.toLowerCase() in hears && !e.ctrlKey && !e.metaKey)
-      actions.hear(hears[e.key.toLowerCase()]!, track.id);
-    else if (e.key === 'Delete') actions.remove();
+    else if (e.key === 'Enter') actions.edit(track.id);
     else if (e.key === 'Escape') actions.selectNone();
-    else if (e.key.toLowerCase() === 'a' && (e.ctrlKey || e.metaKey)) actions.selectAll();
     else return;
     e.preventDefault();
   }

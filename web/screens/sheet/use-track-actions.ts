@@ -126,7 +126,7 @@ function nudged(song: SongView, tracks: ReadonlySet<string>, by: -1 | 1): StepAs
 function useOffered(actions: TrackActions) {
   return useMemo(() => {
     const { selected } = actions;
-    const all = { title: 'Select all tracks', keys: 'Ctrl A', run: actions.selectAll };
+    const all = { title: 'Select all tracks', key: 'sheet-all' as const, run: actions.selectAll };
     const guess = { title: 'What may play the parts …', run: actions.guess };
     if (selected.size === 0) return [all, guess];
     const [first] = selected;
@@ -135,23 +135,33 @@ function useOffered(actions: TrackActions) {
       all,
       guess,
       ...(selected.size === 1
-        ? [{ title: 'Rename the track', keys: 'F2', run: () => actions.edit(first) }]
+        ? [
+            {
+              title: 'Rename the track',
+              key: 'sheet-rename' as const,
+              run: () => actions.edit(first),
+            },
+          ]
         : []),
-      { title: `Choose what plays the ${many}`, keys: 'I', run: () => actions.choose(first) },
+      {
+        title: `Choose what plays the ${many}`,
+        key: 'sheet-instrument' as const,
+        run: () => actions.choose(first),
+      },
       {
         title: `Silence the ${many}, or hear ${selected.size === 1 ? 'it' : 'them'} again`,
-        keys: 'M',
+        key: 'sheet-silent' as const,
         run: () => actions.hear('silent', first!),
       },
       {
         title: `Hear only the ${many}, or all again`,
-        keys: 'O',
+        key: 'sheet-alone' as const,
         run: () => actions.hear('alone', first!),
       },
-      { title: `Move the ${many} up`, keys: 'Alt ↑', run: () => actions.nudge(-1) },
-      { title: `Move the ${many} down`, keys: 'Alt ↓', run: () => actions.nudge(1) },
-      { title: `Remove the ${many}`, keys: 'Delete', run: actions.remove },
-      { title: 'Select nothing', keys: 'Esc', run: actions.selectNone },
+      { title: `Move the ${many} up`, key: 'sheet-up' as const, run: () => actions.nudge(-1) },
+      { title: `Move the ${many} down`, key: 'sheet-down' as const, run: () => actions.nudge(1) },
+      { title: `Remove the ${many}`, key: 'sheet-remove' as const, run: actions.remove },
+      { title: 'Select nothing', run: actions.selectNone },
     ];
   }, [actions]);
 }

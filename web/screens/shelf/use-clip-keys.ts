@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import type { KeyboardEvent } from 'react';
 import { toast } from 'sonner';
+import type { KeyCommandId } from '#contracts/key-commands.ts';
 import type { ClipView } from '#contracts/shelf.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { secondsToTicks, tempoAt } from '#core/timing/tempo-map.ts';
@@ -10,6 +11,7 @@ import { contentsQuery } from '../../api/originals.ts';
 import { showProblem, useStep } from '../../api/queries.ts';
 import { useRemoveClip } from '../../api/shelf.ts';
 import { sendFiles } from '../../api/upload.ts';
+import { commandOf } from '../../keys/pressed.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { clipStep } from '../../intake/clip-step.ts';
 import { fetchClips, hearClip, hushClip } from '../../sound/clips.ts';
@@ -31,8 +33,8 @@ interface Asked {
 const ahead = 4;
 
 /**
- * One hand on the keys: arrows go and hear, Space hears again or hushes, T turns between round and once,
- * Enter puts it into the song.
+ * One hand on the keys: arrows go and hear, Space hears again or hushes, Enter puts it into the song; all else
+ * as the keys are kept.
  */
 export function useClipKeys({ song, clips, focus, setFocus, rename }: Asked) {
   const remove = useRemoveClip();
@@ -49,8 +51,16 @@ export function useClipKeys({ song, clips, focus, setFocus, rename }: Asked) {
   };
   const onKeyDown = (e: KeyboardEvent): void => {
     const clip = clips[focus];
-    if (!clip || isTyping(e.target) || e.ctrlKey || e.metaKey || e.altKey) return;
-    const acts: Readonly<Record<string, () => void>> = {
+    if (!clip || isTyping(e.target)) return;
+    const commands: Partial<Record<KeyCommandId, () => void>> = {
+      'shelf-turn': () => turn(clip, () => hear(clip)),
+      'shelf-rename': () => !isHere(clip) && rename(clip),
+      'shelf-remove': () => {
+        hushClip();
+        if (!isHere(clip)) remove.mutate(clip);
+      },
+    };
+    const moves: Readonly<Record<string, () => void>> = {
       ArrowDown: () => go(focus + 1),
       ArrowUp: () => go(focus - 1),
       PageDown: () => go(focus + 12),
@@ -59,15 +69,11 @@ export function useClipKeys({ song, clips, focus, setFocus, rename }: Asked) {
       End: () => go(clips.length - 1),
       ' ': () => (useClipHeard.getState().clip === clip.id ? hushClip() : hear(clip)),
       Escape: hushClip,
-      t: () => turn(clip, () => hear(clip)),
       Enter: () => put(clip),
-      F2: () => !isHere(clip) && rename(clip),
-      Delete: () => {
-        hushClip();
-        if (!isHere(clip)) remove.mutate(clip);
-      },
     };
-    const act = acts[e.key];
+    const command = commandOf(e, 'shelf');
+    const plain = !e.ctrlKey && !e.metaKey && !e.altKey;
+    const act = (command && commands[command]) ?? (plain ? moves[e.key] : undefined);
     if (!act) return;
     e.preventDefault();
     e.stopPropagation();

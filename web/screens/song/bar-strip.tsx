@@ -10,7 +10,14 @@ import { shownChord } from '#core/harmony/shown.ts';
 import { temposOf } from '../../api/runs.ts';
 import { count, duration, tempoText } from '../../components/text.ts';
 import { Canvas } from '../../drawing/canvas.tsx';
-import { drawBars, strapsOf, stripHeight, stripScale } from '../../drawing/bars.ts';
+import {
+  drawBars,
+  strapsOf,
+  stripHeight,
+  stripScale,
+  type StripScale,
+} from '../../drawing/bars.ts';
+import { useInView } from '../../state/in-view.ts';
 import { useLights } from '../../state/lights.ts';
 import { moduleName, usePorts } from '../../state/ports.ts';
 import { useScope } from '../../state/scope.ts';
@@ -93,6 +100,7 @@ export function BarStrip({ song }: { song: SongView }) {
           {shown.map(({ from, to }) => (
             <div
               key={from}
+              data-shown-bars
               className="pointer-events-none absolute bottom-0 h-[5px] min-w-[3px] bg-ochre"
               style={{
                 left: `${scale.bar(from) * 100}%`,
@@ -100,6 +108,7 @@ export function BarStrip({ song }: { song: SongView }) {
               }}
             />
           ))}
+          <InView scale={scale} />
           <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
           <Playhead song={song} maps={maps} scale={scale} />
           {at !== undefined && (
@@ -109,6 +118,21 @@ export function BarStrip({ song }: { song: SongView }) {
         {bars && <ScopeChip song={song} bars={bars} />}
       </div>
     </section>
+  );
+}
+
+/** Which part of the song the view above has in sight. */
+function InView({ scale }: { scale: StripScale }) {
+  const span = useInView((s) => s.span);
+  if (!span) return null;
+  const [from, to] = [scale.at(span.from), scale.at(span.to)];
+  return (
+    <div
+      data-in-view
+      title="In view"
+      className="pointer-events-none absolute top-0 h-[4px] min-w-[4px] rounded-b bg-stitch"
+      style={{ left: `${from * 100}%`, width: `${Math.max(0, to - from) * 100}%` }}
+    />
   );
 }
 

@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { Pause, Play } from 'lucide-react';
 import { useEffect } from 'react';
 import type { SongView } from '#contracts/songs.ts';
@@ -33,7 +34,7 @@ export function ListenButton({ song }: { song: SongView }) {
         kind="quiet"
         onClick={press}
         aria-label={heard === 'silent' ? 'Play' : 'Pause'}
-        title={`${heard === 'silent' ? 'Play' : 'Pause'} (P)`}
+        title={`${heard === 'silent' ? 'Play' : 'Pause'} (${keyNow('play')})`}
       >
         {heard === 'silent' ? (
           <Play size={16} aria-hidden />

@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { useEffect } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { Button } from '../../components/button.tsx';
@@ -74,7 +75,7 @@ export function PortWays({ song }: { song: SongView }) {
           )}
           <Late />
           <Button className="!text-[12px]" onClick={panic} aria-keyshortcuts="x">
-            Silence everything (X)
+            Silence everything ({keyNow('silence')})
           </Button>
         </>
       )}

@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { Redo2, Ruler, Undo2 } from 'lucide-react';
 import { useEffect, useMemo } from 'react';
 import { Link, Outlet, useNavigate, useParams } from 'react-router';
@@ -11,7 +12,9 @@ import { PageProblem } from '../../components/problem-note.tsx';
 import { useOffer } from '../../state/commands.ts';
 import { useScope } from '../../state/scope.ts';
 import { BarStrip } from './bar-strip.tsx';
+import { commandOf } from '../../keys/pressed.ts';
 import { isTyping } from '../../components/is-typing.ts';
+import { MarkedBar } from './marked-bar.tsx';
 import { ListenButton } from './listen-button.tsx';
 import { Grip } from '../../components/grip.tsx';
 import { outgoing } from '../../handoff/drag-out.ts';
@@ -19,6 +22,7 @@ import { SongTitle } from './song-title.tsx';
 import { Trail } from './trail.tsx';
 import { useBarsKey } from '../../step/bars-of-chosen.ts';
 import { useConverter } from './use-converter.ts';
+import { useViewKeys, views } from './use-view-keys.ts';
 import { useCopyKeys } from './use-copy-keys.ts';
 import { useStepCommands } from './use-step-commands.ts';
 import { ToggleButton } from '../../components/toggle-button.tsx';
@@ -42,6 +46,7 @@ function Frame({ song }: { song: SongView }) {
   useCopyKeys(song);
   useStepCommands(song);
   useBarsKey(song);
+  useViewKeys(song.id);
   useEffect(() => {
     document.title = `${song.title} · Amber Satchel`;
     return () => void (document.title = 'Amber Satchel');
@@ -61,7 +66,7 @@ function Frame({ song }: { song: SongView }) {
             kind="quiet"
             disabled={!song.undo || undo.isPending}
             onClick={() => undo.mutate()}
-            title={song.undo ? `Undo: ${song.undo} (Ctrl+Z)` : 'Nothing to undo'}
+            title={song.undo ? `Undo: ${song.undo} (${keyNow('undo')})` : 'Nothing to undo'}
             aria-label="Undo"
           >
             <Undo2 size={16} aria-hidden />
@@ -70,7 +75,7 @@ function Frame({ song }: { song: SongView }) {
             kind="quiet"
             disabled={!song.redo || redo.isPending}
             onClick={() => redo.mutate()}
-            title={song.redo ? `Redo: ${song.redo} (Ctrl+Shift+Z)` : 'Nothing to redo'}
+            title={song.redo ? `Redo: ${song.redo} (${keyNow('redo')})` : 'Nothing to redo'}
             aria-label="Redo"
           >
             <Redo2 size={16} aria-hidden />
@@ -80,7 +85,10 @@ function Frame({ song }: { song: SongView }) {
       </header>
       <Trail song={song} />
       <Outlet context={song} />
-      <BarStrip song={song} />
+      <div>
+        <MarkedBar song={song} />
+        <BarStrip song={song} />
+      </div>
     </div>
   );
 }
@@ -104,14 +112,12 @@ function ConverterButton() {
 function useUndoKeys(song: SongView, undo: () => void, redo: () => void): void {
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
-      if (!(e.ctrlKey || e.metaKey) || isTyping(e.target)) return;
-      const key = e.key.toLowerCase();
-      const back = key === 'z' && !e.shiftKey;
-      const forth = (key === 'z' && e.shiftKey) || key === 'y';
-      if (!back && !forth) return;
+      if (isTyping(e.target)) return;
+      const command = commandOf(e, 'song');
+      if (command !== 'undo' && command !== 'redo') return;
       e.preventDefault();
-      if (back && song.undo) undo();
-      if (forth && song.redo) redo();
+      if (command === 'undo' && song.undo) undo();
+      if (command === 'redo' && song.redo) redo();
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
@@ -123,31 +129,13 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
   const [converting, convert] = useConverter();
   const commands = useMemo(
     () => [
-      ...(song.undo ? [{ title: `Undo: ${song.undo}`, keys: 'Ctrl Z', run: undo }] : []),
-      ...(song.redo ? [{ title: `Redo: ${song.redo}`, keys: 'Ctrl Shift Z', run: redo }] : []),
-      { title: 'Bring in: what was received', run: () => void navigate(`/songs/${song.id}/in`) },
-      { title: 'Look over: the track sheet', run: () => void navigate(`/songs/${song.id}`) },
-      { title: 'Notes: the note view', run: () => void navigate(`/songs/${song.id}/notes`) },
-      {
-        title: 'Lanes: controllers over time',
-        run: () => void navigate(`/songs/${song.id}/lanes`),
-      },
-      { title: 'Event list', run: () => void navigate(`/songs/${song.id}/events`) },
-      {
-        title: 'Timing: tempos, meters, markers',
-        run: () => void navigate(`/songs/${song.id}/timing`),
-      },
-      {
-        title: 'Arrange: the running order, and what to do with bars',
-        run: () => void navigate(`/songs/${song.id}/arrange`),
-      },
-      {
-        title: 'Harmony: chords, keys and voicings',
-        run: () => void navigate(`/songs/${song.id}/harmony`),
-      },
-      { title: 'Shelf: clips to take in', run: () => void navigate(`/songs/${song.id}/shelf`) },
-      { title: 'Hand off', run: () => void navigate(`/songs/${song.id}/out`) },
-      { title: 'History', run: () => void navigate(`/songs/${song.id}/history`) },
+      ...(song.undo ? [{ title: `Undo: ${song.undo}`, key: 'undo' as const, run: undo }] : []),
+      ...(song.redo ? [{ title: `Redo: ${song.redo}`, key: 'redo' as const, run: redo }] : []),
+      ...views.map(({ key, path, says }) => ({
+        title: says,
+        key,
+        run: () => void navigate(`/songs/${song.id}${path}`),
+      })),
       {
         title: converting
           ? 'Put the converter of places away'

@@ -8,6 +8,7 @@ import { positionAt } from '#core/timing/meter-map.ts';
 import { secondsToTicks } from '#core/timing/tempo-map.ts';
 import { useStep } from '../../api/queries.ts';
 import { textOf } from '../../desk/the-desk.ts';
+import { commandOf } from '../../keys/pressed.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { count } from '../../components/text.ts';
 import { pasteStep } from '../../intake/paste-events.ts';
@@ -38,12 +39,11 @@ export function useCopyKeys(song: SongView): void {
     void asText(song, what);
   }, [toCopy, song]);
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
-    const key = e.key.toLowerCase();
-    if (isTyping(e.target) || e.altKey || e.shiftKey || e.defaultPrevented) return;
+    if (isTyping(e.target) || e.defaultPrevented) return;
+    const command = commandOf(e, 'song');
     // Words that are marked on the page are what is meant.
-    const copies = key === 'c' && (e.ctrlKey || e.metaKey) && `${getSelection()}` === '';
-    if (copies && toCopy()) take();
-    else if (key === 'v' && !e.ctrlKey && !e.metaKey) paste();
+    if (command === 'copy' && `${getSelection()}` === '' && toCopy()) take();
+    else if (command === 'paste') paste();
     else return;
     e.preventDefault();
   });
@@ -55,9 +55,15 @@ export function useCopyKeys(song: SongView): void {
   const anything = useAnythingToCopy();
   const commands = useMemo(
     () => [
-      ...(anything ? [{ title: 'Copy what is selected', keys: 'Ctrl C', run: take }] : []),
+      ...(anything ? [{ title: 'Copy what is selected', key: 'copy' as const, run: take }] : []),
       ...(had
-        ? [{ title: `Paste what was copied: ${had.says} of ${had.title}`, keys: 'V', run: paste }]
+        ? [
+            {
+              title: `Paste what was copied: ${had.says} of ${had.title}`,
+              key: 'paste' as const,
+              run: paste,
+            },
+          ]
         : []),
       { title: 'Copy the markers and the map as text', run: () => void copyMap(song) },
     ],

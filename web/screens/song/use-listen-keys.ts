@@ -1,10 +1,12 @@
 import { useEffect, useEffectEvent, useMemo, useRef } from 'react';
+import { keyCommands, type KeyCommandId } from '#contracts/key-commands.ts';
 import type { SongView } from '#contracts/songs.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { barTick } from '#core/timing/meter-map.ts';
 import { lastSixteenth } from '#core/playing/midi-clock.ts';
 import { secondsToTicks, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { usePorts } from '../../state/ports.ts';
+import { commandOf } from '../../keys/pressed.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { sayLatest } from '../../components/latest-message.ts';
 import { hush, listen, panic } from '../../sound/listen.ts';
@@ -82,17 +84,18 @@ export function useListenKeys(song: SongView, maps: Maps): () => void {
     if (from !== undefined) return start(ticksToSeconds(maps.tempo, barTick(maps.meters, from)));
     start(last === song.id && seconds < song.timing.seconds ? seconds : 0);
   };
-  const acts: Readonly<Record<string, () => void>> = {
-    p: press,
-    P: () => back(song, start),
-    l: toggleLoop,
-    b: switchBeforeAfter,
-    k: () => useLights.getState().toggle(),
-    x: panic,
+  const acts: Acts = {
+    play: press,
+    back: () => back(song, start),
+    loop: toggleLoop,
+    'before-after': switchBeforeAfter,
+    lights: () => useLights.getState().toggle(),
+    silence: panic,
   };
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
-    if (e.ctrlKey || e.metaKey || e.altKey || e.defaultPrevented || isTyping(e.target)) return;
-    const act = e.key === ' ' ? !takesSpace(e.target) && press : actOf(acts, e);
+    if (e.defaultPrevented || isTyping(e.target)) return;
+    const command = commandOf(e, 'song');
+    const act = e.key === ' ' ? !takesSpace(e.target) && press : command && acts[command];
     if (!act) return;
     act();
     e.preventDefault();
@@ -106,28 +109,22 @@ export function useListenKeys(song: SongView, maps: Maps): () => void {
   return press;
 }
 
-/** Capitals are letters with Shift, also where Caps Lock is on. */
-const actOf = (
-  acts: Readonly<Record<string, () => void>>,
-  { key, shiftKey }: KeyboardEvent,
-): (() => void) | undefined => acts[shiftKey ? key.toUpperCase() : key.toLowerCase()];
-
 /** The same in the palette. */
-function useListenCommands(acts: Readonly<Record<string, () => void>>): void {
+function useListenCommands(acts: Acts): void {
   const now = useRef(acts);
   useEffect(() => void (now.current = acts));
   const commands = useMemo(
-    () => named.map(([title, keys, key]) => ({ title, keys, run: () => now.current[key]?.() })),
+    () =>
+      named.map((key) => ({
+        title: keyCommands[key].title,
+        key,
+        run: () => now.current[key]?.(),
+      })),
     [],
   );
   useOffer('listen', commands);
 }
 
-const named = [
-  ['Play or pause', 'P', 'p'],
-  ['Back to where it began', 'Shift P', 'P'],
-  ['Hear the chosen bars again and again', 'L', 'l'],
-  ['Hear the song as it is, or as it would be', 'B', 'b'],
-  ['Lights: the keys, pads or frets that sound', 'K', 'k'],
-  ['Silence everything, also at the MIDI port', 'X', 'x'],
-] as const;
+type Acts = Partial<Record<KeyCommandId, () => void>>;
+
+const named = ['play', 'back', 'loop', 'before-after', 'lights', 'silence'] as const;

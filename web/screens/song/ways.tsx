@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { Check } from '../../fields/check.tsx';
 import { input } from '../../fields/field.ts';
@@ -24,7 +25,7 @@ export function Ways({ song }: { song: SongView }) {
           className="flex gap-3"
           options={[
             { value: 'plays on', says: 'play on' },
-            { value: 'comes round', says: 'again (L)' },
+            { value: 'comes round', says: `again (${keyNow('loop')})` },
             { value: 'stops', says: 'stop' },
           ]}
         />
@@ -37,7 +38,7 @@ export function Ways({ song }: { song: SongView }) {
           A bar counted in
         </Check>
         <Check checked={lights.shown} set={lights.toggle}>
-          Lights (K)
+          Lights ({keyNow('lights')})
         </Check>
       </div>
       <Sounds song={song} />

@@ -2,9 +2,10 @@ import { formatDistanceToNow } from 'date-fns';
 import { Trash2, Undo2 } from 'lucide-react';
 import { Link } from 'react-router';
 import type { SongRow } from '#contracts/songs.ts';
-import { useRemoveSong, useRestoreSong } from '../../api/queries.ts';
+import { useFindings, useRemoveSong, useRestoreSong } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { count, duration, fileSize, longDate } from '../../components/text.ts';
+import { Tags } from './tags.tsx';
 import type { Column } from '../../tables/long-table.tsx';
 
 const number = (
@@ -20,12 +21,15 @@ const number = (
 });
 
 /** What the list says of a song; of one that was removed, when it is purged and how it comes back. */
-export const songColumns = (removed: boolean): readonly Column<SongRow>[] => [
+export const songColumns = (
+  removed: boolean,
+  find: (tag: string) => void,
+): readonly Column<SongRow>[] => [
   {
     id: 'name',
     heading: 'Name',
     width: 'minmax(0,1fr)',
-    cell: (song) => <Name song={song} removed={removed} />,
+    cell: (song) => <Name song={song} removed={removed} find={find} />,
   },
   number('tracks', 'Tracks', '64px'),
   number('notes', 'Notes', '84px'),
@@ -53,8 +57,11 @@ export const songColumns = (removed: boolean): readonly Column<SongRow>[] => [
     heading: 'State',
     width: '170px',
     cell: (song) => (
-      <div className="truncate">
-        <State song={song} />
+      <div className="truncate leading-tight">
+        {!removed && <Open song={song} />}
+        <span className="block truncate text-[12px] text-faint">
+          <State song={song} />
+        </span>
       </div>
     ),
   },
@@ -63,12 +70,13 @@ export const songColumns = (removed: boolean): readonly Column<SongRow>[] => [
     heading: removed ? 'Purged' : 'Last touched',
     width: '150px',
     cell: (song) => (
-      <div className="truncate text-faint">
+      <div className="truncate leading-tight">
         {removed
           ? song.purgeAt
             ? longDate(song.purgeAt)
             : 'never'
           : formatDistanceToNow(new Date(song.updatedAt), { addSuffix: true })}
+        {!removed && <HandedOff song={song} />}
       </div>
     ),
   },
@@ -82,7 +90,15 @@ export const songColumns = (removed: boolean): readonly Column<SongRow>[] => [
   },
 ];
 
-function Name({ song, removed }: { song: SongRow; removed: boolean }) {
+function Name({
+  song,
+  removed,
+  find,
+}: {
+  song: SongRow;
+  removed: boolean;
+  find: (tag: string) => void;
+}) {
   const other = song.fileName.replace(/\.\w+$/, '') !== song.title;
   return (
     <>
@@ -97,18 +113,53 @@ function Name({ song, removed }: { song: SongRow; removed: boolean }) {
           {song.title}
         </Link>
       )}
-      {other && (
-        <span className="block truncate text-[12px] leading-4 text-faint">
-          from {song.fileName}
-        </span>
-      )}
+      <span className="flex items-center gap-2">
+        {other && (
+          <span className="min-w-0 truncate text-[12px] leading-4 text-faint">
+            from {song.fileName}
+          </span>
+        )}
+        {!removed && <Tags song={song} find={find} />}
+      </span>
     </>
   );
 }
 
+/** When it was handed off last, to whom, and whether it has changed since. */
+function HandedOff({ song: { id, handedOff, revision } }: { song: SongRow }) {
+  if (!handedOff) return null;
+  const ago = formatDistanceToNow(new Date(handedOff.at), { addSuffix: true });
+  const changed = handedOff.revision === revision ? '' : ', changed since';
+  const says = `handed off ${ago}${handedOff.to ? ` to ${handedOff.to}` : ''}${changed}`;
+  return (
+    <Link
+      to={`/songs/${id}/out`}
+      title={says}
+      className={`block truncate text-[12px] ${changed ? 'text-ochre' : 'text-faint'}`}
+    >
+      {says}
+    </Link>
+  );
+}
+
+/** Findings that are open; a song that was not looked over as it is, is now. */
+function Open({ song }: { song: SongRow }) {
+  const looked = useFindings(song.id, song.revision, song.openFindings === undefined).data;
+  const open = song.openFindings ?? looked?.findings.filter((f) => !f.leftAlone).length;
+  if (open === undefined) return <span className="block text-faint">looking …</span>;
+  if (open === 0) return <span className="block text-moss">nothing open</span>;
+  return (
+    <Link
+      className="block truncate text-ochre underline decoration-dotted underline-offset-4"
+      to={`/songs/${song.id}`}
+    >
+      {count(open, 'finding')} open
+    </Link>
+  );
+}
+
 function State({ song }: { song: SongRow }) {
-  if (song.problems === 0 && song.steps === 0)
-    return <span className="text-faint">as received</span>;
+  if (song.problems === 0 && song.steps === 0) return 'as received';
   return (
     <>
       {song.problems > 0 && (

@@ -35,7 +35,7 @@ export function SongList({ removed }: { removed: boolean }) {
           <input
             type="search"
             aria-label="Search songs"
-            placeholder="Search by name or file"
+            placeholder="Search by name, file or tag"
             className="w-72 rounded border border-line bg-sheet px-2 py-1"
             value={search}
             onChange={(e) => setSearch(e.target.value)}
@@ -66,6 +66,7 @@ export function SongList({ removed }: { removed: boolean }) {
         pages={pages}
         removed={removed}
         total={total}
+        find={setSearch}
         empty={
           removed
             ? 'No song has been removed.'
@@ -83,15 +84,17 @@ function Rows({
   removed,
   total,
   empty,
+  find,
 }: {
   pages: ReturnType<typeof useSongPages>;
   removed: boolean;
   total: number | undefined;
   empty: string;
+  find: (tag: string) => void;
 }) {
   const { data, hasNextPage, isFetchingNextPage, fetchNextPage } = pages;
   const songs = useMemo(() => data?.pages.flatMap((p) => p.songs) ?? [], [data]);
-  const columns = useMemo(() => songColumns(removed), [removed]);
+  const columns = useMemo(() => songColumns(removed, find), [removed, find]);
   const more = useCallback(() => {
     if (hasNextPage && !isFetchingNextPage) void fetchNextPage();
   }, [hasNextPage, isFetchingNextPage, fetchNextPage]);

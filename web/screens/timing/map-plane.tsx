@@ -2,7 +2,9 @@ import { useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { barTick, meterAt, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { useMaps } from '../../api/maps.ts';
-import { useStep } from '../../api/queries.ts';
+import { useStep, type StepAsked } from '../../api/queries.ts';
+import { useStepQueue } from '../../step/use-step-queue.ts';
+import type { TempoEdit } from './map-model.ts';
 import { temposOf, type Tempos } from '../../api/runs.ts';
 import { Button } from '../../components/button.tsx';
 import { count, tempoText } from '../../components/text.ts';
@@ -47,10 +49,18 @@ export function MapPlane({ song }: { song: SongView }) {
     ground.current
       ? mapScale(view, ground.current.clientWidth, ground.current.clientHeight)
       : undefined;
-  const hand = useMapHand(tempos, maps.meters, scale, (edit) => {
-    if (step.isPending) return false;
-    step.mutate({ operation: 'timing.tempos', settings: { ...edit, music } });
-    return true;
+  const { add } = useStepQueue(song);
+  const asked = (edit: TempoEdit): StepAsked => ({
+    operation: 'timing.tempos',
+    settings: { ...edit, music },
+  });
+  const hand = useMapHand(tempos, maps.meters, scale, {
+    take: (edit) => {
+      if (step.isPending) return false;
+      step.mutate(asked(edit));
+      return true;
+    },
+    wait: (edit) => void add(() => asked(edit)),
   });
   const { handles, chosen, held } = hand;
   const draw = useMemo(

@@ -31,6 +31,13 @@ export type Held =
       readonly bpm: number;
     };
 
+interface Takes {
+  /** False while the step before is on its way. */
+  readonly take: (edit: TempoEdit) => boolean;
+  /** Takes it as soon as that one is there. */
+  readonly wait: (edit: TempoEdit) => void;
+}
+
 const reach = 9;
 
 /**
@@ -41,7 +48,7 @@ export function useMapHand(
   tempos: Tempos,
   meters: MeterMap,
   scale: () => MapScale | undefined,
-  take: (edit: TempoEdit) => boolean,
+  { take, wait }: Takes,
 ) {
   const [chosenAt, choose] = useState<Handle>();
   const [held, hold] = useState<Held>();
@@ -141,7 +148,8 @@ export function useMapHand(
       const at = place(e);
       if (!at || near(at)) return;
       const { tick, bpm } = valueAt(at, e.shiftKey);
-      if (take(addPoint(tick, bpm))) choose({ kind: 'point', atTick: tick, bpm });
+      wait(addPoint(tick, bpm));
+      choose({ kind: 'point', atTick: tick, bpm });
     },
     onKeyDown(e: KeyboardEvent): void {
       const index = chosen ? handles.indexOf(chosen) : -1;
@@ -157,14 +165,12 @@ export function useMapHand(
         nudge(0);
       } else if (e.key === 'Escape' && chosen) choose(undefined);
       else if ((e.key === 'Delete' || e.key === 'Backspace') && chosen)
-        take(removeHandle(tempos, chosen));
+        wait(removeHandle(tempos, chosen));
       else if (way && e.altKey && chosen) {
         const now = held?.handle ? held : { tick: chosen.atTick, bpm: chosen.bpm };
         const tick = way[0] === 0 || stays(chosen) ? now.tick : nextBeat(meters, now.tick, way[0]);
-        const bpm = Math.max(
-          4,
-          Math.round((now.bpm + way[1] * (e.shiftKey ? 0.1 : 1)) * 1000) / 1000,
-        );
+        const raised = now.bpm + way[1] * (e.shiftKey ? 0.1 : 1);
+        const bpm = Math.max(4, Math.round(raised * 1000) / 1000);
         hold({ handle: chosen, tick, bpm });
         nudge(nudges + 1);
       } else if (way && way[0] !== 0 && !e.altKey && handles.length > 0)

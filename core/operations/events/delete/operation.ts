@@ -4,7 +4,8 @@ import type { Events } from '../../../smf/events.ts';
 import { defineOperation } from '../../operation.ts';
 import { markRows, rowsFault, rowsSetting } from '../../../edit/named-rows.ts';
 import { lost } from '../../../edit/event-kinds.ts';
-import { counted, inTracks, rewriteTracks, totalOf, without } from '../../../edit/rewrite.ts';
+import type { Report } from '../../../edit/report.ts';
+import { counted, inTracks, rewriteTracks, without } from '../../../edit/rewrite.ts';
 
 export const eventsDelete = defineOperation({
   id: 'events.delete',
@@ -30,9 +31,29 @@ export const eventsDelete = defineOperation({
     });
   },
   byHand: true,
-  describe: (_, report) => `Deleted ${counted(totalOf(report), 'event')} ${inTracks(report)}`,
+  describe: (_, report) => `Deleted ${byKind(report)} ${inTracks(report)}`,
   examples: [{ says: 'The first event of a track', settings: { rows: { t1: [[0, 0]] } } }],
 });
+
+/** How many went of each kind, the most first; of many kinds the others together. */
+function byKind({ changes }: Report): string {
+  const total: Record<string, number> = {};
+  for (const { counts: its } of changes)
+    for (const [kind, n] of Object.entries(its)) total[kind] = (total[kind] ?? 0) + n;
+  const kinds = Object.entries(total).sort(([, a], [, b]) => b - a);
+  const rest = kinds.slice(mostKinds).reduce((sum, [, n]) => sum + n, 0);
+  return [
+    ...kinds.slice(0, mostKinds).map(([kind, n]) => counted(n, words[kind] ?? kind)),
+    ...(rest > 0 ? [counted(rest, 'other event')] : []),
+  ].join(', ');
+}
+const mostKinds = 3;
+const words: Readonly<Record<string, string>> = {
+  program: 'program change',
+  pressure: 'pressure value',
+  'system exclusive': 'system exclusive message',
+  other: 'other event',
+};
 
 function markedRows(
   events: Events,

@@ -1,0 +1,27 @@
+import { z } from 'zod';
+import type { Shown } from '#core/units/shown.ts';
+import { clashIn, isKeyCommand, type ChangedKeys } from './key-commands.ts';
+
+/** What the reader prefers, in whatever browser. What is left out is as the product has it. */
+export const preferencesSchema = z.strictObject({
+  theme: z.enum(['day', 'night']).optional(),
+  middleC: z
+    .union([z.literal(3), z.literal(4), z.literal(5)])
+    .optional()
+    .meta({ description: 'Octave number of middle C, key 60.' }),
+  converter: z.boolean().optional().meta({ description: 'Whether the strip has its converter.' }),
+  chords: z.boolean().optional().meta({ description: 'Whether chords are shown over bars.' }),
+  keys: z
+    .record(z.string().max(60), z.string().min(1).max(40))
+    .default({})
+    .refine((keys) => Object.keys(keys).every(isKeyCommand), 'names of commands')
+    .meta({ description: 'Keys that were changed, by command.' }),
+  lately: z
+    .array(z.string().max(200))
+    .max(30)
+    .default([])
+    .meta({ description: 'Commands that were used last, the latest first.' }),
+});
+export type PreferencesView = Shown<z.infer<typeof preferencesSchema>>;
+
+export const clashOf = (kept: PreferencesView) => clashIn(kept.keys as ChangedKeys);
