@@ -82,7 +82,7 @@ function counted(events: Events, from: number, to: number): Map<string, number> 
 }
 
 const keyOf = (events: Events, row: number): string =>
-  `${events.status[row]} ${events.data1[row]} ${events.data2[row]} ${String(payloadOf(events, row))}`;
+  `${events.status[row]} ${events.data1[row]} ${events.data2[row]} ${payloadOf(events, row).join()}`;
 
 /** Rising rows as spans, first and last. */
 export function asSpans(rows: readonly number[]): [number, number][] {

@@ -39,6 +39,12 @@ export interface ShownChord {
 const mostNotes = 150_000;
 const none: readonly ShownChord[] = [];
 
+/** Whether chords are to be seen of a song: they have their room before they are there. */
+export function useChordRoom({ timing, notes }: SongView): boolean {
+  const wanted = usePreferences((p) => p.chords);
+  return wanted && (timing.chords.length > 0 || (notes > 0 && notes <= mostNotes));
+}
+
 /** The chord line, or where there is none what is told from what sounds; nothing where chords are not to be seen. */
 export function useShownChords(song: SongView): readonly ShownChord[] {
   const wanted = usePreferences((p) => p.chords);

@@ -21,7 +21,7 @@ import type { InstrumentDefinition } from '#core/instruments/definition.ts';
 import { songsOfFile } from '#core/work/sources.ts';
 import { clipFacts, type ClipFacts } from '#core/shelf/facts.ts';
 import type { TempoPoint } from '#core/timing/timing.ts';
-import { meantBy, type Meant } from './meant.ts';
+import { meantBy, type Asked, type Meant } from './meant.ts';
 import { TrackStore } from './track-store.ts';
 import { playedSong } from './played-song.ts';
 import type { PlayedSong } from '../sound/messages.ts';
@@ -126,9 +126,9 @@ export class Desk {
     };
   }
 
-  /** The events that steps would take out, change or move. */
-  async meant(outline: SongOutline, requests: readonly StepRequest[]): Promise<Meant> {
-    return meantBy(await this.open(outline), requests);
+  /** The events that findings are about. */
+  async meant(outline: SongOutline, findings: readonly Asked[]): Promise<Meant> {
+    return meantBy(await this.open(outline), findings);
   }
 
   /** What will not arrive if the song is handed off so, or arrives changed. */

@@ -2,6 +2,8 @@ import { asSpans, changedNotes, changedRows } from '#core/song/changed-rows.ts';
 import type { NamedRows } from '#core/song/rows.ts';
 import type { Song } from '#core/song/song.ts';
 import { isMeta, meta } from '#core/smf/events.ts';
+import { meantRows } from '#core/looking/meant-rows.ts';
+import { notesOf } from '#core/song/notes.ts';
 import { runStep, type StepRequest } from '#core/operations/run.ts';
 
 /** Events of a song that something is about, by track, and how many are notes, values of lanes, anything else. */
@@ -17,24 +19,32 @@ export interface Meant {
 /** More spans of one track than this no step takes, and nobody looks at. */
 const mostSpans = 50_000;
 
+/** A finding: by which rule, about which tracks, and the step that would settle it. */
+export interface Asked {
+  readonly rule: string;
+  readonly tracks: readonly string[];
+  readonly step: StepRequest | undefined;
+}
+
 /**
- * The events that steps would take out, change or move, each step taken on the song as it is: what a finding
- * that they settle is about. A step that moves time means no single events.
+ * The events that findings are about: those that the step which settles it would take out, change or move, on
+ * the song as it is, or what the rule says. A step that moves time means no single events.
  */
-export function meantBy(song: Song, requests: readonly StepRequest[]): Meant {
+export function meantBy(song: Song, findings: readonly Asked[]): Meant {
   const found = new Map<string, Set<number>>();
-  for (const request of requests) {
-    const result = runStep(song, request);
-    if (!result.ok || result.value.moves) continue;
-    const after = new Map(result.value.song.tracks.map((t) => [t.id, t.events]));
-    for (const { id, events } of song.tracks) {
-      const now = after.get(id);
-      if (!now || now === events) continue;
-      const rows = found.get(id) ?? new Set();
-      for (const row of changedRows(events, now)) rows.add(row);
-      for (const row of changedNotes(events, now)) rows.add(row);
-      if (rows.size > 0) found.set(id, rows);
-    }
+  const add = (id: string, rows: Iterable<number>): void => {
+    const its = found.get(id) ?? new Set();
+    for (const row of rows) its.add(row);
+    found.set(id, its);
+  };
+  for (const { rule, tracks, step } of findings) {
+    const said = song.tracks
+      .filter((t) => tracks.includes(t.id))
+      .map((t) => [t.id, meantRows(rule, t)] as const);
+    if (said.some(([, rows]) => rows)) for (const [id, rows] of said) add(id, rows ?? []);
+    else if (step) for (const [id, rows] of changedBy(song, step)) add(id, rows);
+    // What no step settles is about all that its parts play.
+    else for (const t of song.tracks) if (tracks.includes(t.id)) add(t.id, notesOf(t.events).on);
   }
   const kinds = { notes: 0, values: 0, others: 0 };
   const rows: NamedRows = {};
@@ -68,3 +78,22 @@ const spread = (ticks: readonly number[]): readonly number[] =>
         { length: mostTicks },
         (_, n) => ticks[Math.floor((n * ticks.length) / mostTicks)]!,
       );
+
+/** Rows that a step would change, by track; all of a track that it would remove. */
+function changedBy(song: Song, step: StepRequest): Map<string, number[]> {
+  const found = new Map<string, number[]>();
+  const result = runStep(song, step);
+  if (!result.ok || result.value.moves) return found;
+  const after = new Map(result.value.song.tracks.map((t) => [t.id, t.events]));
+  for (const { id, events } of song.tracks) {
+    const now = after.get(id);
+    if (now === events) continue;
+    found.set(
+      id,
+      now
+        ? [...changedRows(events, now), ...changedNotes(events, now)]
+        : Array.from({ length: events.count }, (_, row) => row),
+    );
+  }
+  return found;
+}

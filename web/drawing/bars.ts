@@ -78,15 +78,16 @@ export const drawBars =
     timing: TimingView,
     straps: readonly Strap[],
     tempos: Tempos | undefined,
-    chords: readonly ShownChord[],
+    /** Undefined where they have no room. */
+    chords: readonly ShownChord[] | undefined,
   ): Draw =>
   (c, width, height, inks) => {
     const scale = stripScale(timing);
     const rows = strapRows(straps) * strapRow;
-    const down = rows + (chords.length > 0 ? chordRow : 0);
+    const down = rows + (chords ? chordRow : 0);
     drawTags(c, width, timing, scale, inks);
     drawStraps(c, width, straps, scale, inks);
-    drawChords(c, width, chords, scale, tagRow + rows, inks);
+    drawChords(c, width, chords ?? [], scale, tagRow + rows, inks);
     c.save();
     c.translate(0, down);
     drawRuler(c, width, timing, scale, inks);

@@ -1,7 +1,8 @@
 import { keyNow } from '../../keys/shown.ts';
 import { ArrowDown, ArrowUp, Pencil, Trash2 } from 'lucide-react';
-import { Suspense, useState } from 'react';
+import { Suspense, useEffect, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
+import { useFindings } from '../../api/queries.ts';
 import { usePreview } from '../../api/preview.ts';
 import { Button } from '../../components/button.tsx';
 import { NameField } from '../../components/name-field.tsx';
@@ -24,6 +25,7 @@ export function Margin({
   actions: TrackActions;
 }) {
   const prepared = usePreparedStep((s) => s.prepared);
+  const settled = useSettled(song);
   return (
     <aside
       aria-label="Margin"
@@ -41,7 +43,7 @@ export function Margin({
             </Button>
           )}
           {selected.length === 0 && <FindingsList song={song} />}
-          {selected.length === 0 && <SongFacts song={song} />}
+          {selected.length === 0 && settled && <SongFacts song={song} />}
           {selected.length === 1 && <TrackFacts track={selected[0]!} song={song} />}
           {selected.length > 1 && <ManyFacts tracks={selected} />}
           {selected.length > 0 && (
@@ -51,7 +53,9 @@ export function Margin({
             </>
           )}
           {selected.length === 1 && <InNumbers song={song} track={selected[0]!} />}
-          <StepMenu song={song.id} all={selected.length === 0} />
+          {(settled || selected.length > 0) && (
+            <StepMenu song={song.id} all={selected.length === 0} />
+          )}
           {selected.length > 0 && (
             <FindingsList song={song} tracks={{ ids: actions.selected, others: true }} />
           )}
@@ -59,6 +63,20 @@ export function Margin({
       )}
     </aside>
   );
+}
+
+/** Of large songs what is found is waited for no longer than this. */
+const mostWaitMs = 1500;
+
+/** Whether the findings are there: what stands beneath them comes with them, so that it does not move. */
+function useSettled(song: SongView): boolean {
+  const { data, error } = useFindings(song.id, song.revision);
+  const [waited, setWaited] = useState(false);
+  useEffect(() => {
+    const timer = setTimeout(() => setWaited(true), mostWaitMs);
+    return () => clearTimeout(timer);
+  }, []);
+  return data !== undefined || error !== null || waited;
 }
 
 function Actions({

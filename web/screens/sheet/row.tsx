@@ -188,7 +188,12 @@ function NameCell({
       {heard !== 'heard' && (
         <HeardMark heard={heard} called={called} press={() => actions.hearAgain(track.id)} />
       )}
-      {findings > 0 && (
+      {/* Its room is there before it is known how many there are: no column moves then. */}
+      {findings === 0 ? (
+        <span aria-hidden className="num invisible ml-auto border px-1.5 text-[11px]">
+          0
+        </span>
+      ) : (
         <span
           className="num ml-auto rounded-full border border-ochre-fill px-1.5 text-[11px] text-ochre"
           role="img"

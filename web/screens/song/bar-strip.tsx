@@ -4,7 +4,7 @@ import type { Maps } from '#core/song/maps.ts';
 import { meterAt, positionAt, positionText } from '#core/timing/meter-map.ts';
 import { addressAt } from '#core/timing/start-timecode.ts';
 import { tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
-import { useShownChords, type ShownChord } from '../../api/harmony.ts';
+import { useChordRoom, useShownChords, type ShownChord } from '../../api/harmony.ts';
 import { useMaps } from '../../api/maps.ts';
 import { shownChord } from '#core/harmony/shown.ts';
 import { temposOf } from '../../api/runs.ts';
@@ -48,9 +48,16 @@ export function BarStrip({ song }: { song: SongView }) {
     [maps.tempos, division],
   );
   const chords = useShownChords(song);
+  const room = useChordRoom(song);
   const draw = useMemo(
-    () => drawBars(timing, straps, division.kind === 'ppq' ? tempos : undefined, chords),
-    [timing, straps, tempos, division, chords],
+    () =>
+      drawBars(
+        timing,
+        straps,
+        division.kind === 'ppq' ? tempos : undefined,
+        room ? chords : undefined,
+      ),
+    [timing, straps, tempos, division, chords, room],
   );
   const bars = useScope((s) => s.bars);
   const shown = useShownBars((s) => s.bars);
@@ -74,7 +81,7 @@ export function BarStrip({ song }: { song: SongView }) {
       <div className="relative">
         <div
           className="relative cursor-text touch-none"
-          style={{ height: stripHeight(straps, chords.length > 0) }}
+          style={{ height: stripHeight(straps, room) }}
           tabIndex={0}
           role="slider"
           aria-label="Place in the bars"

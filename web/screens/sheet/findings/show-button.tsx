@@ -31,8 +31,14 @@ export function ShowButton({
   const tracks = [...new Set(findings.flatMap((f) => f.tracks))];
   const bars = barsOf(findings);
   const show = async (): Promise<void> => {
-    const first = findings.flatMap((f) => f.settle.slice(0, 1)).map(askedOf);
-    const meant = await meantOf(song, first);
+    const meant = await meantOf(
+      song,
+      findings.map(({ rule, tracks: its, settle: [first] }) => ({
+        rule,
+        tracks: [...its],
+        step: first && askedOf(first),
+      })),
+    );
     if (!meant || meant.notes + meant.values + meant.others === 0) {
       useScope.getState().select(tracks, tracks[0]);
       useScope.getState().span(bars);

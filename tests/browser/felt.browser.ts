@@ -1,0 +1,110 @@
+import type { Page } from '@playwright/test';
+import { eventsFrom } from '#core/smf/event-builder.ts';
+import { channelEvent, meta, metaEvent } from '#core/smf/events.ts';
+import { writeSmf } from '#core/smf/write.ts';
+import { expect, row, test } from './fixture.ts';
+
+/** Sixteen parts of 3,000 notes each: 96,000 events and what sets the parts up. */
+function hundredThousand(): Uint8Array {
+  const part = (n: number) => ({
+    events: eventsFrom([
+      channelEvent(0, 0xc0 | n, n * 8),
+      ...Array.from({ length: 3000 }, (_, i) => [
+        channelEvent(i * 48, 0x90 | n, 40 + ((i * 7 + n) % 40), 60 + (i % 50)),
+        channelEvent(i * 48 + 40, 0x80 | n, 40 + ((i * 7 + n) % 40), 64),
+      ]).flat(),
+      metaEvent(3000 * 48, meta.endOfTrack),
+    ]),
+  });
+  return writeSmf({
+    format: 1,
+    division: { kind: 'ppq', ticksPerQuarter: 96 },
+    headerExtra: new Uint8Array(0),
+    tracks: Array.from({ length: 16 }, (_, n) => part(n)),
+    alienChunks: [],
+  });
+}
+
+/** Milliseconds from a key to the frame in which something is shown, measured in the page. */
+const shownAfter = (page: Page, key: string, what: string): Promise<number> =>
+  page.evaluate(
+    ([pressed, selector]) =>
+      new Promise<number>((resolve) => {
+        const began = performance.now();
+        const look = (): void => {
+          const passed = performance.now() - began;
+          if (document.querySelector(selector!) || passed > 20_000) resolve(passed);
+          else requestAnimationFrame(look);
+        };
+        const target = document.activeElement ?? document.body;
+        target.dispatchEvent(
+          new KeyboardEvent('keydown', {
+            key: pressed!.replace('Ctrl+', ''),
+            ctrlKey: pressed!.startsWith('Ctrl+'),
+            bubbles: true,
+          }),
+        );
+        requestAnimationFrame(look);
+      }),
+    [key, what],
+  );
+
+/** What the layout was shifted by, without somebody having done something just before. */
+const shifted = (page: Page): Promise<number> =>
+  page.evaluate(() => (globalThis as unknown as { shifted: number }).shifted);
+
+const views = [
+  ['3', 'main[aria-label="Note view"] [role=application]', 'Notes'],
+  ['4', 'main[aria-label=Lanes]', 'Lanes'],
+  ['5', '[role=listbox][aria-label=Events] [role=option]', 'Event list'],
+  ['6', 'main[aria-label=Timing]', 'Timing'],
+  ['8', 'main[aria-label=Arrange]', 'Arrange'],
+  ['0', 'main[aria-label="Hand off"]', 'Hand off'],
+  ['h', 'main[aria-label=History]', 'History'],
+  ['2', 'main[aria-label="Track sheet"] tr[data-track]', 'Look over'],
+] as const;
+
+test('a song of a hundred thousand events: views are there at once, keys answer at once, and nothing jumps', async ({
+  page,
+  api,
+}) => {
+  await page.addInitScript(() => {
+    const seen = globalThis as unknown as { shifted: number };
+    seen.shifted = 0;
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries() as (PerformanceEntry & {
+        value: number;
+        hadRecentInput: boolean;
+      })[])
+        if (!entry.hadRecentInput) seen.shifted += entry.value;
+    }).observe({ type: 'layout-shift', buffered: true });
+  });
+  const { id } = await api.bring('large.mid', hundredThousand());
+  await page.goto(`/songs/${id}`);
+  await expect(
+    row(page, 'track 2').first().or(page.locator('tr[data-track]').nth(1)),
+  ).toBeVisible();
+  await page.waitForLoadState('networkidle');
+  // Once everything was fetched and drawn for the first time.
+  for (const [key, what] of views) await shownAfter(page, key, what);
+  const measured: Record<string, number> = {};
+  for (const [key, what, name] of views) {
+    await page.waitForTimeout(300);
+    measured[name] = await shownAfter(page, key, what);
+  }
+  await page.locator('tr[data-track]').nth(1).focus();
+  measured['a row is selected'] = await shownAfter(page, ' ', 'tr[data-track][aria-selected=true]');
+  measured['the palette opens'] = await shownAfter(page, 'Ctrl+k', '[cmdk-input]');
+  console.log(
+    'milliseconds:',
+    Object.entries(measured)
+      .map(([name, ms]) => `${name} ${ms.toFixed(0)}`)
+      .join(', '),
+    '| layout shift',
+    (await shifted(page)).toFixed(3),
+  );
+  // Nothing that arrives by itself moves what is there: less than a line on any view.
+  expect(await shifted(page)).toBeLessThan(0.05);
+  for (const name of ['Notes', 'Event list', 'Look over'])
+    expect(measured[name]).toBeLessThan(2000);
+});
