@@ -121,7 +121,10 @@ export function EventScreen() {
             behind={loaded.song !== song}
             index={index}
             narrowed={
-              kind !== 'everything' || wanted.trim() !== '' || Object.keys(ranges).length > 0
+              kind !== 'everything' ||
+              wanted.trim() !== '' ||
+              bars !== undefined ||
+              Object.keys(ranges).length > 0
             }
             steps={() => setOpen(true)}
           />

@@ -1,5 +1,6 @@
 import { keyNow } from '../../keys/shown.ts';
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { toast } from 'sonner';
 import { Pencil, Plus, Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
@@ -75,7 +76,7 @@ export function EventTable({
       scroller,
       virtual,
       remove: acts.remove,
-      removeShown: acts.removeShown,
+      removeShown: narrowed ? acts.removeShown : sayAll,
       all: () => setChosen(new Set(Array.from({ length: index.count }, (_, n) => n))),
       edit,
       insert: () => insert(true),
@@ -153,6 +154,12 @@ export function EventTable({
     </>
   );
 }
+
+/** A key too many must not empty a song. */
+const sayAll = (): void =>
+  void toast('Everything is listed', {
+    description: 'Narrow the list first: to a kind, words, bars.',
+  });
 
 /** How many there are, how many of them are listed, and how many chosen. */
 const countWords = (all: number, shown: number, chosen: number): string =>

@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import type { ToldChordView, ToldKeyView } from '#contracts/harmony.ts';
@@ -114,8 +115,9 @@ export function ChordLedger({ song, told, keys }: Props) {
       </div>
       <p className="border-t border-line px-4 py-1.5 text-[12px] text-faint">
         Type a chord, or several bars as Dm7 G7 | Cmaj9. Enter keeps it, Shift with arrows takes
-        several bars, T takes what is told, Delete empties, Ctrl C and V copy, Alt ↑ ↓ moves, =
-        makes them the scope.
+        several bars, {keyNow('harmony-take')} takes what is told, {keyNow('harmony-empty')}{' '}
+        empties, Ctrl C and Ctrl V copy, {keyNow('harmony-up')} and {keyNow('harmony-down')} move,{' '}
+        {keyNow('harmony-scope')} makes them the scope.
       </p>
     </>
   );

@@ -17,6 +17,7 @@ import { count, counts } from '../../components/text.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { LongTable, type Column } from '../../tables/long-table.tsx';
 import { fitsRecipes } from '../../step/fits-recipes.ts';
+import { mostEvents } from '../../api/preview.ts';
 import { useShownBars } from '../../state/shown-bars.ts';
 import { useThisSong } from '../../state/use-song.ts';
 import { recipeFrom } from './recipe-from.ts';
@@ -122,11 +123,12 @@ interface HistoryRow {
 }
 
 /** The strip shows what the step that is pointed at changed. */
-function usePointedStep({ id }: SongView): (revision: number | undefined) => void {
+function usePointedStep({ id, tracks }: SongView): (revision: number | undefined) => void {
   const [revision, point] = useState<number>();
   const { data } = useQuery({
     ...stepBarsQuery(id, revision ?? 0),
-    enabled: revision !== undefined,
+    // Of very large songs it would be worked out for longer than somebody points at it.
+    enabled: revision !== undefined && tracks.reduce((sum, t) => sum + t.events, 0) <= mostEvents,
   });
   useEffect(() => {
     const { show } = useShownBars.getState();

@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { lazy, Suspense, useState, type ReactNode } from 'react';
 import { keySignatureText } from '#core/song/key-names.ts';
 import type { SongView, TrackView } from '#contracts/songs.ts';
@@ -103,8 +104,10 @@ export function SongFacts({ song }: { song: SongView }) {
         />
       </div>
       <p className="mt-4 text-[12px] text-faint">
-        Select tracks to rename, move or remove them. Arrow keys go, Space selects, F2 renames, I
-        chooses what plays, M silences, O has it heard alone, Alt with an arrow moves.
+        Select tracks to rename, move or remove them. Arrow keys go, Space selects,{' '}
+        {keyNow('sheet-rename')} renames, {keyNow('sheet-instrument')} chooses what plays,{' '}
+        {keyNow('sheet-silent')} silences, {keyNow('sheet-alone')} has it heard alone,{' '}
+        {keyNow('sheet-up')} and {keyNow('sheet-down')} move; {keyNow('keys')} has all keys.
       </p>
     </>
   );

@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { kitNames } from '#core/instruments/sounds.ts';
 import { programNames } from '#core/instruments/general-midi.ts';
 import type { SongView } from '#contracts/songs.ts';
@@ -38,8 +39,9 @@ export function HeardWith({ song }: { song: SongView | undefined }) {
         className="max-w-[170px]"
       />
       <span className="text-faint">
-        Arrows hear. Space again or silent. T around or once.{' '}
-        {song ? 'Enter puts it at the bar that is pressed. ' : ''}F2 renames, Delete takes it off.
+        Arrows hear. Space again or silent. {keyNow('shelf-turn')} around or once.{' '}
+        {song ? 'Enter puts it at the bar that is pressed. ' : ''}
+        {keyNow('shelf-rename')} renames, {keyNow('shelf-remove')} takes it off.
       </span>
     </div>
   );

@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { useCallback, useEffect, useEffectEvent, useMemo } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -33,8 +34,8 @@ export function useCopyKeys(song: SongView): void {
     if (!what) return;
     copy(what);
     const paste = what.rows
-      ? 'V puts them at the bar that is pressed on the strip, or plays.'
-      : 'V brings them into the song that is open then, in this window or another.';
+      ? `${keyNow('paste')} puts them at the bar that is pressed on the strip, or plays.`
+      : `${keyNow('paste')} brings them into the song that is open then, in this window or another.`;
     toast(`Copied ${what.says} of ${what.title}`, { description: paste });
     void asText(song, what);
   }, [toCopy, song]);
@@ -129,7 +130,7 @@ function usePaste(song: SongView): () => void {
     const { copied } = useCopied.getState();
     if (!copied)
       toast('Nothing is copied', {
-        description: 'Select tracks, bars, notes or events, then Ctrl+C.',
+        description: `Select tracks, bars, notes or events, then ${keyNow('copy')}.`,
       });
     else if (!copied.rows) void navigate(pasteInto(song.id, copied));
     else if (!isPending) mutate(pasteStep(copied, pastePlace(song)));

@@ -1,3 +1,4 @@
+import { keyNow } from '../../keys/shown.ts';
 import { useEffect, useEffectEvent, useMemo, useRef } from 'react';
 import { keyCommands, type KeyCommandId } from '#contracts/key-commands.ts';
 import type { SongView } from '#contracts/songs.ts';
@@ -38,7 +39,7 @@ export function switchBeforeAfter(): void {
   const { offered } = useAuditioned.getState();
   if (!offered) {
     sayLatest('before-after', 'Nothing to compare yet', {
-      description: 'Prepare a step, or press Hear it on a finding: then B switches.',
+      description: `Prepare a step, or press Hear it on a finding: then ${keyNow('before-after')} switches.`,
     });
     return;
   }
