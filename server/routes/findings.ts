@@ -47,7 +47,10 @@ export function findingHandlers({
         findingsOf(revision),
         songs.leftAlone(record.id),
       ]);
-      await songs.noteLooked(record, findings.filter((f) => !left.has(f.key)).length);
+      // Where it cannot be noted the list does not tell it; what was found is told all the same.
+      await songs
+        .noteLooked(record, findings.filter((f) => !left.has(f.key)).length)
+        .catch(() => undefined);
       return {
         revision: record.head,
         findings: findings.map((f) => ({ ...f, leftAlone: left.has(f.key) })),

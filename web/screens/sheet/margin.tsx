@@ -66,7 +66,7 @@ export function Margin({
 }
 
 /** Of large songs what is found is waited for no longer than this. */
-const mostWaitMs = 1500;
+const mostWaitMs = 5000;
 
 /** Whether the findings are there: what stands beneath them comes with them, so that it does not move. */
 function useSettled(song: SongView): boolean {
