@@ -84,7 +84,7 @@ function counted(events: Events, from: number, to: number): Map<string, number> 
 const keyOf = (events: Events, row: number): string =>
   `${events.status[row]} ${events.data1[row]} ${events.data2[row]} ${payloadOf(events, row).join()}`;
 
-/** Rising rows as spans, first and last. */
+/** Rising whole numbers, rows or bars, as spans, first and last. */
 export function asSpans(rows: readonly number[]): [number, number][] {
   const found: [number, number][] = [];
   for (const row of rows) {

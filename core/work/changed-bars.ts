@@ -1,4 +1,4 @@
-import { changedNotes, changedRows } from '../song/changed-rows.ts';
+import { asSpans, changedNotes, changedRows } from '../song/changed-rows.ts';
 import type { Song } from '../song/song.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { meterMap, positionAt, type MeterMap } from '../timing/meter-map.ts';
@@ -43,7 +43,8 @@ export function barsChanged({ before, after, blobs }: Input, ports: Ports): Chan
   };
   mark(was, is);
   mark(is, was);
-  return { bars: spans([...bars].sort((a, b) => a - b)), tracks: ids };
+  const spans = asSpans([...bars].sort((a, b) => a - b));
+  return { bars: spans.map(([from, to]) => ({ from, to })), tracks: ids };
 }
 
 const eventsOf = (song: Song, id: string): Events | undefined =>
@@ -55,14 +56,4 @@ function barsOf(its: Events, others: Events | undefined, map: MeterMap): Set<num
     ? [...changedRows(its, others), ...changedNotes(its, others)]
     : Array.from({ length: its.count }, (_, row) => row);
   return new Set(rows.map((row) => positionAt(map, its.atTick[row]!).bar));
-}
-
-function spans(bars: readonly number[]): { from: number; to: number }[] {
-  const found: { from: number; to: number }[] = [];
-  for (const bar of bars) {
-    const last = found.at(-1);
-    if (last?.to === bar - 1) last.to = bar;
-    else found.push({ from: bar, to: bar });
-  }
-  return found;
 }

@@ -51,9 +51,10 @@ export function recipeHandlers({
       const fresh = body.recipes
         .map(kept)
         .filter((recipe) => !here.some((had) => isDeepStrictEqual(had, recipe)));
-      // Preferences first: where a key clashes nothing is taken.
-      if (body.preferences) await preferences.keep(body.preferences);
-      const taken = await recipes.addAll(fresh);
+      const taken = await preferences.together(async (transaction) => {
+        if (body.preferences) await preferences.keep(body.preferences, transaction);
+        return recipes.addAll(fresh, transaction);
+      });
       return {
         recipes: taken.map(view),
         had: body.recipes.length - fresh.length,

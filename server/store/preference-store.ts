@@ -14,6 +14,11 @@ export class PreferenceStore {
     return kept.success ? kept.data : preferencesSchema.parse({});
   }
 
+  /** Several things that are kept together, or not at all. */
+  together<T>(act: (transaction: Transaction) => Promise<T>): Promise<T> {
+    return PreferencesRecord.sequelize!.transaction(act);
+  }
+
   async keep(kept: PreferencesView, transaction?: Transaction): Promise<PreferencesView> {
     const clash = clashOf(kept);
     if (clash)

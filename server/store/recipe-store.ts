@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import type { Transaction } from 'sequelize';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import { shippedRecipes } from '#core/operations/recipe/run/shipped.ts';
 import { RecipeRecord } from '../db/models.ts';
@@ -22,9 +23,10 @@ export class RecipeStore {
   }
 
   /** All of them, or none. */
-  async addAll(list: readonly Recipe[]): Promise<RecipeRecord[]> {
+  async addAll(list: readonly Recipe[], transaction: Transaction): Promise<RecipeRecord[]> {
     return RecipeRecord.bulkCreate(
       list.map((recipe) => ({ id: randomUUID(), ...recipe, removedAt: null })),
+      { transaction },
     );
   }
 

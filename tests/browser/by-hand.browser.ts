@@ -68,6 +68,9 @@ test('every key is on one sheet, is changed by pressing another, and the browser
   await expect(sheet.getByRole('status')).toContainText('the browser has it');
   await page.keyboard.press('j');
   await expect(sheet.getByRole('status')).toContainText('“Go to: Notes” is J now');
+  // Behind the sheet nothing happens.
+  await page.keyboard.press('3');
+  await expect(page).toHaveURL(new RegExp(`${id}$`));
   await page.keyboard.press('Escape');
   await expect(sheet).toHaveCount(0);
   await page.keyboard.press('j');

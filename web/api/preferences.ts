@@ -1,7 +1,7 @@
 import { useEffect } from 'react';
 import type { PreferencesView } from '#contracts/preferences.ts';
 import { asKept, takeKept, usePreferences } from '../state/preferences.ts';
-import { call } from './client.ts';
+import { call, problemOf } from './client.ts';
 import { showProblem } from './queries.ts';
 
 /** How long nothing is changed before it is kept. */
@@ -11,8 +11,8 @@ const same = (a: PreferencesView, b: PreferencesView): boolean =>
   JSON.stringify(a) === JSON.stringify(b);
 
 /**
- * Keeps what the reader prefers on the server, and takes what is kept there when the page opens. What the
- * server refuses is as it was kept again, and why is said.
+ * Keeps what the reader prefers on the server, and takes what is kept there when the page opens. Keys that the
+ * server refuses are as they were kept again, and why is said.
  */
 export function usePreferencesKept(): void {
   useEffect(() => {
@@ -26,7 +26,8 @@ export function usePreferencesKept(): void {
         kept = now;
       } catch (error) {
         showProblem(error);
-        takeKept({ ...now, keys: kept.keys });
+        // What could not be kept for now is kept here, and with the next change.
+        if (problemOf(error).code === 'key-clash') takeKept({ ...now, keys: kept.keys });
       }
     };
     const later = (): void => {

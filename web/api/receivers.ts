@@ -4,6 +4,7 @@ import type { Receiver, ReceiverFile } from '#core/handoff/receiver/receiver.ts'
 import type { ReceiverView } from '#contracts/receivers.ts';
 import { count } from '../components/text.ts';
 import { call } from './client.ts';
+import { jsonOf } from './json-of.ts';
 import { showProblem } from './queries.ts';
 
 const key = ['receivers'];
@@ -32,13 +33,7 @@ export function useTakeReceivers() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async (file: File) => {
-      let said: unknown;
-      try {
-        said = JSON.parse(await file.text());
-      } catch {
-        said = undefined;
-      }
-      return call('addReceivers', { body: (said ?? {}) as ReceiverFile });
+      return call('addReceivers', { body: (await jsonOf(file)) as ReceiverFile });
     },
     onSuccess: async ({ receivers }) => {
       await client.invalidateQueries({ queryKey: key });

@@ -8,6 +8,7 @@ import type { SongRow } from '#contracts/songs.ts';
 import { count } from '../components/text.ts';
 import { takeKept } from '../state/preferences.ts';
 import { call, problemOf } from './client.ts';
+import { jsonOf } from './json-of.ts';
 import { showProblem } from './queries.ts';
 
 const key = ['recipes'];
@@ -20,13 +21,7 @@ export function useTakeRecipeFile() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: async (file: File) => {
-      let said: unknown;
-      try {
-        said = JSON.parse(await file.text());
-      } catch {
-        said = undefined;
-      }
-      const taken = await call('takeRecipeFile', { body: (said ?? {}) as RecipeFile });
+      const taken = await call('takeRecipeFile', { body: (await jsonOf(file)) as RecipeFile });
       if (taken.preferences) takeKept(await call('getPreferences'));
       return taken;
     },

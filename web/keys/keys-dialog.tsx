@@ -24,6 +24,8 @@ export function KeysDialog() {
         <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
         <Dialog.Content
           aria-describedby={undefined}
+          // Behind it nothing is played, undone or gone to.
+          onKeyDown={(e) => e.stopPropagation()}
           className="fixed inset-x-[4vw] top-[5vh] z-50 mx-auto flex max-h-[90vh] max-w-[1120px] flex-col rounded-lg border border-line bg-sheet px-5 py-4 shadow-xl"
         >
           <Keys />

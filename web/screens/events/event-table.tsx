@@ -77,7 +77,7 @@ export function EventTable({
       virtual,
       remove: acts.remove,
       removeShown: narrowed ? acts.removeShown : sayAll,
-      all: () => setChosen(new Set(Array.from({ length: index.count }, (_, n) => n))),
+      all: () => chooseAll(index.count, setChosen),
       edit,
       insert: () => insert(true),
     },
@@ -153,6 +153,15 @@ export function EventTable({
       </div>
     </>
   );
+}
+
+/** More events than this no page holds one by one. */
+const mostChosen = 1_000_000;
+function chooseAll(listed: number, choose: (rows: ReadonlySet<number>) => void): void {
+  if (listed <= mostChosen) return choose(new Set(Array.from({ length: listed }, (_, n) => n)));
+  toast(`More than ${count(mostChosen, 'event')} are listed`, {
+    description: 'Narrow the list first: to a kind, words, bars.',
+  });
 }
 
 /** A key too many must not empty a song. */
