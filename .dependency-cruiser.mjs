@@ -10,17 +10,17 @@ const layers = [
   'timing',
   'song',
   'harmony',
+  'guessing',
   'edit',
   'operations',
   'looking',
 ];
 const beside = {
-  guessing: layers.slice(0, -3),
   handoff: [...layers.slice(0, -1), 'playing'],
   lists: layers.slice(0, -1),
   playing: layers.slice(0, -2),
   looking: layers.slice(0, -1),
-  work: [...layers, 'handoff', 'guessing', 'lists'],
+  work: [...layers, 'handoff', 'lists'],
 };
 const known = Object.fromEntries(layers.map((layer, n) => [layer, layers.slice(0, n)]));
 

@@ -59,21 +59,19 @@ export function guessesOf(song: Song): GuessedTrack[] {
 export function guessed(features: Features, said: Said): Omit<GuessedTrack, 'id'> {
   const chances = weighed(chancesOf(vectorOf(features)), said);
   const order = [...chances.keys()].sort((a, b) => chances[b]! - chances[a]!);
-  return {
-    role: roleOf(chances),
-    guesses: order.slice(0, 3).map((family): Guess => {
-      const drums = family === drumsClass;
-      const program = programOf(family, features, said);
-      return {
-        drums,
-        program,
-        family: drums ? 'Drums' : familyNames[family]!,
-        name: soundName({ program, bank: null }, drums),
-        sure: Math.round(chances[family]! * 100) / 100,
-        why: reasons(family, features, said),
-      };
-    }),
-  };
+  const guesses = order.slice(0, 3).map((family): Guess => {
+    const drums = family === drumsClass;
+    const program = programOf(family, features, said);
+    return {
+      drums,
+      program,
+      family: drums ? 'Drums' : familyNames[family]!,
+      name: soundName({ program, bank: null }, drums),
+      sure: Math.round(chances[family]! * 100) / 100,
+      why: reasons(family, features, said),
+    };
+  });
+  return { role: roleOf(chances, guesses[0]!.program), guesses };
 }
 
 function chancesOf(vector: readonly number[]): number[] {

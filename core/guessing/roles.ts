@@ -35,8 +35,12 @@ const roles: readonly Role[] = [
   'drums',
 ];
 
-/** The role that the families together make likeliest. */
-export function roleOf(chances: readonly number[]): Role {
+/** Contrabass and tuba: of other families, and the bass where they play (common practice). */
+const basses: readonly number[] = [43, 58];
+
+/** The role that the families together make likeliest; `program` (from 0) is that of the likeliest instrument. */
+export function roleOf(chances: readonly number[], program: number): Role {
+  if (basses.includes(program)) return 'bass';
   const sums = new Map<Role, number>();
   chances.forEach((chance, family) =>
     sums.set(roles[family]!, (sums.get(roles[family]!) ?? 0) + chance),

@@ -6,7 +6,9 @@ import { encodeText } from '../smf/text.ts';
 import { lookOver } from '../looking/look-over.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import { instrumentCapture } from '../../demo/arrivals.ts';
-import { meaningOf, tracksMeant, type Meaning } from './recipe/run/meaning.ts';
+import { meaningOf, type Meaning } from './recipe/run/meaning.ts';
+import { meaningText } from './recipe/run/meaning-text.ts';
+import { tracksMeant } from './recipe/run/tracks-meant.ts';
 import { recipeSchema } from './recipe/run/recipe.ts';
 import { shippedRecipes } from './recipe/run/shipped.ts';
 import { findOperation } from './find.ts';
@@ -38,21 +40,53 @@ describe('who a step of a recipe is for', () => {
     [{ families: ['Pipe'] }, ['t4']],
     [{ families: ['Strings', 'Pipe'] }, ['t2', 't4']],
     [{ families: ['Organ'] }, []],
+    [{ numbered: [2, 4] }, ['t2', 't4']],
+    [{ programs: [41] }, ['t2']],
+    [{ roles: ['drums'] }, ['t3']],
   ])('%j', (meaning, ids) => {
     const meant = tracksMeant(song, song.tracks, meaning, 'x');
     expect(meant.ok && meant.value.map((t) => t.id)).toEqual(ids);
   });
 
-  it('is said by name where a step was taken on single tracks', () => {
+  it('is said by name where a step was taken on single tracks, and by number where one has none', () => {
     const tracks = [
       { id: 't1', name: 'Violin' },
       { id: 't2', name: '' },
     ];
-    expect(meaningOf({ tracks }, ['t1', 't2', 't9'], new Map([['t9', 'Gone']]))).toEqual({
-      named: ['Violin', 'Gone'],
-    });
+    const gone = new Map([['t9', 'Gone']]);
+    expect(meaningOf({ tracks }, ['t1', 't9'], gone)).toEqual({ named: ['Violin', 'Gone'] });
+    expect(meaningOf({ tracks }, ['t1', 't2', 't9'], gone)).toEqual({ numbered: [1, 2] });
+    // Never "all": a step on one track that is gone was for that track alone.
+    expect(meaningOf({ tracks }, ['t8'], new Map())).toBeUndefined();
     expect(meaningOf({ tracks }, 'all', new Map())).toBe('all');
   });
+
+  it('goes by the song as the recipe found it: numbers, roles, and programs that a step took out', () => {
+    const steps = (who: Meaning): object[] => [
+      { operation: 'tracks.remove', who: { named: ['Violin'] } },
+      { operation: 'events.remove', settings: { kinds: ['programs'] } },
+      { operation: 'velocity.set', settings: { to: 9 }, who },
+    ];
+    const set = (who: Meaning): (string | undefined)[] =>
+      take(song, 'recipe.run', recipe(...steps(who)))
+        .report.changes.filter((c) => c.detail?.startsWith('step 3'))
+        .map((c) => c.track);
+    expect(set({ numbered: [4] })).toEqual(['t4']);
+    expect(set({ programs: [74] })).toEqual(['t4']);
+    expect(set({ families: ['Pipe'] })).toEqual(['t4']);
+    expect(set({ roles: ['drums'] })).toEqual(['t3']);
+    expect(refusal(song, 'recipe.run', recipe(...steps({ numbered: [5] })))).toBe(
+      'recipe-tracks-missing',
+    );
+  });
+
+  it.each<[Meaning, string]>([
+    [{ numbered: [3] }, 'track 3'],
+    [{ numbered: [3, 5] }, 'tracks 3, 5'],
+    [{ programs: [33] }, '33 Acoustic Bass'],
+    [{ roles: ['bass', 'line'] }, 'bass parts, line parts'],
+    [{ families: ['Strings'] }, 'strings family'],
+  ])('reads %j as %s', (meaning, text) => expect(meaningText(meaning)).toBe(text));
 });
 
 describe('running a recipe', () => {

@@ -80,7 +80,7 @@ const sentences: Sentences = {
   'source-missing': (p) => (p.blank
     ? [`Nothing is given for ${p.source}`, 'a file or a song to take from', 'a blank', 'Choose what the step is to take from; nothing was done.']
     : [`What the step takes from is not here: ${p.source}`, 'a file or a song’s revision that is stored', 'none of that name', 'Bring the file in again, or choose another; nothing was done.']),
-  'recipe-tracks-missing': (p) => ['The recipe is for tracks that this song does not have', p.names.join(', '), 'no track of that name', 'Name the tracks so, or change what the recipe’s step is for; nothing was done.'],
+  'recipe-tracks-missing': (p) => ['The recipe is for tracks that this song does not have', p.names.join(', '), 'no such track', 'Name or order the tracks so, or change what the recipe’s step is for; nothing was done.'],
   'recipe-unknown': (p) => ['There is no such recipe', 'the id of a recipe', `${p.where.id}`, 'It may have been removed; see the list of recipes.'],
   'recipe-shipped': () => ['This recipe comes with the product', 'a recipe of your own', 'a shipped one', 'Save it under a name of your own and change that; nothing was done.'],
   'key-clash': (p) => [`The key ${p.given} cannot be “${p.title}”: ${p.by} has it`, 'a key that nothing else has there', p.given, 'Take another key, or change the other one first; nothing was changed.'],

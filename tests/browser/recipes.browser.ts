@@ -15,16 +15,23 @@ test('a shipped recipe is seen, run on two songs at once, and undone in one', as
   await page.getByRole('checkbox', { name: /^two for all/ }).check();
   await page.getByRole('button', { name: 'See what it would do' }).click();
   const report = page.getByRole('region', { name: 'Report' });
-  await expect(report).toContainText('What it would do');
+  const songs = page.getByRole('list', { name: 'Songs' });
+  await expect(report).toContainText('Seen on 2 songs: would change');
+  await expect(songs).toContainText('Would touch');
   expect((await api.song(capture.id)).revision).toBe(0);
-  await page.getByRole('button', { name: 'Run on 2 songs' }).click();
-  await expect(report).toContainText('What it did');
-  await expect(report).toContainText('31,656 controllers');
+  const run = page.getByRole('button', { name: 'Run on 2 songs' });
+  await run.click();
+  await expect(report).toContainText('Ran on 2 songs');
+  await expect(songs).toContainText('31,656 controllers');
+  // It is disarmed: no song is chosen, the focus is at what was done.
+  await expect(page.getByRole('button', { name: 'Run', exact: true })).toBeDisabled();
+  await expect(report.getByRole('status')).toBeFocused();
   await expectAccessible(page);
   const { tracks } = readIndependently((await api.handOff(capture.id)).bytes);
   expect(tracks.flat().filter((e) => / [abcdef][0-9a-e]/.test(e) && !/ ff/.test(e))).toEqual([]);
-  await report.getByRole('link', { name: 'one for all' }).click();
-  await page.getByRole('button', { name: 'Undo' }).click();
+  await report.getByRole('button', { name: /^Undo/ }).click();
+  await expect(report).toContainText('undone again');
+  await songs.getByRole('link', { name: 'Open one for all' }).click();
   await expect(row(page, 'Track 1')).toContainText('Violin');
 });
 
@@ -44,6 +51,11 @@ test('steps of a history become a recipe, which is changed, kept and run on some
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('As on first');
   await page.getByLabel('Name', { exact: true }).fill('Seventy, an octave down');
   await choose(page.getByLabel('Step 1 is for'), 'all but the drums');
+  // What is not saved is told apart, also from the list, and stays while one looks elsewhere.
+  await expect(page.getByText('Changed, not saved.')).toBeVisible();
+  await page.getByRole('button', { name: /^Notes only/ }).click();
+  await page.getByRole('button', { name: /not saved/ }).click();
+  await expect(page.getByLabel('Step 1 is for')).toContainText('all but the drums');
   await page.getByRole('button', { name: 'Step 2 earlier' }).click();
   await choose(page.getByLabel('Add a step'), 'Repair notes');
   await page.getByRole('button', { name: 'Take step 3 out' }).click();
@@ -66,6 +78,19 @@ test('steps of a history become a recipe, which is changed, kept and run on some
   expect(song.tracks.map((t) => t.velocity?.lowest)).toEqual([undefined, 64, 70, 64, 64]);
   await page.goto('/recipes');
   await page.getByRole('button', { name: /^Seventy/ }).click();
+  // For songs whose tracks have no names: by number, by program, by what they do.
+  await choose(page.getByLabel('Step 1 is for'), 'tracks by number …');
+  await page.getByLabel('numbers on the sheet').fill('3');
+  await page.getByRole('checkbox', { name: /^other/ }).check();
+  await page.getByRole('button', { name: 'See what it would do' }).click();
+  await expect(page.getByRole('list', { name: 'Songs' })).toContainText('Would touch');
+  await page.getByLabel('numbers on the sheet').fill('9');
+  await expect(page.getByRole('list', { name: 'Songs' })).not.toContainText('Would touch');
+  await page.getByRole('button', { name: 'See what it would do' }).click();
+  await expect(page.getByRole('list', { name: 'Songs' })).toContainText('found no such track');
+  await choose(page.getByLabel('Step 1 is for'), 'what they do …');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Back to what is saved' }).click();
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByRole('button', { name: /^Seventy/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Bring back' }).click();

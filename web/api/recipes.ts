@@ -77,8 +77,11 @@ export function useRemoveRecipe() {
 /** What a recipe did, or would do, to one song. */
 export interface Ran {
   readonly song: SongRow;
+  readonly preview: boolean;
   readonly result?: StepResultView;
   readonly problem?: ReturnType<typeof problemOf>;
+  /** It was done, and undone again. */
+  readonly undone?: boolean;
 }
 
 interface RunAsked {
@@ -87,35 +90,53 @@ interface RunAsked {
   readonly sources: Readonly<Record<string, NamedSource>>;
   readonly songs: readonly SongRow[];
   readonly preview: boolean;
+  /** Hears of each song as soon as it is through. */
+  readonly tell: (ran: Ran) => void;
 }
 
 /** Runs a recipe on songs, one after the other; what is refused for one does not keep it from the others. */
 export function useRunRecipe() {
-  const client = useQueryClient();
+  const again = useSongsAgain();
   return useMutation({
-    mutationFn: async ({ recipe, sources, songs, preview }: RunAsked) => {
-      const ran: Ran[] = [];
+    mutationFn: async ({ recipe, sources, songs, preview, tell }: RunAsked) => {
       const settings = { name: recipe.name, steps: recipe.steps, sources };
       for (const song of songs) {
-        try {
-          ran.push({
-            song,
-            result: await call('takeStep', {
-              params: { id: song.id },
-              body: { operation: 'recipe.run', settings, revision: song.revision, preview },
-            }),
-          });
-        } catch (error) {
-          ran.push({ song, problem: problemOf(error) });
-        }
+        const body = { operation: 'recipe.run', settings, revision: song.revision, preview };
+        tell(
+          await call('takeStep', { params: { id: song.id }, body }).then(
+            (result) => ({ song, preview, result }),
+            (error: unknown) => ({ song, preview, problem: problemOf(error) }),
+          ),
+        );
       }
-      return { ran, preview };
     },
-    onSuccess: async ({ preview }) => {
-      if (preview) return;
-      await client.invalidateQueries({ queryKey: ['songs'] });
-      await client.invalidateQueries({ queryKey: ['song'] });
-    },
-    onError: showProblem,
+    onSettled: (_, __, { preview }) => (preview ? undefined : again()),
   });
+}
+
+/** Undoes what a run did to songs; where the song has moved on since, it says so and leaves it. */
+export function useUndoRun() {
+  const again = useSongsAgain();
+  return useMutation({
+    mutationFn: async ({ runs, tell }: { runs: readonly Ran[]; tell: (ran: Ran) => void }) => {
+      for (const ran of runs) {
+        const body = { revision: ran.result!.revision };
+        tell(
+          await call('undo', { params: { id: ran.song.id }, body }).then(
+            () => ({ ...ran, undone: true }),
+            (error: unknown) => ({ ...ran, problem: problemOf(error) }),
+          ),
+        );
+      }
+    },
+    onSettled: again,
+  });
+}
+
+function useSongsAgain() {
+  const client = useQueryClient();
+  return async (): Promise<void> => {
+    await client.invalidateQueries({ queryKey: ['songs'] });
+    await client.invalidateQueries({ queryKey: ['song'] });
+  };
 }

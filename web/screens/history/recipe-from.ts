@@ -17,13 +17,9 @@ export function recipeFrom(
     const nameThen = new Map(
       step.report.changes.flatMap((c) => (c.track ? [[c.track, c.name] as const] : [])),
     );
-    return [
-      {
-        operation: step.operation,
-        settings: blanked(step.settings),
-        who: meaningOf(song, step.scope.tracks, nameThen),
-      },
-    ];
+    const who = meaningOf(song, step.scope.tracks, nameThen);
+    if (!who) return [];
+    return [{ operation: step.operation, settings: blanked(step.settings), who }];
   });
   return { name: `As on ${song.title}`.slice(0, 200), about: '', steps: taken.slice(0, 50) };
 }

@@ -1,15 +1,12 @@
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { useState } from 'react';
 import { controllerName } from '#core/instruments/controllers.ts';
-import { familyNames } from '#core/instruments/general-midi.ts';
-import type { Meaning } from '#core/operations/recipe/run/meaning.ts';
 import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import type { Field } from '../../fields/field.ts';
 import { SchemaForm } from '../../fields/schema-form.tsx';
-import { Choice } from '../../fields/choice.tsx';
-import { Pills } from '../../fields/pills.tsx';
 import { settingsText } from '../../step/step-words.ts';
+import { WhoField } from './who-field.tsx';
 
 interface Props {
   readonly n: number;
@@ -89,7 +86,9 @@ export function RecipeStepCard({ n, count, step, operation, set, move, remove }:
       {!operation && (
         <p className="text-rust">There is no such operation any more: take the step out.</p>
       )}
-      {!wholeSong && operation && <Who n={n} who={step.who} set={(who) => set({ ...step, who })} />}
+      {!wholeSong && operation && (
+        <WhoField n={n} who={step.who} set={(who) => set({ ...step, who })} />
+      )}
       {open && (
         <div className="mt-2 max-w-[420px] border-t border-line pt-2">
           <p className="mb-2 text-[12.5px] text-faint">{operation?.summary}</p>
@@ -105,65 +104,3 @@ export function RecipeStepCard({ n, count, step, operation, set, move, remove }:
     </li>
   );
 }
-
-const kindsOfWho = [
-  ['all', 'all tracks'],
-  ['drums', 'drums'],
-  ['pitched', 'all but the drums'],
-  ['named', 'tracks named …'],
-  ['families', 'families …'],
-] as const;
-
-/** For which tracks: said by what they are, so that it fits any song. */
-function Who({ n, who, set }: { n: number; who: Meaning; set: (who: Meaning) => void }) {
-  const kind = typeof who === 'string' ? who : 'named' in who ? 'named' : 'families';
-  return (
-    <div className="mt-1 flex flex-wrap items-center gap-2 pl-5 text-[12.5px]">
-      <span className="flex items-center gap-1.5">
-        for
-        <Choice
-          label={`Step ${n + 1} is for`}
-          hidden
-          value={kind}
-          options={kindsOfWho}
-          set={(chosen) =>
-            set(
-              chosen === 'named'
-                ? { named: ['Violin'] }
-                : chosen === 'families'
-                  ? { families: ['Strings'] }
-                  : chosen,
-            )
-          }
-        />
-      </span>
-      {typeof who !== 'string' && 'named' in who && (
-        <textarea
-          aria-label="Names, one a line"
-          className="w-[260px] rounded border border-line bg-paper px-1 py-0.5"
-          rows={Math.min(6, who.named.length + 1)}
-          defaultValue={who.named.join('\n')}
-          onBlur={(e) => set({ named: names(e.target.value, who.named) })}
-        />
-      )}
-      {typeof who !== 'string' && 'families' in who && (
-        <Pills
-          label="Families"
-          chosen={who.families}
-          options={familyNames.map((f) => [f, f] as const)}
-          set={(families) =>
-            families.length > 0 && set({ families: families as typeof who.families })
-          }
-        />
-      )}
-    </div>
-  );
-}
-
-const names = (text: string, before: readonly string[]): readonly string[] => {
-  const list = text
-    .split('\n')
-    .map((s) => s.trim())
-    .filter((s) => s !== '');
-  return list.length > 0 ? list : before;
-};

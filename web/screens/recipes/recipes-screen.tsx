@@ -10,6 +10,7 @@ import { Button, buttonLook } from '../../components/button.tsx';
 import { PageHead } from '../../components/page-head.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
+import { useDrafts } from './drafts.ts';
 import { RecipeEditor } from './recipe-editor.tsx';
 
 const blank: RecipeView = { id: '', name: 'New recipe', about: '', steps: [], shipped: false };
@@ -20,6 +21,7 @@ export function RecipesScreen() {
   const operations = useOperations();
   const [params, setParams] = useSearchParams();
   const [fresh, setFresh] = useState(false);
+  const begun = useDrafts(({ drafts }) => drafts.has(blank.id));
   const list = recipes.data ?? [];
   const open = fresh ? blank : (list.find((r) => r.id === params.get('open')) ?? list[0]);
   const choose = (id: string): void => {
@@ -29,10 +31,10 @@ export function RecipesScreen() {
   return (
     <div className="flex h-full flex-col">
       <PageHead title="Recipes" />
-      <div className="grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)]">
+      <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)]">
         <nav aria-label="Recipes" className="min-h-0 overflow-auto border-r border-line p-3">
           <Button className="mb-3 w-full" onClick={() => setFresh(true)}>
-            <Plus size={14} aria-hidden /> New recipe
+            <Plus size={14} aria-hidden /> New recipe{begun && notSaved}
           </Button>
           <RecipeFiles />
           {recipes.error && <ProblemNote problem={problemOf(recipes.error)} harm />}
@@ -50,7 +52,7 @@ export function RecipesScreen() {
             choose={choose}
           />
         </nav>
-        <main aria-label="Recipe" className="min-h-0 overflow-auto px-7 py-5">
+        <main aria-label="Recipe" className="min-h-0">
           {open && operations.data && (
             <RecipeEditor
               key={open.id || 'new'}
@@ -104,6 +106,8 @@ function RecipeFiles() {
   );
 }
 
+const notSaved = <span className="ml-1.5 text-ochre">not saved</span>;
+
 function Group({
   title,
   recipes,
@@ -117,6 +121,7 @@ function Group({
   choose: (id: string) => void;
   none?: string;
 }) {
+  const drafts = useDrafts((s) => s.drafts);
   return (
     <section className="mb-4">
       <h2 className="seam mb-1 pb-1 text-[12px] text-faint">{title}</h2>
@@ -131,7 +136,10 @@ function Group({
               onClick={() => choose(r.id)}
             >
               <span className="block font-medium break-words">{r.name}</span>
-              <span className="text-[12px] text-faint">{count(r.steps.length, 'step')}</span>
+              <span className="text-[12px] text-faint">
+                {count(r.steps.length, 'step')}
+                {drafts.has(r.id) && notSaved}
+              </span>
             </button>
           </li>
         ))}

@@ -1,155 +1,176 @@
-import { useDeferredValue, useState } from 'react';
-import { Link } from 'react-router';
+import { useDeferredValue, useRef, useState } from 'react';
 import type { SongRow } from '#contracts/songs.ts';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import { useSongs } from '../../api/queries.ts';
-import { useRunRecipe, type Ran } from '../../api/recipes.ts';
+import { useRunRecipe, useUndoRun, type Ran } from '../../api/recipes.ts';
 import { blanksOf, type NamedSource } from '#core/operations/sources.ts';
 import { Button } from '../../components/button.tsx';
 import { BlankFields } from '../../fields/source-field.tsx';
-import { count, counts } from '../../components/text.ts';
-import { Check } from '../../fields/check.tsx';
+import { count } from '../../components/text.ts';
+import { RunRow } from './run-row.tsx';
+import { sumLine, touched } from './run-words.ts';
 
-/** Runs the recipe on songs: first to see, then to do, with one report for all. */
-export function RunOnSongs({ recipe }: { recipe: Recipe }) {
+interface Props {
+  /** As it stands in the editor. */
+  readonly recipe: Recipe;
+  /** It can be run. */
+  readonly whole: boolean;
+  readonly unsaved: boolean;
+}
+
+/**
+ * Runs the recipe on songs: first to see, then to do. What it does stands at each song. Once it ran, no song
+ * is chosen any more: a second press runs nothing.
+ */
+export function RunOnSongs({ recipe, whole, unsaved }: Props) {
   const [search, setSearch] = useState('');
   const found = useSongs(useDeferredValue(search.trim())).data;
-  const songs = found?.songs ?? [];
   // What was chosen stays so, whatever is searched for next.
   const [chosen, setChosen] = useState<ReadonlyMap<string, SongRow>>(new Map());
-  const run = useRunRecipe();
-  const blanks = blanksOf(recipe.steps);
   const [sources, setSources] = useState<Record<string, NamedSource>>({});
-  const ready = chosen.size > 0 && !run.isPending && blanks.every((name) => sources[name]);
-  const list = [...chosen.values()];
-  const allShown = songs.length > 0 && songs.every((s) => chosen.has(s.id));
+  const { runs, asked, running, start, undo } = useRuns(recipe, sources);
+  const summary = useRef<HTMLParagraphElement>(null);
+  const blanks = blanksOf(recipe.steps);
+  const ready = whole && chosen.size > 0 && !running && blanks.every((name) => sources[name]);
+  const songs = shown(found?.songs ?? [], chosen, runs);
+  const all = songs.length > 0 && songs.every((s) => chosen.has(s.id));
   const toggle = (song: SongRow): void => {
     const next = new Map(chosen);
     if (!next.delete(song.id)) next.set(song.id, song);
     setChosen(next);
   };
+  const run = (preview: boolean): void => {
+    start(
+      [...chosen.values()].map((s) => songs.find((now) => now.id === s.id) ?? s),
+      preview,
+    );
+    if (preview) return;
+    setChosen(new Map());
+    // The button that was pressed runs nothing any more; the work goes on at what was done.
+    summary.current?.focus();
+  };
+  const list = [...runs.values()];
+  const done = list.filter((ran) => !ran.preview && touched(ran));
   return (
-    <section aria-label="Run on songs" className="mt-6 border-t border-line pt-3">
-      <div className="flex items-center gap-2">
-        <h2 className="text-[15px] font-semibold">Run it on songs</h2>
-        <Button
-          kind="quiet"
-          className="text-faint"
-          onClick={() =>
-            setChosen(
-              allShown ? new Map() : new Map([...chosen, ...songs.map((s) => [s.id, s] as const)]),
-            )
-          }
-        >
-          {allShown ? 'None' : 'All'}
-        </Button>
-        <div className="ml-auto flex gap-2">
-          <Button
-            disabled={!ready}
-            onClick={() => run.mutate({ recipe, sources, songs: list, preview: true })}
-          >
-            See what it would do
-          </Button>
-          <Button
-            kind="next"
-            disabled={!ready}
-            onClick={() => run.mutate({ recipe, sources, songs: list, preview: false })}
-          >
-            {list.length < 2 ? 'Run' : `Run on ${count(list.length, 'song')}`}
-          </Button>
-        </div>
-      </div>
+    <aside
+      aria-label="Run on songs"
+      className="flex min-h-0 flex-col border-l border-line bg-sheet px-5 pt-5"
+    >
+      <h2 className="text-[15px] font-semibold">Run it on songs</h2>
       <p className="text-[12.5px] text-faint">
-        Each song gets one step, which can be undone there. To run it on some tracks only, select
-        them on the song’s sheet and choose the recipe in the margin.
+        Each song gets one step, which can be undone. To run it on some tracks only, select them on
+        the song’s sheet and choose the recipe in the margin.
       </p>
       {blanks.length > 0 && (
-        <div className="mt-2 max-w-[420px]">
+        <div className="mt-2">
           <p className="text-[12.5px] text-faint">
             It takes from outside: choose what, for all the songs alike.
           </p>
           <BlankFields names={blanks} given={sources} set={setSources} />
         </div>
       )}
-      <div className="mt-2 flex items-center gap-3">
+      <div className="mt-3 flex flex-wrap gap-2">
+        <Button disabled={!ready} onClick={() => run(true)}>
+          See what it would do
+        </Button>
+        <Button kind="next" disabled={!ready} onClick={() => run(false)}>
+          {chosen.size === 0 ? 'Run' : `Run on ${count(chosen.size, 'song')}`}
+        </Button>
+      </div>
+      <section
+        aria-label="Report"
+        className="mt-2 flex min-h-[46px] flex-wrap items-center gap-x-3 border-y border-dashed border-stitch py-1.5"
+      >
+        <p ref={summary} tabIndex={-1} role="status" className="min-w-0 flex-1 outline-none">
+          {running && `${list.length} of ${count(asked, 'song')} …`}
+          {!running && list.length > 0 && sumLine(list)}
+          {!running && list.length === 0 && (
+            <span className="text-faint">
+              {chosen.size === 0 ? 'Choose songs below.' : 'Not run yet.'}
+            </span>
+          )}{' '}
+          {unsaved && <span className="text-ochre">It runs as it stands here, unsaved.</span>}
+        </p>
+        {done.length > 0 && (
+          <Button disabled={running} onClick={() => undo(done)}>
+            {done.length === 1 ? 'Undo it' : `Undo all ${done.length}`}
+          </Button>
+        )}
+      </section>
+      <div className="mt-2 flex items-center gap-2">
         <input
           type="search"
           aria-label="Search songs"
           placeholder="Search by name or file"
-          className="w-64 rounded border border-line bg-sheet px-2 py-1"
+          className="min-w-0 flex-1 rounded border border-line bg-paper px-2 py-1"
           value={search}
           onChange={(e) => setSearch(e.target.value)}
         />
-        {found && found.total > songs.length && (
-          <p className="text-[12.5px] text-faint">
-            The {songs.length} last touched of {count(found.total, 'song')}; search for others.
-          </p>
-        )}
+        <Button
+          kind="quiet"
+          className="text-faint"
+          disabled={songs.length === 0}
+          onClick={() => setChosen(new Map(all ? [] : songs.map((s) => [s.id, s] as const)))}
+        >
+          {all ? 'None' : 'All'}
+        </Button>
       </div>
-      {found?.total === 0 && (
+      {found && found.total > found.songs.length && (
+        <p className="mt-1 text-[12.5px] text-faint">
+          The {found.songs.length} last touched of {count(found.total, 'song')}; search for others.
+        </p>
+      )}
+      {found && songs.length === 0 && (
         <p className="mt-2 text-faint">
           {search ? 'No song is called so.' : 'There are no songs yet.'}
         </p>
       )}
-      <ul className="mt-2 grid grid-cols-2 gap-x-4">
-        {songs.map((s) => (
-          <li key={s.id}>
-            <div className="py-0.5">
-              <Check checked={chosen.has(s.id)} set={() => toggle(s)}>
-                <span className="truncate">{s.title}</span>{' '}
-                <span className="num shrink-0 text-faint">{count(s.tracks, 'track')}</span>
-              </Check>
-            </div>
-          </li>
-        ))}
-      </ul>
-      {run.data && <RunReport ran={run.data.ran} preview={run.data.preview} />}
-    </section>
-  );
-}
-
-function RunReport({ ran, preview }: { ran: readonly Ran[]; preview: boolean }) {
-  return (
-    <section aria-label="Report" aria-live="polite" className="mt-4">
-      <h3 className="seam mb-1 pb-1 font-semibold">
-        {preview ? 'What it would do' : 'What it did'}
-      </h3>
-      <ul className="space-y-1.5">
-        {ran.map(({ song, result, problem }) => (
-          <li
+      <ul aria-label="Songs" className="mt-1 min-h-0 flex-1 overflow-auto pb-4">
+        {songs.map((song) => (
+          <RunRow
             key={song.id}
-            className={`border-l-3 pl-2.5 ${problem ? 'border-rust' : result?.changed ? 'border-moss' : 'border-line'}`}
-          >
-            <Link
-              className="block truncate font-medium underline decoration-line underline-offset-4"
-              title={song.title}
-              to={`/songs/${song.id}`}
-            >
-              {song.title}
-            </Link>
-            {problem ? (
-              <p>
-                {problem.message}: {problem.expected}; found {problem.found}. {problem.remedy}
-              </p>
-            ) : (
-              <p className="text-faint">
-                {result!.changed
-                  ? `${counts(totals(result!.report.changes))} in ${count(new Set(result!.report.changes.map((c) => c.track)).size, 'track')}`
-                  : 'Nothing to do.'}
-                {result!.report.skipped.length > 0 &&
-                  ` ${result!.report.skipped.map((s) => s.why).join(' ')}`}
-              </p>
-            )}
-          </li>
+            song={song}
+            chosen={chosen.has(song.id)}
+            toggle={() => toggle(song)}
+            ran={runs.get(song.id)}
+            undo={running ? undefined : (ran) => undo([ran])}
+          />
         ))}
       </ul>
-    </section>
+    </aside>
   );
 }
 
-function totals(changes: readonly { counts: Record<string, number> }[]): Record<string, number> {
-  const total: Record<string, number> = {};
-  for (const c of changes)
-    for (const [kind, n] of Object.entries(c.counts)) total[kind] = (total[kind] ?? 0) + n;
-  return total;
+/** The songs that were found; what was chosen or run before another search stays in sight, behind them. */
+function shown(
+  found: readonly SongRow[],
+  chosen: ReadonlyMap<string, SongRow>,
+  runs: ReadonlyMap<string, Ran>,
+): readonly SongRow[] {
+  const rows = new Map(found.map((s) => [s.id, s]));
+  for (const song of [...chosen.values(), ...[...runs.values()].map((ran) => ran.song)])
+    if (!rows.has(song.id)) rows.set(song.id, song);
+  return [...rows.values()];
+}
+
+/** What became of the songs, as far as it is through; forgotten when the recipe says something else. */
+function useRuns(recipe: Recipe, sources: Readonly<Record<string, NamedSource>>) {
+  const about = JSON.stringify([recipe.steps, sources]);
+  const [told, setTold] = useState({ about, runs: new Map<string, Ran>(), asked: 0 });
+  const run = useRunRecipe();
+  const undo = useUndoRun();
+  const tell = (ran: Ran): void =>
+    setTold((now) => ({ ...now, runs: new Map(now.runs).set(ran.song.id, ran) }));
+  const done = [...told.runs.values()].some((ran) => !ran.preview);
+  return {
+    // What was seen of other steps would be stale; what was done was done.
+    runs: told.about === about || done ? told.runs : new Map<string, Ran>(),
+    asked: told.asked,
+    running: run.isPending || undo.isPending,
+    start: (songs: readonly SongRow[], preview: boolean): void => {
+      setTold({ about, runs: new Map(), asked: songs.length });
+      run.mutate({ recipe, sources, songs, preview, tell });
+    },
+    undo: (runs: readonly Ran[]): void => undo.mutate({ runs, tell }),
+  };
 }

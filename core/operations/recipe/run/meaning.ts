@@ -1,76 +1,46 @@
 import { z } from 'zod';
-import { familyNames, percussionChannel } from '../../../instruments/general-midi.ts';
-import { refused, ok, type Result } from '../../../problems/problems.ts';
+import { roleNames } from '../../../guessing/roles.ts';
+import { familyNames } from '../../../instruments/general-midi.ts';
 import type { Shown } from '../../../units/shown.ts';
-import {
-  channelsOf,
-  hasMapTrack,
-  playsChannel,
-  trackName,
-  type Song,
-  type Track,
-} from '../../../song/song.ts';
 
 /**
- * Which tracks a step of a recipe is for, said so that it fits any song: all, those of the drum channel,
- * all others that play, tracks by name, or by the families of their first programs.
+ * Which tracks a step of a recipe is for, said so that it fits any song: all, those of the drum channel, all
+ * others that play; tracks by name, by their number on the sheet, by their first program or its family, or
+ * by what they do among the others. The last four fit songs whose tracks have no names.
  */
 export const meaningSchema = z
   .union([
     z.enum(['all', 'drums', 'pitched']),
     z.strictObject({ named: z.array(z.string().min(1).max(200)).min(1).max(200) }),
+    z.strictObject({ numbered: z.array(z.int().min(1).max(65_535)).min(1).max(200) }),
+    z.strictObject({ programs: z.array(z.int().min(1).max(128)).min(1).max(128) }),
     z.strictObject({ families: z.array(z.enum(familyNames)).min(1).max(16) }),
+    z.strictObject({ roles: z.array(z.enum(roleNames)).min(1).max(roleNames.length) }),
   ])
-  .meta({ title: 'Tracks', description: 'all, drums, pitched, or tracks by name or by family.' });
+  .meta({
+    title: 'Tracks',
+    description:
+      'all, drums, pitched, or tracks by name, number (from 1), program (1–128), family or role.',
+  });
 
 export type Meaning = Shown<z.infer<typeof meaningSchema>>;
 
-const isDrums = (t: Track): boolean => channelsOf(t.events).includes(percussionChannel);
-
-function familyOfTrack(t: Track): string | undefined {
-  const at = t.events.status.findIndex((s) => s >> 4 === 0xc && (s & 15) !== percussionChannel);
-  return at === -1 ? undefined : familyNames[t.events.data1[at]! >> 3];
-}
-
 /**
- * The tracks that are meant, of those given. Names that no track has are refused: a recipe for a part that
- * is missing is no small thing.
+ * The meaning that fits tracks of a song: what a step was taken on, said for other songs. Where one of them
+ * has no name they are told by their numbers; tracks that are gone and had none can be told by nothing.
  */
-export function tracksMeant(
-  song: Song,
-  among: readonly Track[],
-  meaning: Meaning,
-  field: string,
-): Result<readonly Track[]> {
-  if (meaning === 'all') return ok(among);
-  if (meaning === 'drums') return ok(among.filter(isDrums));
-  if (meaning === 'pitched')
-    return ok(
-      among.filter(
-        (t) =>
-          playsChannel(t.events) && !isDrums(t) && !(hasMapTrack(song) && t === song.tracks[0]),
-      ),
-    );
-  if ('families' in meaning)
-    return ok(among.filter((t) => (meaning.families as string[]).includes(familyOfTrack(t) ?? '')));
-  const key = (name: string): string => name.trim().toLowerCase();
-  const names = new Map(among.map((t) => [t.id, key(trackName(t, song.encoding))]));
-  const missing = meaning.named.filter((name) => ![...names.values()].includes(key(name)));
-  if (missing.length > 0)
-    return refused({ code: 'recipe-tracks-missing', where: { field }, names: missing });
-  const wanted = new Set(meaning.named.map(key));
-  return ok(among.filter((t) => wanted.has(names.get(t.id)!)));
-}
-
-/** The meaning that fits tracks of a song: what a step was taken on, said for other songs. */
 export function meaningOf(
   song: { readonly tracks: readonly { readonly id: string; readonly name: string }[] },
   scope: 'all' | readonly string[],
   nameThen: ReadonlyMap<string, string>,
-): Meaning {
+): Meaning | undefined {
   if (scope === 'all') return 'all';
-  const names = scope
-    .map((id) => song.tracks.find((t) => t.id === id)?.name || nameThen.get(id) || '')
-    .filter((name) => name !== '');
-  return names.length === 0 ? 'all' : { named: [...new Set(names)] };
+  const places = new Map(song.tracks.map((t, n) => [t.id, n]));
+  const names = scope.map((id) => {
+    const place = places.get(id);
+    return place === undefined ? (nameThen.get(id) ?? '') : song.tracks[place]!.name;
+  });
+  if (names.every((name) => name !== '')) return { named: [...new Set(names)] };
+  const numbers = scope.flatMap((id) => (places.has(id) ? [places.get(id)! + 1] : []));
+  return numbers.length === 0 ? undefined : { numbered: numbers };
 }

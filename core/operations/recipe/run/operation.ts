@@ -15,7 +15,7 @@ import { filled, type NamedSource, type SourceName, type Sources } from '../../s
 import { sourceSchema } from '../../source-schema.ts';
 import { plainName } from '../../../edit/plain-text.ts';
 import { meaningText } from './meaning-text.ts';
-import { tracksMeant } from './meaning.ts';
+import { tracksMeant } from './tracks-meant.ts';
 import { recipeStepSchema, type RecipeStep } from './recipe.ts';
 
 /** A recipe run as one step, over what the other operations can do. Either all of it is done or nothing. */
@@ -96,7 +96,7 @@ function runAll(
     const among = chosen
       ? song.tracks.filter((t) => chosen.has(t.id) || !had.has(t.id))
       : song.tracks;
-    const meant = tracksMeant(song, among, who, field);
+    const meant = tracksMeant(song, among, who, field, before);
     if (!meant.ok) return meant;
     if (meant.value.length === 0) {
       skipped.push({
