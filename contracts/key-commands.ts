@@ -26,6 +26,7 @@ interface KeyCommand {
 export const keyCommands = {
   find: { title: 'Find anything by name', place: 'anywhere', keys: ['Ctrl+K'] },
   keys: { title: 'All keys', place: 'anywhere', keys: ['?'] },
+  messages: { title: 'What was said, again', place: 'anywhere', keys: ['Shift+H'] },
   undo: { title: 'Undo', place: 'song', keys: ['Ctrl+Z'] },
   redo: { title: 'Redo', place: 'song', keys: ['Ctrl+Shift+Z', 'Ctrl+Y'] },
   copy: { title: 'Copy what is selected', place: 'song', keys: ['Ctrl+C'] },

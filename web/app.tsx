@@ -1,7 +1,6 @@
 import { Tooltip } from 'radix-ui';
 import { useEffect } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { Toaster } from 'sonner';
 import { CommandPalette } from './components/command-palette.tsx';
 import { DropAnywhere } from './components/drop-anywhere.tsx';
 import { usePreferencesKept } from './api/preferences.ts';
@@ -27,7 +26,6 @@ import {
 import { SheetScreen } from './screens/sheet/sheet-screen.tsx';
 import { SongFrame } from './screens/song/song-frame.tsx';
 import { SongsScreen } from './screens/songs/songs-screen.tsx';
-import { usePreferences } from './state/preferences.ts';
 
 const nowhere = {
   code: 'no-view',
@@ -38,11 +36,7 @@ const nowhere = {
   remedy: 'The songs are a good place to begin again.',
 };
 
-/** A message stays long enough to be read and to press what it offers; pointing at it holds it. */
-const messageMs = 12_000;
-
 export function App() {
-  const theme = usePreferences((p) => p.theme);
   useEffect(fetchScreens, []);
   usePreferencesKept();
   return (
@@ -73,17 +67,6 @@ export function App() {
           <Route path="*" element={<PageProblem problem={nowhere} />} />
         </Routes>
       </BrowserRouter>
-      <Toaster
-        theme={theme === 'night' ? 'dark' : 'light'}
-        position="bottom-center"
-        offset={160}
-        duration={messageMs}
-        toastOptions={{
-          className: '!bg-sheet !text-ink !border-line !font-sans',
-          descriptionClassName: '!text-faint',
-          actionButtonStyle: { background: 'var(--color-amber)', color: 'var(--color-on-amber)' },
-        }}
-      />
     </Tooltip.Provider>
   );
 }

@@ -55,7 +55,7 @@ test('a part is cleaned by hand: only its notes, in some bars, an octave down', 
   await step.getByRole('button', { name: 'Do it' }).click();
   await expect(step).toHaveCount(0);
   // One message offers to undo, the latest step, and says then what is undone; no older one undoes it in its name.
-  const messages = page.getByRole('region', { name: /Notifications/ });
+  const messages = page.getByRole('region', { name: 'Messages' });
   await expect(messages.getByRole('button', { name: 'Undo' })).toHaveCount(1);
   await messages.getByRole('button', { name: 'Undo' }).click();
   await expect(messages).toContainText('Undone: Transposed');

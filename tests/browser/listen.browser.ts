@@ -42,7 +42,7 @@ test('a song is played from the bars of the scope, heard, followed on the strip,
   await page.getByRole('button', { name: /^Transpose/ }).click();
   await page.getByRole('spinbutton', { name: /^Semitones/ }).fill('2');
   await page.getByRole('button', { name: 'Do it' }).click();
-  await page.getByRole('button', { name: 'Undo', exact: true }).first().hover();
+  await page.getByLabel('Undo', { exact: true }).hover();
   await expect(page.getByRole('tooltip')).toHaveText(/^Undo: Transposed/);
   await expect.poll(loudest).toBeGreaterThan(0.005);
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();

@@ -11,6 +11,7 @@ import { quarterTicks } from '#core/timing/meter-map.ts';
 interface Known {
   readonly features: Features;
   readonly is: number;
+  /** From 0. */ readonly program: number;
   readonly name: string;
 }
 
@@ -24,12 +25,13 @@ function knownIn(song: Song): Known[] {
     if (!features) return [];
     const { on } = notesOf(events);
     const name = trackName({ ...track, events }, song.encoding);
-    if ((events.status[on[0]!]! & 15) === percussionChannel) return [{ features, is: drums, name }];
+    if ((events.status[on[0]!]! & 15) === percussionChannel)
+      return [{ features, is: drums, program: 0, name }];
     const programs = new Set<number>();
     for (let i = 0; i < events.count; i++)
       if (events.status[i]! >> 4 === 0xc) programs.add(events.data1[i]!);
     const [program] = programs;
-    return programs.size === 1 ? [{ features, is: program! >> 3, name }] : [];
+    return programs.size === 1 ? [{ features, is: program! >> 3, program: program!, name }] : [];
   });
   const all = placed(
     found.map((f) => f.features),
@@ -57,7 +59,7 @@ export function tellGuesses(songs: readonly Song[], print: (line: string) => voi
       ...known,
       families,
       role: told.role,
-      isRole: roleOf(oneOf(known.is)),
+      isRole: roleOf(oneOf(known.is), known.program),
       sure: told.guesses[0]!.sure,
     };
   });

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import type { BankView } from '#contracts/banks.ts';
 import { fileSize } from '../components/text.ts';
 import { forgetBank } from '../state/hearing.ts';
 import { call } from './client.ts';
 import { showProblem } from './queries.ts';
 import { sendFiles } from './upload.ts';
+import { say } from '../messages/messages.ts';
 
 const key = ['banks'];
 
@@ -18,7 +18,7 @@ export function useAddBank(progress: (part: number) => void) {
     mutationFn: (file: File): Promise<BankView> => sendFiles('addBank', [file], { progress }),
     onSuccess: async (bank) => {
       await client.invalidateQueries({ queryKey: key });
-      toast(`Took ${bank.name}`, { description: lacks(bank) });
+      say(`Took ${bank.name}`, { description: lacks(bank) });
     },
     onError: showProblem,
   });
@@ -51,7 +51,7 @@ export function useRemoveBank() {
     onSuccess: async (_, { sha256, name, bytes }) => {
       forgetBank(sha256);
       await client.invalidateQueries({ queryKey: key });
-      toast(`Removed ${name}`, { description: `${fileSize(bytes)} are free again.` });
+      say(`Removed ${name}`, { description: `${fileSize(bytes)} are free again.` });
     },
     onError: showProblem,
   });

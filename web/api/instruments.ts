@@ -1,10 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { addressOf, urlOf } from '#contracts/addresses.ts';
 import type { InstrumentsRead, InstrumentView } from '#contracts/instruments.ts';
 import type { InstrumentDefinition } from '#core/instruments/definition.ts';
 import { call, problemFrom } from './client.ts';
 import { showProblem } from './queries.ts';
+import { say } from '../messages/messages.ts';
 
 const key = ['instruments'];
 
@@ -35,7 +35,7 @@ export function useSaveInstrument() {
         : (await call('addInstruments', { body: bodyOf(definition) })).instruments[0]!,
     onSuccess: async (saved) => {
       await client.invalidateQueries({ queryKey: key });
-      toast(`Saved “${saved.definition.name}”`);
+      say(`Saved “${saved.definition.name}”`);
     },
     onError: showProblem,
   });
@@ -48,9 +48,9 @@ export function useRemoveInstrument() {
     mutationFn: ({ id }: InstrumentView) => call('removeInstrument', { params: { id } }),
     onSuccess: async (_, { id, definition }) => {
       await again();
-      toast(`Removed “${definition.name}”`, {
+      say(`Removed “${definition.name}”`, {
         description: 'Songs that play it keep their copy.',
-        action: {
+        way: {
           label: 'Bring back',
           onClick: () =>
             void call('restoreInstrument', { params: { id } }).then(again, showProblem),
@@ -95,7 +95,7 @@ export function useTakeInstruments() {
     },
     onSettled: () => client.invalidateQueries({ queryKey: key }),
     onSuccess: (_, read) => {
-      toast(`Took ${read.length === 1 ? read[0]!.definition.name : `${read.length} instruments`}`);
+      say(`Took ${read.length === 1 ? read[0]!.definition.name : `${read.length} instruments`}`);
     },
     onError: showProblem,
   });

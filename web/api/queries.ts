@@ -1,12 +1,11 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import type { SongListQuery, SongRow, SongView } from '#contracts/songs.ts';
 import type { MovedView } from '#contracts/steps.ts';
 import type { NamedRows } from '#core/song/rows.ts';
 import { followMoves } from '../state/follow.ts';
-import { sayLatest } from '../components/latest-message.ts';
 import { longDate } from '../components/text.ts';
 import { call, problemOf } from './client.ts';
+import { say, sayWrong } from '../messages/messages.ts';
 
 /** What the page knows from the server; a song's key changes nothing but what belongs to it. */
 export const keys = {
@@ -107,7 +106,7 @@ export interface StepAsked {
 
 export const showProblem = (error: unknown): void => {
   const problem = problemOf(error);
-  toast.error(problem.message, { description: problem.remedy });
+  sayWrong(problem.message, { description: problem.remedy });
 };
 
 /**
@@ -148,10 +147,11 @@ export function useStep(id: string, revision: number) {
       await refresh(result);
       // One message at a time offers to undo, the one about the latest step, and it undoes no other.
       if (result.changed)
-        sayLatest(aboutSteps(id), result.described, {
-          action: { label: 'Undo', onClick: () => undo.mutate(result.revision) },
+        say(result.described, {
+          about: aboutSteps(id),
+          way: { label: 'Undo', onClick: () => undo.mutate(result.revision) },
         });
-      else toast(result.report.skipped[0]?.why ?? 'Nothing to change.');
+      else say(result.report.skipped[0]?.why ?? 'Nothing to change.');
     },
     onError: async (error) => {
       showProblem(error);
@@ -167,7 +167,7 @@ function useMove(id: string, way: 'undo' | 'redo', done: string) {
       call(way, { params: { id }, body: revision === undefined ? {} : { revision } }),
     onSuccess: async (moved) => {
       await refresh(moved);
-      sayLatest(aboutSteps(id), `${done}: ${moved.described}`);
+      say(`${done}: ${moved.described}`, { about: aboutSteps(id) });
     },
     onError: showProblem,
   });
@@ -183,7 +183,7 @@ export function useGoTo({ id, revision }: Pick<SongView, 'id' | 'revision'>) {
     mutationFn: (to: number) => call('goTo', { params: { id }, body: { to, revision } }),
     onSuccess: async (moved) => {
       await refresh(moved);
-      sayLatest(aboutSteps(id), `The song is as of: ${moved.described}`);
+      say(`The song is as of: ${moved.described}`, { about: aboutSteps(id) });
     },
     onError: async (error) => {
       showProblem(error);
@@ -207,11 +207,11 @@ export function useRemoveSong() {
     mutationFn: (song: SongRow) => call('removeSong', { params: { id: song.id } }),
     onSuccess: async ({ purgeAt }, song) => {
       await client.invalidateQueries({ queryKey: ['songs'] });
-      toast(`Removed ${song.title}`, {
+      say(`Removed ${song.title}`, {
         description: purgeAt
           ? `It can be brought back until ${longDate(purgeAt)}; then it is purged with its history and handoffs.`
           : 'It is kept, and can be brought back.',
-        action: { label: 'Bring back', onClick: () => restore.mutate(song) },
+        way: { label: 'Bring back', onClick: () => restore.mutate(song) },
       });
     },
     onError: showProblem,
@@ -238,7 +238,7 @@ export function useRestoreSong() {
     mutationFn: (song: SongRow) => call('restoreSong', { params: { id: song.id } }),
     onSuccess: async (_, song) => {
       await client.invalidateQueries({ queryKey: ['songs'] });
-      toast(`${song.title} is back`);
+      say(`${song.title} is back`);
     },
     onError: showProblem,
   });

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import type { Receiver, ReceiverFile } from '#core/handoff/receiver/receiver.ts';
 import type { ReceiverView } from '#contracts/receivers.ts';
 import { count } from '../components/text.ts';
 import { call } from './client.ts';
 import { jsonOf } from './json-of.ts';
 import { showProblem } from './queries.ts';
+import { say } from '../messages/messages.ts';
 
 const key = ['receivers'];
 
@@ -22,7 +22,7 @@ export function useSaveReceiver() {
         : call('addReceiver', { body: receiver }),
     onSuccess: async (saved) => {
       await client.invalidateQueries({ queryKey: key });
-      toast(`Saved “${saved.name}”`);
+      say(`Saved “${saved.name}”`);
     },
     onError: showProblem,
   });
@@ -37,7 +37,7 @@ export function useTakeReceivers() {
     },
     onSuccess: async ({ receivers }) => {
       await client.invalidateQueries({ queryKey: key });
-      toast(`Took ${count(receivers.length, 'receiver')}`, {
+      say(`Took ${count(receivers.length, 'receiver')}`, {
         description: receivers.map((r) => r.name).join(', '),
       });
     },
@@ -51,8 +51,8 @@ export function useRemoveReceiver() {
     mutationFn: ({ id }: ReceiverView) => call('removeReceiver', { params: { id } }),
     onSuccess: async (_, receiver) => {
       await again();
-      toast(`Removed “${receiver.name}”`, {
-        action: {
+      say(`Removed “${receiver.name}”`, {
+        way: {
           label: 'Bring back',
           onClick: () =>
             void call('restoreReceiver', { params: { id: receiver.id } }).then(again, showProblem),

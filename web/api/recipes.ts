@@ -1,5 +1,4 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import type { NamedSource } from '#core/operations/sources.ts';
 import type { RecipeFile, RecipeView } from '#contracts/recipes.ts';
@@ -10,6 +9,7 @@ import { takeKept } from '../state/preferences.ts';
 import { call, problemOf } from './client.ts';
 import { jsonOf } from './json-of.ts';
 import { showProblem } from './queries.ts';
+import { say } from '../messages/messages.ts';
 
 const key = ['recipes'];
 
@@ -27,7 +27,7 @@ export function useTakeRecipeFile() {
     },
     onSuccess: async ({ recipes, had, preferences }) => {
       await client.invalidateQueries({ queryKey: key });
-      toast(`Took ${count(recipes.length, 'recipe')}`, {
+      say(`Took ${count(recipes.length, 'recipe')}`, {
         description: [
           had > 0 ? `${had} were here already` : '',
           preferences ? 'the keys and preferences are those of the file' : '',
@@ -49,7 +49,7 @@ export function useSaveRecipe() {
         : call('addRecipe', { body: recipe }),
     onSuccess: async (saved) => {
       await client.invalidateQueries({ queryKey: key });
-      toast(`Saved “${saved.name}”`);
+      say(`Saved “${saved.name}”`);
     },
     onError: showProblem,
   });
@@ -62,8 +62,8 @@ export function useRemoveRecipe() {
     mutationFn: (recipe: RecipeView) => call('removeRecipe', { params: { id: recipe.id } }),
     onSuccess: async (_, recipe) => {
       await again();
-      toast(`Removed “${recipe.name}”`, {
-        action: {
+      say(`Removed “${recipe.name}”`, {
+        way: {
           label: 'Bring back',
           onClick: () =>
             void call('restoreRecipe', { params: { id: recipe.id } }).then(again, showProblem),

@@ -1,10 +1,10 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import type { ClipQuery, ClipsAdded, ClipView } from '#contracts/shelf.ts';
 import { count } from '../components/text.ts';
 import { call } from './client.ts';
 import { showProblem } from './queries.ts';
 import { inParts, sendFiles } from './upload.ts';
+import { say } from '../messages/messages.ts';
 
 const key = ['shelf'];
 const pageSize = 500;
@@ -70,7 +70,7 @@ export function useAddClips(progress: (part: number) => void) {
     },
     onSettled: again,
     onSuccess: ({ clips, twins, problems }) => {
-      toast(`Put ${count(clips.length, 'clip')} on the shelf`, {
+      say(`Put ${count(clips.length, 'clip')} on the shelf`, {
         description: [
           ...(twins > 0 ? [`${twins} lay there already.`] : []),
           ...(problems.length > 0
@@ -94,7 +94,7 @@ export function useCutClip() {
     mutationFn: (body: Parameters<typeof call<'cutClip'>>[1]['body']) => call('cutClip', { body }),
     onSuccess: async ({ name, folder }) => {
       await again();
-      toast(`Put “${name}” on the shelf`, {
+      say(`Put “${name}” on the shelf`, {
         description: folder === '' ? undefined : `In ${folder}.`,
       });
     },
@@ -121,9 +121,9 @@ export function useRemoveClip() {
     mutationFn: ({ id }: ClipView) => call('removeClip', { params: { id } }),
     onSuccess: async (_, { id, name }) => {
       await again();
-      toast(`Took “${name}” from the shelf`, {
+      say(`Took “${name}” from the shelf`, {
         description: 'Songs that took it in keep what they took.',
-        action: {
+        way: {
           label: 'Put back',
           onClick: () => void call('restoreClip', { params: { id } }).then(again, showProblem),
         },

@@ -1,7 +1,6 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useState } from 'react';
 import { useLocation, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import type { ApiError } from '#contracts/errors.ts';
 import type { OriginalView } from '#contracts/songs.ts';
 import { problemOf } from '../api/client.ts';
@@ -13,6 +12,7 @@ import { useScope } from '../state/scope.ts';
 import { useIntake } from '../state/intake.ts';
 import { filesIn } from './dropped-files.ts';
 import { count } from './text.ts';
+import { say, sayBusy, sayWrong } from '../messages/messages.ts';
 
 /** Takes files in from anywhere, and goes to where they can be seen: one file to its intake, several to the list. */
 export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
@@ -40,11 +40,11 @@ export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
 async function kept(files: readonly File[]): Promise<readonly OriginalView[] | undefined> {
   const stop = new AbortController();
   const what = count(files.length, 'file');
-  const message = toast.loading(`Reading ${what} …`);
+  const message = sayBusy(`Reading ${what} …`);
   const progress = (part: number): void =>
-    void toast.loading(`Reading ${what}: ${Math.round(part * 100)} % sent`, {
-      id: message,
-      action: { label: 'Stop', onClick: () => stop.abort() },
+    message.tell(`Reading ${what}: ${Math.round(part * 100)} % sent`, {
+      label: 'Stop',
+      onClick: () => stop.abort(),
     });
   try {
     const { originals, problems } = await keepFiles(files, {
@@ -57,7 +57,7 @@ async function kept(files: readonly File[]): Promise<readonly OriginalView[] | u
     if (!stop.signal.aborted) toldOf(problemOf(error));
     return undefined;
   } finally {
-    toast.dismiss(message);
+    message.end();
   }
 }
 
@@ -86,14 +86,14 @@ function useLayOnRow(id = ''): (track: string, files: readonly File[]) => Promis
       const { laidOnRow } = await import('../intake/on-a-row.ts');
       const asked = laidOnRow(song, track, originals, useScope.getState().bars?.from);
       if (asked) mutate(asked);
-      else toast('These files hold nothing to lay there.');
+      else say('These files hold nothing to lay there.');
     },
     [song, mutate],
   );
 }
 
 const toldOf = ({ where, message, remedy }: ApiError): void =>
-  void toast.error(where.file ? `${where.file}: ${message}` : message, { description: remedy });
+  sayWrong(where.file ? `${where.file}: ${message}` : message, { description: remedy });
 
 /** The song whose frame is open. */
 const openSong = (path: string): string | undefined => /^\/songs\/([^/]+)/.exec(path)?.[1];

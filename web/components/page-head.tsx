@@ -1,4 +1,5 @@
 import { Link } from 'react-router';
+import { MessageLine } from '../messages/message-line.tsx';
 import { PageTools } from './page-tools.tsx';
 
 /** The head of a page that is about no song: the way back to the songs, what it is, commands and theme. */
@@ -8,8 +9,7 @@ export const PageHead = ({ title }: { title: string }) => (
       <img src="/mark.svg" alt="" width={26} height={26} />
     </Link>
     <h1 className="text-[17px] font-semibold">{title}</h1>
-    <div className="ml-auto">
-      <PageTools />
-    </div>
+    <MessageLine />
+    <PageTools />
   </header>
 );

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { urlOf } from '#contracts/addresses.ts';
 import type { ClipView } from '#contracts/shelf.ts';
 import { comesRound } from '#core/shelf/kind.ts';
@@ -10,6 +9,7 @@ import { useClipHeard, useShelf } from '../state/shelf.ts';
 import type { PlayedSong } from './messages.ts';
 import { madeSynth, theSynth } from './synth.ts';
 import { heardBank } from './listen.ts';
+import { sayWrong } from '../messages/messages.ts';
 
 /** Clips that were loaded lately, by their bytes: the last so many. */
 const most = 200;
@@ -75,7 +75,7 @@ export async function hearClip(clip: ClipView, songBpm: number | undefined): Pro
     if (mine !== asked) return;
     useClipHeard.setState({ clip: undefined });
     const problem = problemOf(error);
-    toast.error(problem.message, { id: 'clip', description: problem.remedy });
+    sayWrong(problem.message, { about: 'clip', description: problem.remedy });
   }
 }
 

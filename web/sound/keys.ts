@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { eventsFrom } from '#core/smf/event-builder.ts';
 import { channelEvent } from '#core/smf/events.ts';
 import { writeSmf } from '#core/smf/write.ts';
@@ -6,6 +5,7 @@ import { problemOf } from '../api/client.ts';
 import { theDesk } from '../desk/the-desk.ts';
 import { heardBank } from './listen.ts';
 import { madeSynth, theSynth } from './synth.ts';
+import { sayWrong } from '../messages/messages.ts';
 
 /** How long keys are held, in beats of half a second, and how hard they are struck. */
 const held = 3;
@@ -44,7 +44,7 @@ export async function hearKeys(keys: readonly number[], program = 1): Promise<vo
   } catch (error) {
     if (mine !== asked) return;
     const problem = problemOf(error);
-    toast.error(problem.message, { id: 'clip', description: problem.remedy });
+    sayWrong(problem.message, { about: 'clip', description: problem.remedy });
   }
 }
 

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import { asWritten } from '#core/playing/transport.ts';
 import { problemOf, RequestFailed } from '../api/client.ts';
@@ -7,6 +6,7 @@ import type { StepRequest } from '#core/operations/run.ts';
 import { usePlaying } from '../state/playing.ts';
 import type { Listening, PlayedSong } from './messages.ts';
 import { forgetSynth, madeSynth, theSynth, type Synth } from './synth.ts';
+import { sayWrong } from '../messages/messages.ts';
 
 /** What the synthesizer has the tracks of. */
 let loaded: { readonly version: string; readonly by: Synth } | undefined;
@@ -70,8 +70,8 @@ async function takeBank(synth: Synth, bank: string | undefined): Promise<void> {
   } catch (error) {
     if (bank === undefined) throw error;
     const { message, remedy } = bankProblem(error);
-    toast.error(message, {
-      id: 'bank',
+    sayWrong(message, {
+      about: 'bank',
       description: `${remedy} The sounds that come along are heard in its place.`,
     });
     await synth.use(undefined);
@@ -132,7 +132,7 @@ export async function listenTo(
     forgetSynth();
     usePlaying.setState({ state: 'silent' });
     const problem = problemOf(error);
-    toast.error(problem.message, { description: problem.remedy });
+    sayWrong(problem.message, { description: problem.remedy });
   }
 }
 

@@ -1,7 +1,7 @@
-import { toast } from 'sonner';
 import { moduleName, usePorts } from '../state/ports.ts';
 import type { Outgoing } from './messages.ts';
 import { toModule } from './module.ts';
+import { sayWrong } from '../messages/messages.ts';
 
 /** Sound is held back by so many seconds where a port sounds beside it: what goes there is on its way in time. */
 export const portAhead = 0.1;
@@ -40,7 +40,7 @@ function list(): void {
   const gone = before.find((p) => p.id === chosen && !ports.some((now) => now.id === p.id));
   usePorts.setState({ ports });
   if (gone)
-    toast.error(`${gone.name} is gone`, {
+    sayWrong(`${gone.name} is gone`, {
       description: 'Its tracks are heard here until it is back.',
     });
 }

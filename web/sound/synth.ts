@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import { RequestFailed } from '../api/client.ts';
 import { useClipHeard } from '../state/shelf.ts';
 import { usePlaying } from '../state/playing.ts';
@@ -9,6 +8,7 @@ import type { FromSynth, ToSynth } from './messages.ts';
 import { portAhead, sendOut } from './port.ts';
 import { hearNotes } from './notes-heard.ts';
 import synthUrl from './synth.worklet.ts?worker&url';
+import { sayWrong } from '../messages/messages.ts';
 
 /** A loudspeaker that is there answers within so many milliseconds. */
 const patience = 8000;
@@ -62,7 +62,7 @@ async function makeSynth(): Promise<Synth> {
   node.onprocessorerror = () => {
     forgetSynth();
     usePlaying.setState({ state: 'silent' });
-    toast.error('The synthesizer has stopped', { description: 'Press Play: it is made anew.' });
+    sayWrong('The synthesizer has stopped', { description: 'Press Play: it is made anew.' });
   };
   return {
     context,

@@ -1,5 +1,4 @@
 import { useCallback, useEffect, useEffectEvent, useMemo } from 'react';
-import { toast } from 'sonner';
 import { keyCommands } from '#contracts/key-commands.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { mapsOf } from '#core/song/maps.ts';
@@ -9,6 +8,7 @@ import { isTyping } from '../components/is-typing.ts';
 import { useOffer } from '../state/commands.ts';
 import { useChosen } from '../state/chosen.ts';
 import { useScope, type Bars } from '../state/scope.ts';
+import { say } from '../messages/messages.ts';
 
 /** The bars of what is chosen: notes or events by hand, else what the selected tracks play. */
 function barsOfChosen(song: SongView): Bars | undefined {
@@ -33,7 +33,7 @@ function barsOfChosen(song: SongView): Bars | undefined {
 export function setBarsOfChosen(song: SongView): void {
   const bars = barsOfChosen(song);
   if (bars) useScope.getState().span(bars);
-  else toast('Nothing is chosen: choose notes, events or tracks first.');
+  else say('Nothing is chosen: choose notes, events or tracks first.');
 }
 
 /** A key sets the bars of the scope to what is chosen; it is in the palette, too. */

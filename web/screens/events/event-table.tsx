@@ -1,6 +1,5 @@
 import { keyNow } from '../../keys/shown.ts';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { toast } from 'sonner';
 import { Pencil, Plus, Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
@@ -18,6 +17,7 @@ import { startOf, useKeepPlace } from './list-place.ts';
 import { InsertEvent } from './insert-event.tsx';
 import { useEventActs, type Listed } from './use-event-acts.ts';
 import { useEventKeys } from './use-event-keys.ts';
+import { say } from '../../messages/messages.ts';
 
 /** Browsers draw no taller than this; more rows are reached by filtering. */
 const tallest = 30_000_000;
@@ -159,14 +159,14 @@ export function EventTable({
 const mostChosen = 1_000_000;
 function chooseAll(listed: number, choose: (rows: ReadonlySet<number>) => void): void {
   if (listed <= mostChosen) return choose(new Set(Array.from({ length: listed }, (_, n) => n)));
-  toast(`More than ${count(mostChosen, 'event')} are listed`, {
+  say(`More than ${count(mostChosen, 'event')} are listed`, {
     description: 'Narrow the list first: to a kind, words, bars.',
   });
 }
 
 /** A key too many must not empty a song. */
 const sayAll = (): void =>
-  void toast('Everything is listed', {
+  say('Everything is listed', {
     description: 'Narrow the list first: to a kind, words, bars.',
   });
 

@@ -1,4 +1,3 @@
-import { toast } from 'sonner';
 import type { TrackView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { EventIndex } from '#core/song/event-index.ts';
@@ -6,6 +5,7 @@ import { moveOf, placesOf } from '#core/timing/time-map.ts';
 import { count } from '../../components/text.ts';
 import { isWithin, type Marked } from '../../state/marked.ts';
 import { takeMoves } from '../../state/moved.ts';
+import { say } from '../../messages/messages.ts';
 
 /** An event as it is found again after a step: by its track, place and first bytes. */
 interface Kept {
@@ -105,7 +105,7 @@ export function keptEvents(list: List): ReadonlySet<number> {
   }
   const gone = wanted.size - met.size;
   if (gone > 0)
-    toast(`${count(gone, 'chosen event')} ${gone === 1 ? 'is' : 'are'} no longer in this list.`);
+    say(`${count(gone, 'chosen event')} ${gone === 1 ? 'is' : 'are'} no longer in this list.`);
   keepEvents(list, found);
   return found;
 }

@@ -1,12 +1,12 @@
 import { format as formatDate } from 'date-fns';
 import { Copy, Link2 } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import type { NewLink } from '#contracts/handoffs.ts';
 import { useAddLink, useLinks, useRevokeLink } from '../../api/handoffs.ts';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import { Choice } from '../../fields/choice.tsx';
+import { say, sayWrong } from '../../messages/messages.ts';
 
 const terms = [
   [1, 'a day'],
@@ -47,9 +47,9 @@ export function Links({ handoff }: { handoff: string }) {
           <Button
             onClick={() =>
               void navigator.clipboard.writeText(address).then(
-                () => toast('The address is on the clipboard'),
+                () => say('The address is on the clipboard'),
                 () =>
-                  toast.error('It was not copied', {
+                  sayWrong('It was not copied', {
                     description: 'Select the address and copy it by hand.',
                   }),
               )

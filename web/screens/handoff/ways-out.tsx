@@ -1,12 +1,12 @@
 import { Download, FileText, FolderDown, Package, Printer } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import { urlOf } from '#contracts/addresses.ts';
 import { Button, buttonLook } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import { input } from '../../fields/field.ts';
 import { chooseFolder, hasFolders, keptFolder, keptName, saveInto } from '../../handoff/folder.ts';
+import { say, sayWrong } from '../../messages/messages.ts';
 
 const fileAddress = (handoff: HandoffView, name: string): string =>
   urlOf('getHandoffFile', { id: handoff.id, name });
@@ -88,7 +88,7 @@ function IntoFolder({ handoff }: { handoff: HandoffView }) {
       }));
       told(into.name, toSave, await saveInto(into, toSave));
     } catch (error) {
-      toast.error('Not everything was saved', {
+      sayWrong('Not everything was saved', {
         description: `${(error as Error).message}. See whether the folder is there and has room; the files are kept here.`,
       });
     } finally {
@@ -133,7 +133,7 @@ function withEnding(typed: string, name: string): string {
 
 function told(folder: string, wanted: readonly { name: string }[], names: readonly string[]): void {
   const moved = names.filter((n, i) => n !== wanted[i]!.name);
-  toast(`Saved ${count(names.length, 'file')} into ${folder || 'the folder'}`, {
+  say(`Saved ${count(names.length, 'file')} into ${folder || 'the folder'}`, {
     description:
       moved.length === 0
         ? names.slice(0, 3).join(', ')

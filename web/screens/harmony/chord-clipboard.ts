@@ -1,9 +1,9 @@
 import type { ClipboardEvent } from 'react';
-import { toast } from 'sonner';
 import type { MeterMap } from '#core/timing/meter-map.ts';
 import type { StepAsked } from '../../api/queries.ts';
 import { copied, unreadable, writing, type ShownLine } from '../../harmony/line.ts';
 import type { Bars } from '../../state/scope.ts';
+import { say, sayWrong } from '../../messages/messages.ts';
 
 interface Of {
   readonly line: ShownLine;
@@ -23,7 +23,7 @@ export function chordClipboard({ line, meters, chosen, typing, add }: Of) {
     if (typing) return;
     e.preventDefault();
     e.clipboardData.setData('text/plain', copied(line, meters, chosen.from, chosen.to));
-    toast(`Copied the chords of ${barsText(chosen)}`, {
+    say(`Copied the chords of ${barsText(chosen)}`, {
       description: 'As text: V with Ctrl writes them from the bar in focus on.',
     });
   };
@@ -38,8 +38,8 @@ export function chordClipboard({ line, meters, chosen, typing, add }: Of) {
     }
     const says =
       wrong === undefined ? 'There are no chords to paste' : `“${wrong.slice(0, 40)}” is no chord`;
-    toast.error(says, {
-      id: 'chord',
+    sayWrong(says, {
+      about: 'chord',
       description: 'Copy chords as Dm7 G7 | Cmaj9; nothing was written.',
     });
   };

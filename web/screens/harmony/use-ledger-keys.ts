@@ -1,5 +1,4 @@
 import { useRef, useState, type KeyboardEvent } from 'react';
-import { toast } from 'sonner';
 import type { KeyCommandId } from '#contracts/key-commands.ts';
 import type { SongView } from '#contracts/songs.ts';
 import type { MeterMap } from '#core/timing/meter-map.ts';
@@ -19,6 +18,7 @@ import { commandOf } from '../../keys/pressed.ts';
 import { useScope, type Bars } from '../../state/scope.ts';
 import { useStepQueue } from '../../step/use-step-queue.ts';
 import { chordClipboard } from './chord-clipboard.ts';
+import { sayWrong } from '../../messages/messages.ts';
 
 interface Ledger {
   readonly song: SongView;
@@ -54,8 +54,8 @@ export function useLedgerKeys({ song, line, meters, rows, scrollTo, focusList }:
   const write = (typed: string): boolean => {
     const wrong = unreadable(typed);
     if (wrong !== undefined) {
-      toast.error(`“${wrong}” is no chord`, {
-        id: 'chord',
+      sayWrong(`“${wrong}” is no chord`, {
+        about: 'chord',
         description: 'Begin with a root from A to G, as Dm7, G7/B or N.C.; nothing was written.',
       });
       return false;

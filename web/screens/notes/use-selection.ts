@@ -1,5 +1,4 @@
 import { useCallback, useEffectEvent, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import type { TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import { moveOf, placesOf, type Moves } from '#core/timing/time-map.ts';
@@ -7,6 +6,7 @@ import { count } from '../../components/text.ts';
 import type { Ghost } from '../../drawing/notes.ts';
 import { isWithin, type Marked } from '../../state/marked.ts';
 import { takeMoves } from '../../state/moved.ts';
+import { say } from '../../messages/messages.ts';
 
 const noGhost: Ghost = { ticks: 0, keys: 0, lengthen: 0 };
 /** Of more notes than this none is found again after a step. */
@@ -57,7 +57,7 @@ export function useSelection(
     const gone = keys.size - new Set(found.map((n) => keyOf(note(n, noGhost)))).size;
     if (gone > 0) {
       const left = found.length > 0 ? `; ${count(found.length, 'is', 'are')} chosen still` : '';
-      toast(`${count(gone, 'chosen note')} ${gone === 1 ? 'is' : 'are'} no longer there${left}.`);
+      say(`${count(gone, 'chosen note')} ${gone === 1 ? 'is' : 'are'} no longer there${left}.`);
       wanted.current = found.map((n) => note(n, noGhost));
     }
     setSelected(new Set(found));

@@ -1,11 +1,11 @@
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import { useStep, type StepAsked } from '../../api/queries.ts';
 import { useStepQueue } from '../../step/use-step-queue.ts';
 import { hearAgain, toggleHeard } from '../../state/hearing.ts';
 import { useScope } from '../../state/scope.ts';
 import { useOffer } from '../../state/commands.ts';
+import { say } from '../../messages/messages.ts';
 
 /** What can be done to the selected tracks, by pointer, by keys and from the palette alike. */
 export interface TrackActions {
@@ -85,7 +85,7 @@ export function useTrackActions(song: SongView): TrackActions {
         if (id === undefined) return setChoosing(undefined);
         const ids = (selected.has(id) ? chosen : [id]).filter((one) => movable.includes(one));
         if (ids.length > 0) setChoosing(ids);
-        else toast('The map plays nothing: choose a part.');
+        else say('The map plays nothing: choose a part.');
       },
       hear(what, id) {
         const ids = (selected.has(id) ? chosen : [id]).filter((one) => movable.includes(one));

@@ -1,6 +1,5 @@
 import { FolderInput, FolderSearch, Upload, X } from 'lucide-react';
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { urlOf } from '#contracts/addresses.ts';
 import { useAddClips, useFolders, useMoveFolder } from '../../api/shelf.ts';
 import { isWorthTaking } from '../../components/dropped-files.ts';
@@ -9,6 +8,7 @@ import { count } from '../../components/text.ts';
 import { NameField } from '../../components/name-field.tsx';
 import { goThrough, lookThrough } from './look-through.ts';
 import { useShelf } from '../../state/shelf.ts';
+import { say } from '../../messages/messages.ts';
 
 /** The folders, each with how many clips lie in it and within; and what puts files on the shelf. */
 export function Folders() {
@@ -27,7 +27,7 @@ export function Folders() {
             ask({ folder: to });
             const left = after.folders.find((f) => f.path === chosen);
             if (left)
-              toast(`${count(left.clips, 'clip')} of ${chosen} lie there already`, {
+              say(`${count(left.clips, 'clip')} of ${chosen} lie there already`, {
                 description: 'They stay where they were: nothing is lost.',
               });
           },
@@ -143,7 +143,7 @@ function AddFiles({ folder }: { folder: string }) {
   const put = (list: readonly File[]): void => {
     const chosen = list.filter((f) => isWorthTaking(f.name));
     if (chosen.length > 0) add.mutate({ files: chosen, folder });
-    else if (list.length > 0) toast('No MIDI files and no zip archives among them');
+    else if (list.length > 0) say('No MIDI files and no zip archives among them');
   };
   const dropped = useEffectEvent(put);
   const take = (list: FileList | null): void => put([...(list ?? [])]);

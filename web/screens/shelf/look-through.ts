@@ -1,8 +1,8 @@
-import { toast } from 'sonner';
 import type { ClipView } from '#contracts/shelf.ts';
 import { count } from '../../components/text.ts';
 import { theDesk } from '../../desk/the-desk.ts';
 import { useShelf, type ClipHere } from '../../state/shelf.ts';
+import { say, sayBusy, sayWrong } from '../../messages/messages.ts';
 
 /** More files than this are not read at once. */
 const most = 20_000;
@@ -15,7 +15,7 @@ const isMidi = /\.(mid|midi|smf|kar|rmi)$/i;
 export async function lookThrough(files: readonly File[]): Promise<void> {
   const midi = files.filter((f) => isMidi.test(f.name)).slice(0, most);
   const name = files[0]?.webkitRelativePath.split('/')[0] || 'Files';
-  const message = toast.loading(`Reading ${name} …`);
+  const message = sayBusy(`Reading ${name} …`);
   const clips: ClipHere[] = [];
   let unread = 0;
   for (const [n, file] of midi.entries()) {
@@ -25,20 +25,18 @@ export async function lookThrough(files: readonly File[]): Promise<void> {
       unread++;
     }
     if (n % 50 === 49)
-      toast.loading(`Reading ${name}: ${Math.round(((n + 1) / midi.length) * 100)} %`, {
-        id: message,
-      });
+      message.tell(`Reading ${name}: ${Math.round(((n + 1) / midi.length) * 100)} %`);
   }
-  toast.dismiss(message);
+  message.end();
   if (clips.length === 0) {
-    toast.error(`Nothing in ${name} could be read`, {
+    sayWrong(`Nothing in ${name} could be read`, {
       description: 'Choose a folder with MIDI files in it.',
     });
     return;
   }
   useShelf.setState({ here: { name, clips } });
   goThrough();
-  toast(`Looking through ${name}: ${count(clips.length, 'clip')}`, {
+  say(`Looking through ${name}: ${count(clips.length, 'clip')}`, {
     description: `Nothing of it is kept but what you put into a song.${unread > 0 ? ` ${count(unread, 'file')} could not be read.` : ''}`,
   });
 }

@@ -1,6 +1,5 @@
 import { useQueryClient } from '@tanstack/react-query';
 import type { KeyboardEvent } from 'react';
-import { toast } from 'sonner';
 import type { KeyCommandId } from '#contracts/key-commands.ts';
 import type { ClipView } from '#contracts/shelf.ts';
 import type { SongView } from '#contracts/songs.ts';
@@ -20,6 +19,7 @@ import { pressedBar } from '../../state/pressed.ts';
 import { useScope } from '../../state/scope.ts';
 import { useClipHeard, useShelf } from '../../state/shelf.ts';
 import { isHere } from './look-through.ts';
+import { say } from '../../messages/messages.ts';
 
 interface Asked {
   readonly song: SongView | undefined;
@@ -107,8 +107,8 @@ function usePutIn(song: SongView | undefined): (clip: ClipView, at?: number) => 
   const step = useStep(song?.id ?? '', song?.revision ?? 0);
   return (clip, at) => {
     if (!song)
-      return void toast('No song is open', {
-        id: 'put-in',
+      return say('No song is open', {
+        about: 'put-in',
         description: 'Open a song, and go to the shelf from there.',
       });
     if (step.isPending) return;
@@ -125,7 +125,7 @@ function usePutIn(song: SongView | undefined): (clip: ClipView, at?: number) => 
           onto: tracks.size === 1 ? [...tracks][0] : undefined,
         });
         if (asked) step.mutate(asked);
-        else toast(`“${clip.name}” holds nothing to put in`);
+        else say(`“${clip.name}” holds nothing to put in`);
       })
       .catch(showProblem);
   };

@@ -7,6 +7,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
 import { useRedo, useSong, useUndo } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
+import { MessageLine } from '../../messages/message-line.tsx';
 import { PageTools } from '../../components/page-tools.tsx';
 import { PageProblem } from '../../components/problem-note.tsx';
 import { useOffer } from '../../state/commands.ts';
@@ -59,7 +60,8 @@ function Frame({ song }: { song: SongView }) {
         </Link>
         <SongTitle song={song} />
         <Grip says="The whole song as a file" out={() => outgoing(song.id, song.title, {})} />
-        <div className="ml-auto flex items-center gap-1">
+        <MessageLine />
+        <div className="flex items-center gap-1">
           <ConverterButton />
           <ListenButton song={song} />
           <Button

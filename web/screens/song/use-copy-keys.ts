@@ -1,7 +1,6 @@
 import { keyNow } from '../../keys/shown.ts';
 import { useCallback, useEffect, useEffectEvent, useMemo } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import type { SongView } from '#contracts/songs.ts';
 import { listCsv } from '#core/lists/map-csv.ts';
 import { mapsOf } from '#core/song/maps.ts';
@@ -19,6 +18,7 @@ import { copy, pasteInto, useCopied, type Copied } from '../../state/copied.ts';
 import { usePlaying } from '../../state/playing.ts';
 import { pressedBar } from '../../state/pressed.ts';
 import { useScope } from '../../state/scope.ts';
+import { say, sayWrong } from '../../messages/messages.ts';
 
 /**
  * Ctrl or ⌘ with C copies what is chosen by hand, else the selected tracks, else the scope's bars. V takes
@@ -36,7 +36,7 @@ export function useCopyKeys(song: SongView): void {
     const paste = what.rows
       ? `${keyNow('paste')} puts them at the bar that is pressed on the strip, or plays.`
       : `${keyNow('paste')} brings them into the song that is open then, in this window or another.`;
-    toast(`Copied ${what.says} of ${what.title}`, { description: paste });
+    say(`Copied ${what.says} of ${what.title}`, { description: paste });
     void asText(song, what);
   }, [toCopy, song]);
   const onKey = useEffectEvent((e: KeyboardEvent): void => {
@@ -89,9 +89,9 @@ async function asText(song: SongView, what: Copied): Promise<void> {
 const copyMap = async (song: SongView): Promise<void> => {
   try {
     await navigator.clipboard.writeText(listCsv(song, mapsOf(song)));
-    toast('Copied the markers and the map', { description: 'As comma-separated values.' });
+    say('Copied the markers and the map', { description: 'As comma-separated values.' });
   } catch {
-    toast.error('The browser lets no page write to the clipboard', {
+    sayWrong('The browser lets no page write to the clipboard', {
       description: 'Save the list on the Timing view instead.',
     });
   }
@@ -129,7 +129,7 @@ function usePaste(song: SongView): () => void {
   return useCallback(() => {
     const { copied } = useCopied.getState();
     if (!copied)
-      toast('Nothing is copied', {
+      say('Nothing is copied', {
         description: `Select tracks, bars, notes or events, then ${keyNow('copy')}.`,
       });
     else if (!copied.rows) void navigate(pasteInto(song.id, copied));

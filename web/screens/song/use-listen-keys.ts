@@ -9,7 +9,6 @@ import { secondsToTicks, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { usePorts } from '../../state/ports.ts';
 import { commandOf } from '../../keys/pressed.ts';
 import { isTyping } from '../../components/is-typing.ts';
-import { sayLatest } from '../../components/latest-message.ts';
 import { hush, listen, panic } from '../../sound/listen.ts';
 import { switchTo, useAuditioned } from '../../state/auditioned.ts';
 import { useOffer } from '../../state/commands.ts';
@@ -17,34 +16,33 @@ import { useHearing } from '../../state/hearing.ts';
 import { usePlaying } from '../../state/playing.ts';
 import { useScope } from '../../state/scope.ts';
 import { useLights } from '../../state/lights.ts';
+import { say } from '../../messages/messages.ts';
 
 /** Says what it did: where no bars are chosen nothing is seen of it. */
 function toggleLoop(): void {
   const loops = useHearing.getState().atEnd !== 'comes round';
   useHearing.setState({ atEnd: loops ? 'comes round' : 'plays on' });
-  sayLatest(
-    'loop',
-    loops ? 'The chosen bars are heard again and again' : 'Heard through to the end',
-    {
-      description:
-        loops && !useScope.getState().bars
-          ? 'No bars are chosen yet: drag over the strip.'
-          : undefined,
-    },
-  );
+  say(loops ? 'The chosen bars are heard again and again' : 'Heard through to the end', {
+    about: 'loop',
+    description:
+      loops && !useScope.getState().bars
+        ? 'No bars are chosen yet: drag over the strip.'
+        : undefined,
+  });
 }
 
 /** Switches between the song as it is and as it would be, and says which is heard. */
 export function switchBeforeAfter(): void {
   const { offered } = useAuditioned.getState();
   if (!offered) {
-    sayLatest('before-after', 'Nothing to compare yet', {
+    say('Nothing to compare yet', {
+      about: 'before-after',
       description: `Prepare a step, or press Hear it on a finding: then ${keyNow('before-after')} switches.`,
     });
     return;
   }
   switchTo(offered);
-  sayLatest('before-after', useAuditioned.getState().heard ? 'As it would be' : 'As it is');
+  say(useAuditioned.getState().heard ? 'As it would be' : 'As it is', { about: 'before-after' });
 }
 
 /** A place that song position cannot name is said. */
@@ -52,7 +50,8 @@ function sayFar({ division }: SongView, { tempo }: Maps, seconds: number): void 
   const { chosen, clock } = usePorts.getState();
   if (chosen === undefined || !clock || division.kind !== 'ppq') return;
   if (secondsToTicks(tempo, seconds) / (division.ticksPerQuarter / 4) > lastSixteenth)
-    sayLatest('far', 'The device at the MIDI port goes on from where it stands', {
+    say('The device at the MIDI port goes on from where it stands', {
+      about: 'far',
       description: `Song position names ${lastSixteenth.toLocaleString('en')} sixteenths at most, and this is behind them. Set the device by hand if it plays along.`,
     });
 }

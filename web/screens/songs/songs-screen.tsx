@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ChooseFiles } from '../../components/choose-files.tsx';
+import { MessageLine } from '../../messages/message-line.tsx';
 import { PageTools } from '../../components/page-tools.tsx';
 import { Arrivals } from './arrivals.tsx';
 import { BeginSong } from './begin-song.tsx';
@@ -14,8 +15,14 @@ export function SongsScreen() {
       <header className="flex items-center gap-3 py-4">
         <img src="/mark.svg" alt="" width={30} height={30} />
         <h1 className="text-[19px] font-semibold">Amber Satchel</h1>
-        <p className="text-faint">Multitrack MIDI between programs, with nothing lost on the way</p>
-        <div className="ml-auto flex items-center gap-2">
+        <MessageLine
+          idle={
+            <p className="truncate text-faint">
+              Multitrack MIDI between programs, with nothing lost on the way
+            </p>
+          }
+        />
+        <div className="flex items-center gap-2">
           <Link
             to="/recipes"
             className="underline decoration-line underline-offset-4 hover:decoration-amber"

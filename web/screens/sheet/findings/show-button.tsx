@@ -5,13 +5,13 @@ import type { SongView } from '#contracts/songs.ts';
 import { meantOf } from '../../../api/meant.ts';
 import { showProblem } from '../../../api/queries.ts';
 import { Button } from '../../../components/button.tsx';
-import { sayLatest } from '../../../components/latest-message.ts';
 import { counts } from '../../../components/text.ts';
 import type { Meant } from '../../../desk/meant.ts';
 import { mark } from '../../../state/marked.ts';
 import { useScope, type Bars } from '../../../state/scope.ts';
 import { small } from './settle-button.tsx';
 import { askedOf } from './settling.ts';
+import { say } from '../../../messages/messages.ts';
 
 /** Where they are best seen. */
 const viewOf = ({ notes, values, others }: Meant): string =>
@@ -42,7 +42,7 @@ export function ShowButton({
     if (!meant || meant.notes + meant.values + meant.others === 0) {
       useScope.getState().select(tracks, tracks[0]);
       useScope.getState().span(bars);
-      sayLatest('shown', 'Selected: it is about no single events');
+      say('Selected: it is about no single events', { about: 'shown' });
       // Its card stands elsewhere now, and keeps the focus.
       await navigate(`/songs/${song.id}`, { state: { finding: key } });
       return;

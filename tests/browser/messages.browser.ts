@@ -1,0 +1,41 @@
+import { demo, expect, expectAccessible, row, test } from './fixture.ts';
+
+test('messages cover and move nothing, stand one behind the other, and are read again', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.bring('said.mid', demo('instrument capture.mid'));
+  await page.goto(`/songs/${id}`);
+  const messages = page.getByRole('region', { name: 'Messages' });
+  const again = messages.getByRole('button', { name: 'All messages' });
+  await expect(again).toBeDisabled();
+  const sheet = page.getByRole('main');
+  const before = await sheet.boundingBox();
+  await row(page, 'Track 2').click();
+  await page.keyboard.press('Delete');
+  await expect(messages).toContainText('Removed');
+  await row(page, 'Track 3').click();
+  await page.keyboard.press('Control+c');
+  await expect(messages).toContainText('Copied');
+  // The newest is read, the others stand behind it; all of them within the head of the page.
+  await expect(again).toContainText('+1');
+  const head = (await page.getByRole('banner').boundingBox())!;
+  const line = (await messages.boundingBox())!;
+  expect(line.y).toBeGreaterThanOrEqual(head.y);
+  expect(line.y + line.height).toBeLessThanOrEqual(head.y + head.height);
+  expect(await sheet.boundingBox()).toEqual(before);
+  await expectAccessible(page);
+  // Put away, it is read again by a key, with what it offers.
+  await messages.getByRole('button', { name: 'Put the message away' }).click();
+  await page.keyboard.press('Shift+H');
+  const list = page.getByRole('dialog', { name: 'What was said' });
+  await expect(list).toContainText('Copied');
+  await expectAccessible(page);
+  await list.getByRole('button', { name: 'Undo' }).click();
+  await expect(row(page, 'Track 2')).toBeVisible();
+  // What it offered was done, and is offered no more.
+  await expect(list.getByRole('button', { name: 'Undo' })).toHaveCount(0);
+  await expect(list).toContainText('Undone: Removed');
+  await page.keyboard.press('Escape');
+  await expect(list).toHaveCount(0);
+});
