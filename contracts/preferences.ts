@@ -11,6 +11,10 @@ export const preferencesSchema = z.strictObject({
     .meta({ description: 'Octave number of middle C, key 60.' }),
   converter: z.boolean().optional().meta({ description: 'Whether the strip has its converter.' }),
   chords: z.boolean().optional().meta({ description: 'Whether chords are shown over bars.' }),
+  lanesBy: z
+    .enum(['track', 'controller'])
+    .optional()
+    .meta({ description: 'How lanes stand together.' }),
   keys: z
     .record(z.string().max(60), z.string().min(1).max(40))
     .default({})

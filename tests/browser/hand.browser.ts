@@ -4,7 +4,7 @@ import { eventsFrom } from '#core/smf/event-builder.ts';
 import { encodeText } from '#core/smf/text.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { readIndependently } from '../support/independent.ts';
-import { choose, expect, expectAccessible, test } from './fixture.ts';
+import { choose, demo, expect, expectAccessible, test } from './fixture.ts';
 
 /** Four notes a bar apart at 96 PPQ, a quarter long, and some expression. */
 function fourNotes(): Uint8Array {
@@ -188,6 +188,40 @@ test('a lane is drawn, erased, parked and unparked', async ({ page, api }) => {
   await page.getByRole('button', { name: 'Unpark' }).click();
   await expect(page.getByRole('button', { name: 'Park', exact: true })).toBeVisible();
   expect(await expression()).toEqual(left);
+});
+
+test('lanes use the height there is, and stand together by track or by controller', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.bring('lanes.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}/lanes`);
+  const lanes = page.getByRole('group', { name: 'Lanes' });
+  const height = async (name: string): Promise<number> =>
+    (await lanes.getByRole('img', { name, exact: true }).boundingBox())!.height;
+  await expect(lanes.getByRole('img', { name: 'expression of Voice' })).toBeVisible();
+  // One that holds one value is a line until it is asked to be higher.
+  expect(await height('expression of Voice')).toBeGreaterThan(75);
+  expect(await height('volume of Voice')).toBeLessThan(40);
+  await lanes.getByRole('button', { name: 'Room to draw: 7 volume' }).first().click();
+  expect(await height('volume of Voice')).toBeGreaterThan(75);
+  await choose(page.getByRole('combobox', { name: 'Together by' }), 'controller');
+  const heads = lanes.getByRole('heading');
+  await expect(heads.first()).toHaveText(/^7 volume/);
+  // Folded, the others have the room: the one that is left is as high as the view.
+  for (const name of [/^7 volume/, /^10 pan/])
+    await lanes.getByRole('button', { name, expanded: true }).first().click();
+  await choose(page.getByRole('combobox', { name: 'Show' }), 'expression');
+  await lanes.getByRole('button', { name: /^11 expression/ }).waitFor();
+  const all = await lanes.getByRole('img').evaluateAll((list) =>
+    list.reduce((sum, each) => sum + each.getBoundingClientRect().height, 0),
+  );
+  const room = (await lanes.boundingBox())!.height;
+  expect(all).toBeGreaterThan(0.85 * room);
+  await expectAccessible(page);
+  // Kept for the next time.
+  await page.reload();
+  await expect(heads.first()).toHaveText(/^7 volume/);
 });
 
 test('events are edited in place and inserted, and what cannot be is told', async ({

@@ -18,10 +18,12 @@ interface Preferences {
   readonly converter: boolean | undefined;
   /** Whether chords are shown on the strip, over the notes and in the event list. */
   readonly chords: boolean;
+  readonly lanesBy: 'track' | 'controller';
   readonly keys: ChangedKeys;
   /** Commands that were used last, by their titles. */
   readonly lately: readonly string[];
   setChords(shown: boolean): void;
+  setLanesBy(by: 'track' | 'controller'): void;
   setTheme(theme: Theme): void;
   setMiddleC(octave: 3 | 4 | 5): void;
   setConverter(shown: boolean): void;
@@ -58,9 +60,11 @@ export const usePreferences = create<Preferences>((set) => ({
   middleC: here.middleC ?? 4,
   converter: here.converter,
   chords: here.chords ?? true,
+  lanesBy: here.lanesBy ?? 'track',
   keys: here.keys ?? {},
   lately: here.lately ?? [],
   setChords: (chords) => set({ chords }),
+  setLanesBy: (lanesBy) => set({ lanesBy }),
   setTheme: (theme) => {
     document.documentElement.dataset.theme = theme;
     set({ theme, themeChosen: true });
@@ -76,13 +80,14 @@ export const usePreferences = create<Preferences>((set) => ({
 
 /** As the server keeps them. */
 export function asKept(): PreferencesView {
-  const { theme, themeChosen, middleC, converter, chords, keys, lately } =
+  const { theme, themeChosen, middleC, converter, chords, lanesBy, keys, lately } =
     usePreferences.getState();
   return {
     ...(themeChosen ? { theme } : {}),
     middleC,
     ...(converter === undefined ? {} : { converter }),
     chords,
+    lanesBy,
     keys: { ...keys },
     lately: [...lately],
   };
@@ -95,6 +100,7 @@ export function takeKept(kept: PreferencesView): void {
     middleC: kept.middleC ?? here.middleC,
     converter: kept.converter ?? here.converter,
     chords: kept.chords ?? here.chords,
+    lanesBy: kept.lanesBy ?? here.lanesBy,
     keys: kept.keys,
     lately: kept.lately,
   }));

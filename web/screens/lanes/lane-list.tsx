@@ -1,0 +1,180 @@
+import { ChevronDown, ChevronRight, Eraser } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import type { SongView, TrackView } from '#contracts/songs.ts';
+import { laneWords } from '#core/edit/lane-settings.ts';
+import type { Events } from '#core/smf/events.ts';
+import { lanesOf } from '#core/song/lanes.ts';
+import { count } from '../../components/text.ts';
+import { ToggleButton } from '../../components/toggle-button.tsx';
+import { Choice } from '../../fields/choice.tsx';
+import { usePlane } from '../../plane/use-plane.ts';
+import { ZoomButtons } from '../../plane/zoom-buttons.tsx';
+import { firstMarked, useMarked } from '../../state/marked.ts';
+import { usePreferences } from '../../state/preferences.ts';
+import { useScope } from '../../state/scope.ts';
+import { isStill, laneGroups, laneOf, type LaneGroup } from './lane-groups.ts';
+import { LaneRow } from './lane-row.tsx';
+
+/** More lanes than this nobody looks at together. */
+const mostRows = 60;
+
+/**
+ * Lanes beneath each other, on one time axis. Those that move share the height there is; those that hold one
+ * value are a line each until they are asked to be as high.
+ */
+export function LaneList({
+  song,
+  tracks,
+  events,
+}: {
+  song: SongView;
+  tracks: readonly TrackView[];
+  events: readonly Events[];
+}) {
+  const bars = useScope((s) => s.bars);
+  const marked = useMarked(song);
+  const plane = usePlane(song, tracks, bars, firstMarked(marked));
+  const list = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (marked) list.current?.focus();
+  }, [marked]);
+  const [erasing, setErasing] = useState(false);
+  const [only, setOnly] = useState('');
+  const { lanesBy, setLanesBy } = usePreferences();
+  const [folded, fold] = useToggles();
+  const [high, raise] = useToggles();
+  const lanes = useMemo(
+    () =>
+      tracks.flatMap((track, i) => {
+        const part = track.name || `track ${song.tracks.indexOf(track) + 1}`;
+        return lanesOf(events[i]!).map((lane) => laneOf(track, part, events[i]!, lane));
+      }),
+    [song.tracks, tracks, events],
+  );
+  const kinds = useMemo(
+    () => [...new Map(lanes.map((l) => [String(l.lane.what), laneWords(l.lane.what)]))],
+    [lanes],
+  );
+  const wanted = lanes.filter((l) => only === '' || String(l.lane.what) === only);
+  const groups = shownGroups(laneGroups(wanted, lanesBy), folded);
+  const leads = groups.flatMap((g) => (folded.has(g.key) ? [] : g.lanes))[0];
+  const left = groups.reduce((n, g) => n - g.lanes.length, wanted.length);
+  return (
+    <>
+      <div className="flex items-center gap-3 border-b border-line px-3 py-1.5">
+        <h2 className="text-[16px] font-semibold">Lanes</h2>
+        <span className="text-faint">
+          {count(wanted.length, 'lane')} of{' '}
+          {tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
+        </span>
+        <div className="ml-auto flex items-center gap-3">
+          <ZoomButtons plane={plane} song={song} bars={bars} />
+          <Choice
+            label="Together by"
+            value={lanesBy}
+            options={[
+              ['track', 'track'],
+              ['controller', 'controller'],
+            ]}
+            set={setLanesBy}
+          />
+          <Choice
+            label="Show"
+            value={only}
+            options={[['', 'every lane'], ...kinds]}
+            set={setOnly}
+          />
+        </div>
+        <ToggleButton pressed={erasing} set={setErasing} title="Dragging takes values out">
+          <Eraser size={13} aria-hidden /> Erase
+        </ToggleButton>
+      </div>
+      <div
+        role="group"
+        aria-label="Lanes"
+        ref={list}
+        tabIndex={-1}
+        className="flex min-h-0 flex-1 flex-col overflow-y-auto outline-none"
+      >
+        {groups.map((group) => (
+          <section key={group.key} aria-label={group.title} className="contents">
+            <GroupHead group={group} open={!folded.has(group.key)} toggle={() => fold(group.key)} />
+            {!folded.has(group.key) && (
+              <ul className="contents">
+                {group.lanes.map((one) => (
+                  <LaneRow
+                    key={one.key}
+                    song={song}
+                    one={one}
+                    by={lanesBy}
+                    plane={plane}
+                    leads={one === leads}
+                    erasing={erasing}
+                    bars={bars}
+                    low={isStill(one.lane) && !high.has(one.key)}
+                    raise={isStill(one.lane) ? () => raise(one.key) : undefined}
+                  />
+                ))}
+              </ul>
+            )}
+          </section>
+        ))}
+        {left > 0 && (
+          <p className="p-3 text-faint">
+            and {left} more: select tracks on the sheet, show one controller, or fold what stands
+            above.
+          </p>
+        )}
+      </div>
+    </>
+  );
+}
+
+/** As many groups as can be looked at together; folded ones cost nothing. */
+function shownGroups(
+  groups: readonly LaneGroup[],
+  folded: ReadonlySet<string>,
+): readonly LaneGroup[] {
+  let room = mostRows;
+  return groups.flatMap((group) => {
+    if (folded.has(group.key)) return [group];
+    const lanes = group.lanes.slice(0, room);
+    room -= lanes.length;
+    return lanes.length === 0 ? [] : [{ ...group, lanes }];
+  });
+}
+
+const GroupHead = ({
+  group: { title, lanes },
+  open,
+  toggle,
+}: {
+  group: LaneGroup;
+  open: boolean;
+  toggle: () => void;
+}) => (
+  <h3 className="sticky top-0 z-10 shrink-0 border-b border-line bg-paper">
+    <button
+      type="button"
+      aria-expanded={open}
+      className="flex w-full items-center gap-1.5 px-2 py-0.5 text-left text-[12.5px] hover:bg-sheet"
+      onClick={toggle}
+    >
+      {open ? <ChevronDown size={13} aria-hidden /> : <ChevronRight size={13} aria-hidden />}
+      <span className="truncate font-medium">{title}</span>
+      <span className="shrink-0 text-faint">{count(lanes.length, 'lane')}</span>
+    </button>
+  </h3>
+);
+
+/** Names that are so or not, and what turns one over. */
+function useToggles(): readonly [ReadonlySet<string>, (name: string) => void] {
+  const [on, set] = useState<ReadonlySet<string>>(new Set());
+  const toggle = (name: string): void =>
+    set((was) => {
+      const next = new Set(was);
+      if (!next.delete(name)) next.add(name);
+      return next;
+    });
+  return [on, toggle];
+}
