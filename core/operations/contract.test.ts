@@ -37,6 +37,8 @@ const rarer: Readonly<Record<string, number>> = {
   'tracks.join {}': 0.05,
   // It names a row that is no note; the notes screen's own tests move notes by it.
   'notes.shift {"rows":{"t1":[[0,0]]},"keys":1}': 0,
+  // The same; edit-several.test.ts edits events of every kind.
+  'events.edit-several {"rows":{"t1":[[0,1]]},"channel":3}': 0,
 };
 /**
  * They may change tracks that they are not asked about: what of the song's time stood in a track that goes,

@@ -10,6 +10,7 @@ import { controllersUnpark } from './controllers/unpark/operation.ts';
 import { controllersWrite } from './controllers/write/operation.ts';
 import { eventsDelete } from './events/delete/operation.ts';
 import { eventsEdit } from './events/edit/operation.ts';
+import { eventsEditSeveral } from './events/edit-several/operation.ts';
 import { eventsInsert } from './events/insert/operation.ts';
 import { eventsKeepNotes } from './events/keep-notes/operation.ts';
 import { eventsRemove } from './events/remove/operation.ts';
@@ -149,6 +150,7 @@ const single: readonly Operation[] = [
   eventsDelete,
   eventsInsert,
   eventsEdit,
+  eventsEditSeveral,
   controllersThin,
   controllersTidy,
   controllersSmooth,

@@ -1,5 +1,5 @@
 import { keyNow } from '../../keys/shown.ts';
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { useVirtualizer, type Virtualizer } from '@tanstack/react-virtual';
 import { Pencil, Plus, Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
@@ -14,6 +14,7 @@ import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.
 import { fieldsOfRow } from './fields.ts';
 import { keepEvents, keptEvents, markedIn } from './kept-events.ts';
 import { startOf, useKeepPlace } from './list-place.ts';
+import { EditSeveralForm } from './edit-several.tsx';
 import { InsertEvent } from './insert-event.tsx';
 import { useEventActs, type Listed } from './use-event-acts.ts';
 import { useEventKeys } from './use-event-keys.ts';
@@ -55,10 +56,6 @@ export function EventTable({
     initialOffset: start.top,
   });
   const wording = useWording(song);
-  const labels = useMemo(
-    () => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`),
-    [tracks, song.tracks],
-  );
   useTellChosen('event', chosen, index, {
     revision: song.revision,
     tracks,
@@ -85,7 +82,17 @@ export function EventTable({
     setChosen,
     Math.min(start.row, Math.max(0, shown - 1)),
   );
-  useKeepPlace(scroller, focus, editing !== undefined || inserting);
+  useKeepPlace(scroller, focus, editing !== undefined || acts.editingAll || inserting);
+  /** A form put away, the keys go to the list again. */
+  const toList = (): void => scroller.current?.focus({ preventScroll: true });
+  const cancel = (): void => {
+    acts.cancel();
+    toList();
+  };
+  const keepSeveral = (asked: Parameters<typeof acts.keepSeveral>[0]): void => {
+    acts.keepSeveral(asked);
+    toList();
+  };
   return (
     <>
       <Acts
@@ -95,7 +102,7 @@ export function EventTable({
         inserting={inserting}
         remove={acts.remove}
         removeShown={narrowed ? acts.removeShown : undefined}
-        edit={() => edit(focus)}
+        edit={() => edit(chosen.has(focus) ? focus : (chosen.values().next().value ?? focus))}
         insert={() => insert(!inserting)}
         steps={steps}
       />
@@ -110,6 +117,9 @@ export function EventTable({
           close={() => insert(false)}
         />
       )}
+      {acts.editingAll && chosen.size > 1 && (
+        <EditSeveralForm list={list} chosen={chosen} done={keepSeveral} close={cancel} />
+      )}
       <Columns />
       <div className="relative flex min-h-0 flex-1 flex-col">
         <div
@@ -122,22 +132,14 @@ export function EventTable({
           className="min-h-0 flex-1 overflow-auto"
           onKeyDown={onKeyDown}
         >
-          <div className="relative" style={{ height: virtual.getTotalSize() }}>
-            {virtual.getVirtualItems().map(({ key, index: n, start }) => (
-              <EventRow
-                key={key}
-                n={n}
-                top={start}
-                events={events[index.track[n]!]!}
-                row={index.row[n]!}
-                label={labels[index.track[n]!]!}
-                wording={wording}
-                chosen={chosen.has(n)}
-                pick={pick}
-                edit={edit}
-              />
-            ))}
-          </div>
+          <ListedRows
+            {...list}
+            virtual={virtual}
+            wording={wording}
+            chosen={chosen}
+            pick={pick}
+            edit={edit}
+          />
         </div>
         {editing !== undefined && editing < index.count && (
           <EditInPlace
@@ -147,11 +149,55 @@ export function EventTable({
             wording={wording}
             top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)}
             done={(typed) => acts.keep(editing, typed)}
-            cancel={acts.cancel}
+            cancel={cancel}
           />
         )}
       </div>
     </>
+  );
+}
+
+interface RowsProps extends Listed {
+  readonly virtual: Virtualizer<HTMLDivElement, Element>;
+  readonly wording: Wording;
+  readonly chosen: ReadonlySet<number>;
+  readonly pick: (n: number, extend: boolean, add: boolean) => void;
+  readonly edit: (n: number) => void;
+}
+
+/** The rows in view. */
+function ListedRows({
+  song,
+  tracks,
+  events,
+  index,
+  virtual,
+  wording,
+  chosen,
+  pick,
+  edit,
+}: RowsProps) {
+  const labels = useMemo(
+    () => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`),
+    [tracks, song.tracks],
+  );
+  return (
+    <div className="relative" style={{ height: virtual.getTotalSize() }}>
+      {virtual.getVirtualItems().map(({ key, index: n, start }) => (
+        <EventRow
+          key={key}
+          n={n}
+          top={start}
+          events={events[index.track[n]!]!}
+          row={index.row[n]!}
+          label={labels[index.track[n]!]!}
+          wording={wording}
+          chosen={chosen.has(n)}
+          pick={pick}
+          edit={edit}
+        />
+      ))}
+    </div>
   );
 }
 
@@ -219,7 +265,11 @@ const Acts = ({
         Delete all shown
       </Button>
     )}
-    <Button disabled={chosen !== 1 || busy} onClick={edit} title="Edit (Enter, or a double click)">
+    <Button
+      disabled={chosen === 0 || busy}
+      onClick={edit}
+      title={chosen > 1 ? 'Edit all of them at once (Enter)' : 'Edit (Enter, or a double click)'}
+    >
       <Pencil size={13} aria-hidden /> Edit
     </Button>
     <Button

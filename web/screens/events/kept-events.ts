@@ -44,6 +44,20 @@ export function keepEvents(list: List, chosen: ReadonlySet<number>): void {
   kept = { song, revision, events };
 }
 
+/** Chosen events as a step will leave them: `after` says what becomes of the first bytes of each. */
+export function expectEvents(
+  list: List,
+  chosen: ReadonlySet<number>,
+  after: (status: number, data1: number) => readonly [status: number, data1: number],
+): void {
+  keepEvents(list, chosen);
+  const events = kept.events.map((event): Kept => {
+    const [status = 0, data1 = 0] = event.is.split(' ').map(Number);
+    return { ...event, is: after(status, data1).join(' ') };
+  });
+  kept = { ...kept, events };
+}
+
 /** The rows of a list that are marked. */
 export function markedIn({ tracks, index }: List, { rows }: Marked): ReadonlySet<number> {
   const found = new Set<number>();

@@ -5,7 +5,8 @@ import type { EventIndex } from '#core/song/event-index.ts';
 import { useStep } from '../../api/queries.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { spansOf } from '../../state/spans.ts';
-import { awaitEvent } from './kept-events.ts';
+import type { EditSeveral } from '#core/operations/events/edit-several/settings.ts';
+import { awaitEvent, expectEvents } from './kept-events.ts';
 import type { Typed } from './event-form.tsx';
 import { partsFrom, type EventParts } from './fields.ts';
 
@@ -28,6 +29,7 @@ export function useEventActs(
 ) {
   const [editing, setEditing] = useState<number>();
   const [inserting, insert] = useState(false);
+  const [editingAll, editAll] = useState(false);
   const step = useStep(song.id, song.revision);
   // While the song is ahead of the list its rows mean others.
   const busy = step.isPending || behind;
@@ -52,11 +54,30 @@ export function useEventActs(
         },
       });
   };
+  /** Edits the event in focus; where it is one of several that are chosen, all of them. */
   const edit = (n: number): void => {
     const t = index.track[n];
     if (t === undefined || busy) return;
     insert(false);
-    setEditing(n);
+    const several = chosen.size > 1 && chosen.has(n);
+    editAll(several);
+    setEditing(several ? undefined : n);
+  };
+  const keepSeveral = (asked: Omit<EditSeveral, 'rows'>): void => {
+    const { channel, data1 } = asked;
+    expectEvents({ song, tracks, events, index }, chosen, (status, first) => [
+      channel !== undefined && status < 0xf0 ? (status & 0xf0) | (channel - 1) : status,
+      data1 === undefined
+        ? first
+        : 'to' in data1
+          ? data1.to
+          : Math.min(127, Math.max(0, first + data1.by)),
+    ]);
+    step.mutate({
+      operation: 'events.edit-several',
+      settings: { rows: spansOf(chosen, index, tracks), ...asked },
+    });
+    editAll(false);
   };
   const keep = (n: number, typed: Typed): string | undefined => {
     const [t, row] = [index.track[n]!, index.row[n]!];
@@ -78,13 +99,18 @@ export function useEventActs(
     step,
     busy,
     editing,
+    editingAll,
     inserting,
     insert,
     remove,
     removeShown,
     edit,
     keep,
-    cancel: () => setEditing(undefined),
+    keepSeveral,
+    cancel: () => {
+      setEditing(undefined);
+      editAll(false);
+    },
   };
 }
 
