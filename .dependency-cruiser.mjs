@@ -61,7 +61,7 @@ export default {
       '^web/screens/$1/',
     ),
     never('rooms-know-no-screens', '^web/(?!screens/|app\\.tsx|main\\.tsx)', '^web/screens/'),
-    never('web-not-server', '^web', '^(server|demo|tools)'),
+    never('web-not-server', '^web', '^(server|tools)'),
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Shown } from '#core/units/shown.ts';
+import { stageNames } from './stages.ts';
 import { clashIn, isKeyCommand, type ChangedKeys } from './key-commands.ts';
 
 /** What the reader prefers, in whatever browser. What is left out is as the product has it. */
@@ -20,6 +21,13 @@ export const preferencesSchema = z.strictObject({
     .default({})
     .refine((keys) => Object.keys(keys).every(isKeyCommand), 'names of commands')
     .meta({ description: 'Keys that were changed, by command.' }),
+  used: z
+    .array(z.enum(stageNames))
+    .max(50)
+    .default([])
+    .meta({
+      description: 'Stages in which something was done once: they explain themselves no more.',
+    }),
   lately: z
     .array(z.string().max(200))
     .max(30)

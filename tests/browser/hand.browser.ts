@@ -213,9 +213,11 @@ test('lanes use the height there is, and stand together by track or by controlle
     await lanes.getByRole('button', { name, expanded: true }).first().click();
   await choose(page.getByRole('combobox', { name: 'Show' }), 'expression');
   await lanes.getByRole('button', { name: /^11 expression/ }).waitFor();
-  const all = await lanes.getByRole('img').evaluateAll((list) =>
-    list.reduce((sum, each) => sum + each.getBoundingClientRect().height, 0),
-  );
+  const all = await lanes
+    .getByRole('img')
+    .evaluateAll((list) =>
+      list.reduce((sum, each) => sum + each.getBoundingClientRect().height, 0),
+    );
   const room = (await lanes.boundingBox())!.height;
   expect(all).toBeGreaterThan(0.85 * room);
   await expectAccessible(page);

@@ -6,6 +6,8 @@ import type { HandoffPreview, HandoffProgress, HandoffView } from '#contracts/ha
 import type { HandoffAsked } from '#core/handoff/settings.ts';
 import { call, problemFrom, RequestFailed } from './client.ts';
 import { keys, showProblem } from './queries.ts';
+import { count } from '../components/text.ts';
+import { say } from '../messages/messages.ts';
 
 export const useHandoffs = (id: string) =>
   useQuery({
@@ -107,7 +109,13 @@ export function useMakeHandoff(id: string, revision: number) {
       stop.current = new AbortController();
       return made(id, { ...asked, revision }, stop.current.signal, setProgress);
     },
-    onSuccess: () => client.invalidateQueries({ queryKey: keys.handoffs(id) }),
+    onSuccess: async ({ files, slip, receiver }) => {
+      say(`Made ${files.length === 1 ? slip.file : count(files.length, 'file')}`, {
+        about: 'handoff',
+        description: receiver && `For ${receiver.name}.`,
+      });
+      await client.invalidateQueries({ queryKey: keys.handoffs(id) });
+    },
     onError: (error) => {
       if (!stop.current?.signal.aborted) showProblem(error);
     },

@@ -1,4 +1,5 @@
 import { useEffect } from 'react';
+import { urlOf } from '#contracts/addresses.ts';
 import type { PreferencesView } from '#contracts/preferences.ts';
 import { asKept, takeKept, usePreferences } from '../state/preferences.ts';
 import { call, problemOf } from './client.ts';
@@ -34,6 +35,19 @@ export function usePreferencesKept(): void {
       clearTimeout(timer);
       timer = setTimeout(() => void keep(), restMs);
     };
+    // A page that closes keeps what was changed a moment before.
+    const leave = (): void => {
+      const now = asKept();
+      if (!kept || same(now, kept)) return;
+      clearTimeout(timer);
+      void fetch(urlOf('keepPreferences', {}), {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(now),
+        keepalive: true,
+      }).catch(() => undefined);
+    };
+    addEventListener('pagehide', leave);
     const stop = usePreferences.subscribe(later);
     void call('getPreferences').then(
       (had) => {
@@ -45,6 +59,7 @@ export function usePreferencesKept(): void {
     );
     return () => {
       stop();
+      removeEventListener('pagehide', leave);
       clearTimeout(timer);
     };
   }, []);

@@ -57,7 +57,7 @@ function Choices({ close }: { close: () => void }) {
   const songs = useSongs(search, 30);
   const navigate = useNavigate();
   const anywhere = useAnywhere();
-  const { lately, used } = usePreferences();
+  const { lately, tookCommand } = usePreferences();
   const shownSteps = search === '' ? [] : steps;
   // What was used lately and can be done here comes first, and once.
   const all = [...commands, ...steps, ...anywhere];
@@ -67,7 +67,7 @@ function Choices({ close }: { close: () => void }) {
     list.filter((c) => !recent.includes(c));
   const run = (command: Command) => (): void => {
     close();
-    used(command.title);
+    tookCommand(command.title);
     command.run();
   };
   return (

@@ -1,5 +1,6 @@
 import { create } from 'zustand';
 import type { ChangedKeys } from '#contracts/key-commands.ts';
+import type { Stage } from '#contracts/stages.ts';
 import type { PreferencesView } from '#contracts/preferences.ts';
 
 export type Theme = 'day' | 'night';
@@ -20,6 +21,8 @@ interface Preferences {
   readonly chords: boolean;
   readonly lanesBy: 'track' | 'controller';
   readonly keys: ChangedKeys;
+  /** Stages in which something was done once. */
+  readonly used: readonly Stage[];
   /** Commands that were used last, by their titles. */
   readonly lately: readonly string[];
   setChords(shown: boolean): void;
@@ -28,7 +31,8 @@ interface Preferences {
   setMiddleC(octave: 3 | 4 | 5): void;
   setConverter(shown: boolean): void;
   setKeys(keys: ChangedKeys): void;
-  used(command: string): void;
+  /** A command was used. */ tookCommand(command: string): void;
+  tookStage(stage: Stage): void;
 }
 
 const place = 'preferences';
@@ -62,6 +66,7 @@ export const usePreferences = create<Preferences>((set) => ({
   chords: here.chords ?? true,
   lanesBy: here.lanesBy ?? 'track',
   keys: here.keys ?? {},
+  used: here.used ?? [],
   lately: here.lately ?? [],
   setChords: (chords) => set({ chords }),
   setLanesBy: (lanesBy) => set({ lanesBy }),
@@ -72,7 +77,8 @@ export const usePreferences = create<Preferences>((set) => ({
   setMiddleC: (middleC) => set({ middleC }),
   setConverter: (converter) => set({ converter }),
   setKeys: (keys) => set({ keys }),
-  used: (command) =>
+  tookStage: (stage) => set(({ used }) => (used.includes(stage) ? {} : { used: [...used, stage] })),
+  tookCommand: (command) =>
     set(({ lately }) => ({
       lately: [command, ...lately.filter((c) => c !== command)].slice(0, mostLately),
     })),
@@ -80,7 +86,7 @@ export const usePreferences = create<Preferences>((set) => ({
 
 /** As the server keeps them. */
 export function asKept(): PreferencesView {
-  const { theme, themeChosen, middleC, converter, chords, lanesBy, keys, lately } =
+  const { theme, themeChosen, middleC, converter, chords, lanesBy, keys, used, lately } =
     usePreferences.getState();
   return {
     ...(themeChosen ? { theme } : {}),
@@ -89,6 +95,7 @@ export function asKept(): PreferencesView {
     chords,
     lanesBy,
     keys: { ...keys },
+    used: [...used],
     lately: [...lately],
   };
 }
@@ -102,6 +109,7 @@ export function takeKept(kept: PreferencesView): void {
     chords: kept.chords ?? here.chords,
     lanesBy: kept.lanesBy ?? here.lanesBy,
     keys: kept.keys,
+    used: kept.used,
     lately: kept.lately,
   }));
 }

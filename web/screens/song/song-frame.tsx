@@ -8,6 +8,7 @@ import { problemOf } from '../../api/client.ts';
 import { useRedo, useSong, useUndo } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { MessageLine } from '../../messages/message-line.tsx';
+import { StageLine } from '../../messages/stage-line.tsx';
 import { PageTools } from '../../components/page-tools.tsx';
 import { PageProblem } from '../../components/problem-note.tsx';
 import { useOffer } from '../../state/commands.ts';
@@ -60,7 +61,7 @@ function Frame({ song }: { song: SongView }) {
         </Link>
         <SongTitle song={song} />
         <Grip says="The whole song as a file" out={() => outgoing(song.id, song.title, {})} />
-        <MessageLine />
+        <MessageLine idle={<StageLine />} />
         <div className="flex items-center gap-1">
           <ConverterButton />
           <ListenButton song={song} />

@@ -1,4 +1,4 @@
-import { useCallback, useDeferredValue, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState } from 'react';
 import type { SongListQuery } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
 import { useSongPages } from '../../api/queries.ts';
@@ -17,6 +17,9 @@ const sorts: readonly { readonly sort: SongListQuery['sort']; readonly says: str
 ];
 
 const rowHeight = 42;
+
+/** It has the demo songs with it, which nobody needs who has songs. */
+const FirstMinute = lazy(() => import('./first-minute.tsx'));
 
 /** The songs, however many: pages come as they are scrolled to, and only the rows in view are drawn. */
 export function SongList({ removed }: { removed: boolean }) {
@@ -62,19 +65,19 @@ export function SongList({ removed }: { removed: boolean }) {
             : 'Removed songs are kept until they are brought back.'}
         </p>
       )}
-      <Rows
-        pages={pages}
-        removed={removed}
-        total={total}
-        find={setSearch}
-        empty={
-          removed
-            ? 'No song has been removed.'
-            : nothingAtAll
-              ? 'No songs yet. Drop a file to begin: you will see what it holds before you do anything with it.'
-              : 'No song is called so.'
-        }
-      />
+      {nothingAtAll && !removed ? (
+        <Suspense>
+          <FirstMinute />
+        </Suspense>
+      ) : (
+        <Rows
+          pages={pages}
+          removed={removed}
+          total={total}
+          find={setSearch}
+          empty={removed && asked === '' ? 'No song has been removed.' : 'No song is called so.'}
+        />
+      )}
     </>
   );
 }
