@@ -38,7 +38,11 @@ export const keyCommands = {
   'before-after': { title: 'Hear it as it is, or as it would be', place: 'song', keys: ['B'] },
   lights: { title: 'Lights: the keys, pads or frets that sound', place: 'song', keys: ['K'] },
   silence: { title: 'Silence everything, also at the MIDI port', place: 'song', keys: ['X'] },
-  finding: { title: 'Back to the finding', place: 'song', keys: ['G'] },
+  finding: {
+    title: 'To the findings, or back to the one that was shown',
+    place: 'song',
+    keys: ['G'],
+  },
   'go-in': { title: 'Go to: Bring in', place: 'song', keys: ['1'] },
   'go-sheet': { title: 'Go to: Look over', place: 'song', keys: ['2'] },
   'go-notes': { title: 'Go to: Notes', place: 'song', keys: ['3'] },

@@ -21,13 +21,9 @@ export const preferencesSchema = z.strictObject({
     .default({})
     .refine((keys) => Object.keys(keys).every(isKeyCommand), 'names of commands')
     .meta({ description: 'Keys that were changed, by command.' }),
-  used: z
-    .array(z.enum(stageNames))
-    .max(50)
-    .default([])
-    .meta({
-      description: 'Stages in which something was done once: they explain themselves no more.',
-    }),
+  used: z.array(z.enum(stageNames)).max(50).default([]).meta({
+    description: 'Stages in which something was done once: they explain themselves no more.',
+  }),
   lately: z
     .array(z.string().max(200))
     .max(30)

@@ -14,7 +14,13 @@ function later<Name extends string>(
     default: (await load())[name],
   }));
   return (
-    <Suspense fallback={<main className="px-6 py-5 text-faint">Opening …</main>}>
+    <Suspense
+      fallback={
+        <main aria-label="Opening" className="px-6 py-5 text-faint">
+          Opening …
+        </main>
+      }
+    >
       <Screen />
     </Suspense>
   );

@@ -66,3 +66,6 @@ export function isWithin(spans: NamedRows[string] | undefined, row: number): boo
   }
   return low < spans.length && spans[low]![0] <= row;
 }
+
+/** In place of the key of a finding: whichever is the first. */
+export const firstFinding = 'the first';

@@ -1,4 +1,4 @@
-import { useMemo, type ReactNode } from 'react';
+import { memo, useMemo, type ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import { problemOf } from '../api/client.ts';
@@ -197,7 +197,12 @@ function Panel({
       {lacks ? (
         <p className="mt-3 text-faint">Choose what it is to take from.</p>
       ) : (
-        <Outcome preview={preview} song={song} bars={chosen ? undefined : bars} />
+        <Outcome
+          preview={preview}
+          song={song}
+          bars={chosen ? undefined : bars}
+          taken={step.isPending}
+        />
       )}
       <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
         <Button kind="next" disabled={!able} onClick={take}>
@@ -340,8 +345,28 @@ function leftText(skipped: readonly { name?: string | undefined; why: string }[]
     : `${count(skipped.length, 'track')} stay as they are.`;
 }
 
-/** What would come of it: counts, before and after; or why nothing would. */
-function Outcome({
+/** Whether what is shown stays so. */
+const isAsItWas = (_: object, next: { readonly taken: boolean }): boolean => next.taken;
+
+/** In one line what would come of it, or why nothing would. */
+function outcomeLine(preview: ReturnType<typeof usePreview>): string {
+  if (!preview.data) return 'Working it out …';
+  const { report, changed } = preview.data;
+  if (!changed) return `It would change nothing. ${report.skipped[0]?.why ?? ''}`.trim();
+  const total: Record<string, number> = {};
+  for (const change of report.changes)
+    for (const [kind, n] of Object.entries(change.counts)) total[kind] = (total[kind] ?? 0) + n;
+  const what = counts(total) || count(report.changes.length, 'track');
+  const where = report.changes.length > 1 ? ` in ${report.changes.length} tracks` : '';
+  const would = report.changes.every((c) => c.did === 'added') ? 'add' : 'touch';
+  return `It would ${would} ${what}${where}.`;
+}
+
+/**
+ * What would come of it: counts, before and after; or why nothing would. Its line is told as it changes. While
+ * the step is taken it stays as it is: that a second one would change nothing is nobody's question.
+ */
+const Outcome = memo(function Outcome({
   preview,
   song,
   bars,
@@ -349,30 +374,39 @@ function Outcome({
   preview: ReturnType<typeof usePreview>;
   song: SongView;
   bars: Bars | undefined;
+  taken: boolean;
 }) {
   useShowTempos(preview.isError ? undefined : preview.data?.tempos);
-  if (preview.isError) {
-    const problem = problemOf(preview.error);
-    return (
-      <p role="alert" className="mt-3 border-l-3 border-rust pl-2">
-        {problem.message}: expected {problem.expected}; found {problem.found}. {problem.remedy}
-      </p>
-    );
-  }
-  if (!preview.data) return <p className="mt-3 text-faint">Working it out …</p>;
-  const { report, changed, after } = preview.data;
-  if (!changed)
-    return <p className="mt-3 text-faint">It would change nothing. {report.skipped[0]?.why}</p>;
-  const total: Record<string, number> = {};
-  for (const change of report.changes)
-    for (const [kind, n] of Object.entries(change.counts)) total[kind] = (total[kind] ?? 0) + n;
+  const problem = preview.isError ? problemOf(preview.error) : undefined;
+  const done = !problem && preview.data?.changed ? preview.data : undefined;
   return (
-    <div className="mt-3 border-t border-line pt-2" aria-live="polite">
-      <p>
-        It would {report.changes.every((c) => c.did === 'added') ? 'add' : 'touch'}{' '}
-        {counts(total) || count(report.changes.length, 'track')}
-        {report.changes.length > 1 && ` in ${report.changes.length} tracks`}.
-      </p>
+    <div className={done ? 'mt-3 border-t border-line pt-2' : 'mt-3'}>
+      <div aria-live="polite">
+        {problem ? (
+          <p role="alert" className="border-l-3 border-rust pl-2">
+            {problem.message}: expected {problem.expected}; found {problem.found}. {problem.remedy}
+          </p>
+        ) : (
+          <p className={done ? '' : 'text-faint'}>{outcomeLine(preview)}</p>
+        )}
+      </div>
+      {done && <OutcomeDetails {...done} song={song} bars={bars} />}
+    </div>
+  );
+}, isAsItWas);
+
+function OutcomeDetails({
+  report,
+  after,
+  pictures,
+  song,
+  bars,
+}: NonNullable<ReturnType<typeof usePreview>['data']> & {
+  song: SongView;
+  bars: Bars | undefined;
+}) {
+  return (
+    <>
       {[...new Set(report.changes.map((c) => c.detail).filter((d) => d !== undefined))]
         .slice(0, 4)
         .map((detail) => (
@@ -394,7 +428,7 @@ function Outcome({
           Only in bars {bars.from} to {bars.to}.
         </p>
       )}
-      {after && <BeforeAfter before={song.tracks} after={after} pictures={preview.data.pictures} />}
-    </div>
+      {after && <BeforeAfter before={song.tracks} after={after} pictures={pictures} />}
+    </>
   );
 }

@@ -25,16 +25,13 @@ const tallest = 30_000_000;
 
 /** Events as rows, of which only those in view are drawn: chosen, edited in place, deleted and inserted. */
 export function EventTable({
-  song,
-  tracks,
-  events,
-  index,
   narrowed,
   behind,
   steps,
+  ...list
 }: Listed & { narrowed: boolean; behind: boolean; steps: () => void }) {
+  const { song, tracks, events, index } = list;
   const scroller = useRef<HTMLDivElement>(null);
-  const list = { song, tracks, events, index };
   const marked = useMarked(song);
   const [chosen, choose] = useState(() => (marked ? markedIn(list, marked) : keptEvents(list)));
   const [start] = useState(() => startOf(chosen, marked !== undefined, index.count));
@@ -45,7 +42,7 @@ export function EventTable({
   useEffect(() => {
     if (start.focused) scroller.current?.focus({ preventScroll: true });
   }, [start]);
-  const acts = useEventActs({ song, tracks, events, index }, chosen, behind);
+  const acts = useEventActs(list, chosen, behind);
   const { step, editing, inserting, edit, insert } = acts;
   const shown = Math.min(index.count, Math.floor(tallest / eventRowHeight));
   const virtual = useVirtualizer({
@@ -126,6 +123,7 @@ export function EventTable({
           ref={scroller}
           tabIndex={0}
           role="listbox"
+          data-begin
           aria-label="Events"
           aria-multiselectable
           aria-activedescendant={`event-${focus}`}

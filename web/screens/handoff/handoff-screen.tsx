@@ -208,6 +208,7 @@ function MakeBar({
     <>
       <Button
         ref={button}
+        data-begin
         kind="next"
         className="min-w-[180px]"
         disabled={make.isPending || preview.isError}

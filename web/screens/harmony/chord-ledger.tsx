@@ -73,6 +73,7 @@ export function ChordLedger({ song, told, keys }: Props) {
       </div>
       <div
         ref={scroller}
+        data-begin
         tabIndex={0}
         role="listbox"
         aria-label="Bars with their chords"

@@ -91,6 +91,7 @@ export function LaneList({
       </div>
       <div
         role="group"
+        data-begin
         aria-label="Lanes"
         ref={list}
         tabIndex={-1}

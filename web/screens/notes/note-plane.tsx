@@ -148,6 +148,7 @@ function Canvases({ song, plane, scene, hand, onKeyDown, point, corner }: Canvas
           plane={plane}
           draw={paint}
           leads
+          data-begin
           tabIndex={0}
           role="application"
           aria-label="Notes: drag to move, drag an end to stretch, drag across to select. Arrow keys move what is selected, with Alt they stretch and change velocity; comma and full stop go from note to note; Delete takes out."

@@ -8,7 +8,7 @@ import { commandOf } from '../../keys/pressed.ts';
 import { useKeyOf } from '../../keys/shown.ts';
 import { isTyping } from '../../components/is-typing.ts';
 import { useOffer } from '../../state/commands.ts';
-import { letGo, useMarked } from '../../state/marked.ts';
+import { firstFinding, letGo, useMarked } from '../../state/marked.ts';
 
 const views = [
   ['', 'Look over'],
@@ -17,20 +17,22 @@ const views = [
   ['/events', 'Event list'],
 ] as const;
 
-/** What is marked, where else it can be seen, and the way back to the finding it is about. */
+/**
+ * What is marked, where else it can be seen, and the way back to the finding it is about; where nothing is
+ * marked, the same key leads to the first.
+ */
 export function MarkedBar({ song }: { song: SongView }) {
   const marked = useMarked(song);
   const navigate = useNavigate();
   const key = useKeyOf('finding');
-  const any = marked !== undefined;
-  const finding = marked?.finding;
+  const finding = marked?.finding ?? firstFinding;
   const back = useCallback((): void => {
     letGo();
     void navigate(`/songs/${song.id}`, { state: { finding } });
   }, [song.id, finding, navigate]);
   const commands = useMemo(
-    () => (any ? [{ title: keyCommands.finding.title, key: 'finding' as const, run: back }] : []),
-    [any, back],
+    () => [{ title: keyCommands.finding.title, key: 'finding' as const, run: back }],
+    [back],
   );
   useOffer('marked', commands);
   useEffect(() => {
@@ -39,9 +41,9 @@ export function MarkedBar({ song }: { song: SongView }) {
       e.preventDefault();
       back();
     };
-    if (any) addEventListener('keydown', onKey);
+    addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
-  }, [any, back]);
+  }, [back]);
   if (!marked) return null;
   return (
     <section

@@ -24,6 +24,7 @@ import { SongTitle } from './song-title.tsx';
 import { Trail } from './trail.tsx';
 import { useBarsKey } from '../../step/bars-of-chosen.ts';
 import { useConverter } from './use-converter.ts';
+import { useViewFocus } from './use-view-focus.ts';
 import { useViewKeys, views } from './use-view-keys.ts';
 import { useCopyKeys } from './use-copy-keys.ts';
 import { useStepCommands } from './use-step-commands.ts';
@@ -49,6 +50,7 @@ function Frame({ song }: { song: SongView }) {
   useStepCommands(song);
   useBarsKey(song);
   useViewKeys(song.id);
+  useViewFocus();
   useEffect(() => {
     document.title = `${song.title} · Amber Satchel`;
     return () => void (document.title = 'Amber Satchel');

@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useId, useMemo, useState } from 'react';
 import type { FindingView } from '#contracts/findings.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { useLeave } from '../../../api/queries.ts';
@@ -20,9 +20,12 @@ export function GroupCard({ song, group }: { song: SongView; group: readonly Fin
   const [open, setOpen] = useState(() => group.slice(1).some((f) => f.key === arrived));
   const leave = useLeave(song.id);
   const steps = useMemo(() => together(group), [group]);
+  const about = useId();
   return (
     <li className="border-l-3 border-ochre-fill pl-2.5">
-      <p className="font-medium">{group[0]!.heading}</p>
+      <p id={about} className="font-medium">
+        {group[0]!.heading}
+      </p>
       <p className="text-[12px] text-faint">
         {group[0]!.why} {count(group.length, 'time')}.
       </p>
@@ -30,6 +33,8 @@ export function GroupCard({ song, group }: { song: SongView; group: readonly Fin
         {steps.slice(0, mostButtons).map((step, _, all) => (
           <SettleButton
             key={JSON.stringify([step.title, step.settings])}
+            song={song}
+            about={about}
             step={step}
             among={group.length}
             names={
@@ -39,10 +44,11 @@ export function GroupCard({ song, group }: { song: SongView; group: readonly Fin
         ))}
       </div>
       <div className="-ml-1.5 flex flex-wrap">
-        <ShowButton song={song} findings={group} />
+        <ShowButton song={song} findings={group} about={about} />
         <Button
           kind="quiet"
           className={`${small} text-faint`}
+          aria-describedby={about}
           disabled={leave.isPending}
           onClick={() => group.forEach((f) => leave.mutate({ key: f.key, leftAlone: true }))}
         >
@@ -86,11 +92,14 @@ export function FindingCard({
 }) {
   const leave = useLeave(song.id);
   const { bars } = finding;
+  const about = useId();
   return (
     <li
       className={`border-l-3 pl-2.5 ${finding.leftAlone || brief ? 'border-line' : 'border-ochre-fill'}`}
     >
-      <p className={`break-words ${brief ? '' : 'font-medium'}`}>{finding.title}</p>
+      <p id={about} className={`break-words ${brief ? '' : 'font-medium'}`}>
+        {finding.title}
+      </p>
       <p className="text-[12px] text-faint">
         {!brief && finding.why}
         {bars &&
@@ -101,13 +110,18 @@ export function FindingCard({
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
         {!finding.leftAlone &&
-          finding.settle.map((s) => <SettleButton key={s.title} step={s} among={1} />)}
+          finding.settle.map((s) => (
+            <SettleButton key={s.title} song={song} about={about} step={s} among={1} />
+          ))}
       </div>
       <div className="-ml-1.5 flex flex-wrap">
-        {(finding.tracks.length > 0 || bars) && <ShowButton song={song} findings={[finding]} />}
+        {(finding.tracks.length > 0 || bars) && (
+          <ShowButton song={song} findings={[finding]} about={about} />
+        )}
         <Button
           kind="quiet"
           className={`${small} text-faint`}
+          aria-describedby={about}
           disabled={leave.isPending}
           onClick={() => leave.mutate({ key: finding.key, leftAlone: !finding.leftAlone })}
         >

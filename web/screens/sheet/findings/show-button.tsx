@@ -21,9 +21,12 @@ const viewOf = ({ notes, values, others }: Meant): string =>
 export function ShowButton({
   song,
   findings,
+  about,
 }: {
   song: SongView;
   findings: readonly FindingView[];
+  /** Id of what says what is wrong. */
+  about: string;
 }) {
   const navigate = useNavigate();
   const [looking, look] = useState(false);
@@ -71,6 +74,7 @@ export function ShowButton({
       className={`${small} text-faint`}
       disabled={looking}
       data-finding={key}
+      aria-describedby={about}
       title="Marks the very events, and goes there"
       onClick={() => {
         look(true);

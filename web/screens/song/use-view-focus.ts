@@ -1,0 +1,34 @@
+import { useEffect, useRef } from 'react';
+import { useLocation } from 'react-router';
+
+const everyMs = 50;
+/** A view that is not there by then is waited for no longer. */
+const mostMs = 3000;
+
+/**
+ * A view that is gone to by a key has the focus, where its work begins (`data-begin`) or as a whole: nobody
+ * is left on the body of the page. Whoever pressed a link keeps the focus there.
+ */
+export function useViewFocus(): void {
+  const { pathname } = useLocation();
+  const opened = useRef(pathname);
+  useEffect(() => {
+    // The page that opens has no focus, as any page.
+    if (opened.current === pathname) return;
+    opened.current = '';
+    let left = mostMs / everyMs;
+    const timer = setInterval(() => {
+      const main = document.querySelector<HTMLElement>('main');
+      const at = document.activeElement;
+      const lost = at === null || at === document.body;
+      // What a view begins with may come later than the view, and the view later than the one before goes.
+      if (lost || at === main) {
+        const begin = main?.querySelector<HTMLElement>('[data-begin]:not(:disabled)');
+        if (main && !begin) main.tabIndex = -1;
+        if (lost || begin) (begin ?? main)?.focus({ preventScroll: true });
+      } else clearInterval(timer);
+      if (--left <= 0) clearInterval(timer);
+    }, everyMs);
+    return () => clearInterval(timer);
+  }, [pathname]);
+}
