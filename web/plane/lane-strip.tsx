@@ -1,4 +1,4 @@
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useRef } from 'react';
 import { laneDefault, type Lane } from '#core/song/lanes.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { NamedRows } from '#core/song/rows.ts';
@@ -7,6 +7,7 @@ import { laneTop } from '#core/edit/shape-lanes.ts';
 import { PlaneCanvas, type PlaneDraw } from './plane-canvas.tsx';
 import type { Plane } from './plane.ts';
 import { drawnPoints, type Point } from './drawn.ts';
+import { useNow } from './use-now.ts';
 
 export interface LaneData {
   readonly what: Lane['what'];
@@ -23,6 +24,11 @@ export const laneData = (events: Events, lane: Lane, marked?: NamedRows[string])
   values: lane.values,
 });
 
+interface Place {
+  readonly tick: number;
+  readonly value: number;
+}
+
 interface Props {
   readonly plane: Plane;
   readonly lane: LaneData;
@@ -38,8 +44,8 @@ interface Props {
  * takes them out.
  */
 export function LaneStrip({ plane, lane, parked = false, erasing, label, write }: Props) {
-  const [path, setPath] = useState<readonly { tick: number; value: number }[]>([]);
-  const from = useRef<{ tick: number; value: number }>(undefined);
+  const [path, drawn, setPath] = useNow<readonly Place[]>([]);
+  const from = useRef<Place>(undefined);
   const top = laneTop(lane.what);
   const draw = useCallback<PlaneDraw>(
     (c, { width, height }, inks) => {
@@ -69,7 +75,7 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
     },
     [plane, lane, top, parked, path, erasing],
   );
-  const place = (e: React.PointerEvent): { tick: number; value: number } => {
+  const place = (e: React.PointerEvent): Place => {
     const box = e.currentTarget.getBoundingClientRect();
     const value = Math.round(((box.bottom - 3 - e.clientY) / (box.height - 6)) * top);
     return {
@@ -77,11 +83,22 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
       value: Math.min(top, Math.max(0, value)),
     };
   };
-  const finish = (): void => {
-    const drawn = path.length > 0 ? drawnPoints(path, lane.what, plane.ticksPerPixel) : undefined;
+  const letGo = (): void => {
     setPath([]);
     from.current = undefined;
-    if (drawn) write(drawn.from, drawn.to, erasing ? [] : drawn.points);
+  };
+  const go = (e: React.PointerEvent): void => {
+    if (!from.current) return;
+    const to = place(e);
+    setPath(e.shiftKey ? [from.current, to] : [...drawn.current, to]);
+  };
+  const finish = (e: React.PointerEvent): void => {
+    // A finger's last way may come with its leaving.
+    if (drawn.current.length > 1) go(e);
+    const path = drawn.current;
+    const made = path.length > 0 ? drawnPoints(path, lane.what, plane.ticksPerPixel) : undefined;
+    letGo();
+    if (made) write(made.from, made.to, erasing ? [] : made.points);
   };
   return (
     <PlaneCanvas
@@ -92,17 +109,17 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
       className={`h-full w-full ${parked ? 'cursor-not-allowed' : erasing ? 'cursor-cell' : 'cursor-crosshair'}`}
       onPointerDown={(e) => {
         if (e.button !== 0 || parked) return;
+        // A second finger pinches: what the first had begun to draw is let go.
+        if (e.pointerType === 'touch' && !e.isPrimary) return letGo();
         e.currentTarget.setPointerCapture(e.pointerId);
         from.current = place(e);
         setPath([from.current]);
       }}
       onPointerMove={(e) => {
-        if (e.buttons !== 1 || !from.current) return;
-        const to = place(e);
-        setPath((was) => (e.shiftKey ? [from.current!, to] : [...was, to]));
+        if (e.buttons === 1) go(e);
       }}
       onPointerUp={finish}
-      onPointerCancel={() => setPath([])}
+      onPointerCancel={letGo}
     />
   );
 }

@@ -59,7 +59,15 @@ export function PlaneCanvas({ plane, draw, leads = false, ...rest }: Props) {
     };
   }, [plane, draw, leads, theme]);
   usePinchAndWheel(canvas, plane);
-  return <canvas ref={canvas} {...rest} className={`block touch-none ${rest.className ?? ''}`} />;
+  return (
+    <canvas
+      ref={canvas}
+      // A finger that rests asks for no menu of the browser.
+      onContextMenu={(e) => e.preventDefault()}
+      {...rest}
+      className={`block touch-none ${rest.className ?? ''}`}
+    />
+  );
 }
 
 /**

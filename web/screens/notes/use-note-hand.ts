@@ -2,6 +2,7 @@ import { useRef, useState } from 'react';
 import type { NoteTable } from '#core/song/note-table.ts';
 import type { Ghost, NoteScene } from '../../drawing/notes.ts';
 import type { Plane } from '../../plane/plane.ts';
+import { useNow } from '../../plane/use-now.ts';
 import { noteAt, notesIn } from './hit.ts';
 import type { Grid } from './snap.ts';
 
@@ -20,8 +21,15 @@ interface Hold {
   /** The note that was taken hold of. */
   readonly note: number;
   readonly kept: readonly number[];
+  /** What was selected before it. */
+  readonly before: ReadonlySet<number>;
   moved: boolean;
 }
+
+/** A finger that rests as long on a note takes it into the selection, or out of it. */
+const longMs = 500;
+/** What moves less, in pixels, rests; a finger is never quite still. */
+const restsWithin = { mouse: 3, touch: 8 };
 
 const still: Ghost = { ticks: 0, keys: 0, lengthen: 0 };
 
@@ -41,9 +49,11 @@ export function useNoteHand(
   actions: HandActions,
 ) {
   const hold = useRef<Hold>(undefined);
-  const [ghost, setGhost] = useState<Ghost>();
+  const touched = useRef(false);
+  const long = useRef<ReturnType<typeof setTimeout>>(undefined);
+  const [ghost, ghostNow, setGhost] = useNow<Ghost | undefined>(undefined);
   const [rubber, setRubber] = useState<NoteScene['rubber']>();
-  const [drawn, setDrawn] = useState<NoteScene['drawing']>();
+  const [drawn, drawnNow, setDrawn] = useNow<NoteScene['drawing']>(undefined);
   const [cursor, setCursor] = useState('crosshair');
 
   const place = (e: React.PointerEvent): { x: number; y: number } => {
@@ -53,8 +63,12 @@ export function useNoteHand(
 
   const onPointerDown = (e: React.PointerEvent): void => {
     if (e.button !== 0) return;
-    // A second finger pinches: what the first had begun is let go.
-    if (e.pointerType === 'touch' && !e.isPrimary) return letGo();
+    // A second finger pinches: what the first had begun is let go, and what it had selected.
+    if (e.pointerType === 'touch' && !e.isPrimary) {
+      if (hold.current) actions.select(hold.current.before);
+      return letGo();
+    }
+    touched.current = e.pointerType === 'touch';
     e.currentTarget.setPointerCapture(e.pointerId);
     const { x, y } = place(e);
     const hit = noteAt(table, plane, x, y, focus);
@@ -68,8 +82,10 @@ export function useNoteHand(
         key: plane.keyAt(y),
         note,
         kept: add ? [...selected] : [],
+        before: selected,
         moved: false,
       };
+      if (touched.current && note !== -1) long.current = setTimeout(() => toggle(note), longMs);
     };
     if (hit) {
       if (add)
@@ -98,13 +114,16 @@ export function useNoteHand(
       setCursor(hit ? (hit.part === 'end' ? 'ew-resize' : 'grab') : drawing ? 'cell' : 'crosshair');
       return;
     }
-    if (!h.moved && Math.hypot(x - h.x, y - h.y) < 3) return;
+    const rests = restsWithin[touched.current ? 'touch' : 'mouse'];
+    if (!h.moved && Math.hypot(x - h.x, y - h.y) < rests) return;
+    clearTimeout(long.current);
     h.moved = true;
     if (h.kind === 'move')
       setGhost({ ...still, ticks: movedTicks(h, x), keys: plane.keyAt(y) - h.key });
     if (h.kind === 'stretch') setGhost({ ...still, lengthen: stretched(h, x) });
-    if (h.kind === 'draw')
-      setDrawn((d) => d && { ...d, to: Math.max(d.from + grid.step, grid.snap(plane.tickAt(x))) });
+    const d = drawnNow.current;
+    if (h.kind === 'draw' && d)
+      setDrawn({ ...d, to: Math.max(d.from + grid.step, grid.snap(plane.tickAt(x))) });
     if (h.kind === 'rubber') {
       const rect = {
         x: Math.min(x, h.x),
@@ -127,10 +146,21 @@ export function useNoteHand(
     return Math.max(from + 1, grid.snap(to + plane.tickAt(x) - h.tick)) - to;
   };
 
-  const onPointerUp = (): void => {
+  /** What Shift does for the mouse. */
+  const toggle = (note: number): void => {
+    const before = hold.current?.before ?? new Set<number>();
+    actions.select(before.has(note) ? [...before].filter((n) => n !== note) : [...before, note]);
+    letGo();
+  };
+
+  const onPointerUp = (e: React.PointerEvent): void => {
+    // A finger's last way may come with its leaving.
+    if (hold.current?.moved) onPointerMove(e);
+    clearTimeout(long.current);
     const h = hold.current;
     hold.current = undefined;
     setRubber(undefined);
+    const [ghost, drawn] = [ghostNow.current, drawnNow.current];
     if (drawn) actions.draw({ atTick: drawn.from, length: drawn.to - drawn.from, key: drawn.key });
     setDrawn(undefined);
     if (ghost && (ghost.ticks !== 0 || ghost.keys !== 0 || ghost.lengthen !== 0))
@@ -141,13 +171,14 @@ export function useNoteHand(
   };
 
   const letGo = (): void => {
+    clearTimeout(long.current);
     hold.current = undefined;
     setRubber(undefined);
     setDrawn(undefined);
     setGhost(undefined);
   };
   return {
-    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: onPointerUp },
+    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel: letGo },
     ghost,
     rubber,
     drawn,

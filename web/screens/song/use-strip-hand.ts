@@ -68,17 +68,29 @@ export function useStripHand(
   const hand = {
     onKeyDown,
     onPointerDown: (e: PointerEvent): void => {
-      if (e.button !== 0) return;
+      if (e.button !== 0 || !e.isPrimary) return;
       e.currentTarget.setPointerCapture(e.pointerId);
       began.current = partOf(e);
+      // A finger that rests is told the place, as a pointer is that comes over it.
+      setAt(partOf(e));
     },
     onPointerMove: (e: PointerEvent): void => {
+      if (!e.isPrimary) return;
       setAt(partOf(e));
       if (began.current !== undefined && moved(e)) drag(partOf(e));
     },
     onPointerUp: (e: PointerEvent): void => {
-      if (began.current !== undefined && !moved(e)) press(e);
+      if (!e.isPrimary) return;
+      if (began.current !== undefined) {
+        // A finger's last way may come with its leaving.
+        if (moved(e)) drag(partOf(e));
+        else press(e);
+      }
       began.current = undefined;
+    },
+    onPointerCancel: (): void => {
+      began.current = undefined;
+      setAt(undefined);
     },
     onDoubleClick: (e: React.MouseEvent): void =>
       void listen(song, ticksToSeconds(maps.tempo, scale.tickAt(partOf(e)))),
