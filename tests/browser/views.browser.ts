@@ -65,6 +65,46 @@ for (const theme of ['light', 'dark'] as const) {
   });
 }
 
+/** At 200 % zoom a window of 1280x800 has half of both: nothing is beside the page, all panes are reached. */
+test('everything is reached at 200 % zoom', async ({ browser, api, baseURL }) => {
+  const { id } = await api.bring('near.mid', demo('instrument capture.mid'));
+  const page = await browser.newPage({
+    baseURL: baseURL!,
+    viewport: { width: 640, height: 400 },
+    deviceScaleFactor: 2,
+  });
+  const views = ['', '/in', '/notes', '/lanes', '/timing', '/arrange', '/harmony', '/events'];
+  for (const view of [
+    ...[...views, '/out', '/history', '/shelf'].map((v) => `/songs/${id}${v}`),
+    '/',
+    '/recipes',
+    '/receivers',
+    '/instruments',
+    '/shelf',
+  ]) {
+    await page.goto(view);
+    await page.getByRole('main').first().waitFor();
+    await page.waitForTimeout(700);
+    const over = await page.evaluate(() => {
+      const { scrollWidth, clientWidth, scrollHeight, clientHeight } = document.documentElement;
+      return [scrollWidth - clientWidth, scrollHeight - clientHeight];
+    });
+    expect(over, view).toEqual([0, 0]);
+  }
+  // What stands beside the sheet elsewhere stands below it here; a step is taken there.
+  await page.goto(`/songs/${id}`);
+  await row(page, 'Track 1').click();
+  await page.getByRole('button', { name: /^Transpose/ }).scrollIntoViewIfNeeded();
+  await page.getByRole('button', { name: /^Transpose/ }).click();
+  await page.getByRole('spinbutton', { name: /^Semitones/ }).fill('2');
+  await page.getByRole('button', { name: 'Do it' }).click();
+  await expect(page.getByRole('region', { name: 'Messages' })).toContainText('Transposed');
+  // Every stage of the trail can be gone to.
+  await page.getByRole('link', { name: 'History' }).click();
+  await expect(page).toHaveURL(/history$/);
+  await page.close();
+});
+
 for (const [width, height] of [
   [1024, 700],
   [1280, 800],

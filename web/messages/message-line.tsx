@@ -25,7 +25,7 @@ export function MessageLine({
   return (
     <section
       aria-label="Messages"
-      className="flex h-[30px] min-w-0 flex-1 items-center justify-end gap-1.5"
+      className="order-last flex h-[30px] min-w-0 basis-full items-center justify-end gap-1.5 md:order-none md:flex-1 md:basis-0"
       onPointerEnter={() => hold(true)}
       onPointerLeave={() => hold(false)}
       onFocus={() => hold(true)}

@@ -87,59 +87,79 @@ export function LongTable<T extends object>({
       role="table"
       aria-label={label}
       aria-rowcount={(total ?? rows.length) + 1}
-      className="flex min-h-0 flex-1 flex-col"
+      className="keeps-height relative flex min-h-0 flex-1 overflow-x-auto"
     >
-      {table.getHeaderGroups().map((group) => (
-        <div
-          key={group.id}
-          role="row"
-          aria-rowindex={1}
-          className="grid border-b border-line text-[12px] text-faint"
-          style={grid}
-        >
-          {group.headers.map((header, n) => (
-            <span key={header.id} role="columnheader" className={`px-2 py-1 ${side(n)}`}>
-              <FlexRender header={header} />
-            </span>
-          ))}
-        </div>
-      ))}
       <div
-        ref={scroller}
-        role="rowgroup"
-        tabIndex={0}
-        aria-label="Rows"
-        className="min-h-0 flex-1 overflow-y-auto pb-6"
+        role="presentation"
+        className="flex min-h-0 flex-1 flex-col"
+        style={{ minWidth: leastWidth(columns) }}
       >
-        <div role="presentation" className="relative" style={{ height: getTotalSize() }}>
-          {items.map(({ key, index, start }) => {
-            const row = drawnRows[index]!;
-            const instead = whole?.(row.original);
-            return (
-              <div
-                key={key}
-                ref={measureElement}
-                data-index={index}
-                role="row"
-                aria-rowindex={index + 2}
-                className={`absolute inset-x-0 border-b border-line ${instead === undefined ? 'grid items-center hover:bg-sheet' : ''} ${rowLook?.(row.original) ?? ''}`}
-                style={{ top: start, minHeight: rowHeight, ...(instead === undefined ? grid : {}) }}
-                {...pointing(point, row.original)}
-              >
-                {instead === undefined ? (
-                  <Cells row={row} columns={columns} side={side} />
-                ) : (
-                  <div role="cell">{instead}</div>
-                )}
-              </div>
-            );
-          })}
+        {table.getHeaderGroups().map((group) => (
+          <div
+            key={group.id}
+            role="row"
+            aria-rowindex={1}
+            className="grid border-b border-line text-[12px] text-faint"
+            style={grid}
+          >
+            {group.headers.map((header, n) => (
+              <span key={header.id} role="columnheader" className={`px-2 py-1 ${side(n)}`}>
+                <FlexRender header={header} />
+              </span>
+            ))}
+          </div>
+        ))}
+        <div
+          ref={scroller}
+          role="rowgroup"
+          tabIndex={0}
+          aria-label="Rows"
+          className="min-h-0 flex-1 overflow-y-auto pb-6"
+        >
+          <div role="presentation" className="relative" style={{ height: getTotalSize() }}>
+            {items.map(({ key, index, start }) => {
+              const row = drawnRows[index]!;
+              const instead = whole?.(row.original);
+              return (
+                <div
+                  key={key}
+                  ref={measureElement}
+                  data-index={index}
+                  role="row"
+                  aria-rowindex={index + 2}
+                  className={`absolute inset-x-0 border-b border-line ${instead === undefined ? 'grid items-center hover:bg-sheet' : ''} ${rowLook?.(row.original) ?? ''}`}
+                  style={{
+                    top: start,
+                    minHeight: rowHeight,
+                    ...(instead === undefined ? grid : {}),
+                  }}
+                  {...pointing(point, row.original)}
+                >
+                  {instead === undefined ? (
+                    <Cells row={row} columns={columns} side={side} />
+                  ) : (
+                    <div role="cell">{instead}</div>
+                  )}
+                </div>
+              );
+            })}
+          </div>
+          {foot}
         </div>
-        {foot}
       </div>
     </div>
   );
 }
+
+/** What columns need that take what there is. */
+const leastOfOne = 130;
+
+/** Where there is less room than the columns need, the table is scrolled sideways. */
+const leastWidth = <T,>(columns: readonly Column<T>[]): number =>
+  columns.reduce((sum, { width }) => {
+    const pixels = Math.max(0, ...[...width.matchAll(/(\d+)px/g)].map(([, n]) => Number(n)));
+    return sum + (pixels || leastOfOne);
+  }, 0);
 
 /** By pointer and by focus alike. */
 const pointing = <T,>(point: ((row: T | undefined) => void) | undefined, row: T) =>

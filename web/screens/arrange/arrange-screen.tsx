@@ -43,7 +43,7 @@ export function ArrangeScreen() {
     [song.tracks, selected],
   );
   return (
-    <main aria-label="Arrange" className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
+    <main aria-label="Arrange" className="beside grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
       {order.length > mostSpans ? (
         <p className="px-4 py-3 text-faint">
           There are {order.length.toLocaleString('en')} spans, more than can be put in order by

@@ -73,7 +73,7 @@ export function EventScreen() {
     [events, kind, wanted, song.encoding, middleC, ranges, ticks],
   );
   return (
-    <main aria-label="Event list" className="flex min-h-0">
+    <main aria-label="Event list" className="beside flex min-h-0">
       <div ref={list} className="flex min-h-0 min-w-0 flex-1 flex-col px-4 pt-3">
         <div className="mb-2 flex flex-wrap items-center gap-3">
           <h2 className="text-[16px] font-semibold">Event list</h2>

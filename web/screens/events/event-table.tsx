@@ -59,11 +59,6 @@ export function EventTable({
     events,
     track: tracks.length === 1 ? tracks[0]!.id : undefined,
   });
-  /** Where a row stands, or the beginning where there is none. */
-  const placeOf = (n: number): string => {
-    const tick = events[index.track[n] ?? 0]?.atTick[index.row[n] ?? 0];
-    return index.count > 0 ? wording.position(tick ?? 0) : '1.1.0';
-  };
   const { focus, pick, onKeyDown } = useEventKeys(
     {
       shown,
@@ -108,7 +103,7 @@ export function EventTable({
           song={song}
           tracks={tracks}
           meters={wording.meters}
-          at={placeOf(focus)}
+          at={placeOf(list, wording, focus)}
           track={tracks[index.track[focus] ?? 0]!.id}
           step={step}
           close={() => insert(false)}
@@ -117,39 +112,43 @@ export function EventTable({
       {acts.editingAll && chosen.size > 1 && (
         <EditSeveralForm list={list} chosen={chosen} done={keepSeveral} close={cancel} />
       )}
-      <Columns />
-      <div className="relative flex min-h-0 flex-1 flex-col">
-        <div
-          ref={scroller}
-          tabIndex={0}
-          role="listbox"
-          data-begin
-          aria-label="Events"
-          aria-multiselectable
-          aria-activedescendant={`event-${focus}`}
-          className="min-h-0 flex-1 overflow-auto"
-          onKeyDown={onKeyDown}
-        >
-          <ListedRows
-            {...list}
-            virtual={virtual}
-            wording={wording}
-            chosen={chosen}
-            pick={pick}
-            edit={edit}
-          />
+      <div className="keeps-height relative flex min-h-0 flex-1 overflow-x-auto">
+        <div className="flex min-h-0 min-w-[860px] flex-1 flex-col">
+          <Columns />
+          <div className="relative flex min-h-0 flex-1 flex-col">
+            <div
+              ref={scroller}
+              tabIndex={0}
+              role="listbox"
+              data-begin
+              aria-label="Events"
+              aria-multiselectable
+              aria-activedescendant={`event-${focus}`}
+              className="min-h-0 flex-1 overflow-auto"
+              onKeyDown={onKeyDown}
+            >
+              <ListedRows
+                {...list}
+                virtual={virtual}
+                wording={wording}
+                chosen={chosen}
+                pick={pick}
+                edit={edit}
+              />
+            </div>
+            {editing !== undefined && editing < index.count && (
+              <EditInPlace
+                song={song}
+                events={events[index.track[editing]!]!}
+                row={index.row[editing]!}
+                wording={wording}
+                top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)}
+                done={(typed) => acts.keep(editing, typed)}
+                cancel={cancel}
+              />
+            )}
+          </div>
         </div>
-        {editing !== undefined && editing < index.count && (
-          <EditInPlace
-            song={song}
-            events={events[index.track[editing]!]!}
-            row={index.row[editing]!}
-            wording={wording}
-            top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)}
-            done={(typed) => acts.keep(editing, typed)}
-            cancel={cancel}
-          />
-        )}
       </div>
     </>
   );
@@ -197,6 +196,12 @@ function ListedRows({
       ))}
     </div>
   );
+}
+
+/** Where a row stands, or the beginning where there is none. */
+function placeOf({ events, index }: Listed, wording: Wording, n: number): string {
+  const tick = events[index.track[n] ?? 0]?.atTick[index.row[n] ?? 0];
+  return index.count > 0 ? wording.position(tick ?? 0) : '1.1.0';
 }
 
 /** More events than this no page holds one by one. */

@@ -79,7 +79,7 @@ export function ChordLedger({ song, told, keys }: Props) {
         aria-label="Bars with their chords"
         aria-multiselectable
         aria-activedescendant={`bar-${focus}`}
-        className="min-h-0 flex-1 overflow-auto"
+        className="keeps-height min-h-0 flex-1 overflow-auto"
         onKeyDown={hand.onKeyDown}
         onCopy={hand.onCopy}
         onPaste={hand.onPaste}

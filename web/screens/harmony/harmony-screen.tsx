@@ -31,9 +31,9 @@ export function HarmonyScreen() {
     [song.tracks, selected],
   );
   return (
-    <main aria-label="Harmony" className="grid min-h-0 grid-cols-[minmax(0,1fr)_310px]">
+    <main aria-label="Harmony" className="beside grid min-h-0 grid-cols-[minmax(0,1fr)_310px]">
       <div className="flex min-h-0 min-w-0 flex-col">
-        <div className="flex items-center gap-3 border-b border-line px-4 py-1.5">
+        <div className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-1.5">
           <h1 className="text-[15px] font-semibold">Harmony</h1>
           <RadioGroup.Root
             aria-label="What is shown"

@@ -46,7 +46,7 @@ export function InstrumentsScreen() {
   return (
     <div className="flex h-full flex-col">
       <PageHead title="Instruments" />
-      <div className="grid min-h-0 flex-1 grid-cols-[290px_minmax(0,1fr)]">
+      <div className="beside grid min-h-0 flex-1 grid-cols-[290px_minmax(0,1fr)]">
         <nav
           aria-label="Instruments"
           className="flex min-h-0 flex-col border-r border-line px-3 pt-3"

@@ -20,7 +20,7 @@ export function BringScreen({ song }: { song: SongView }) {
   return (
     <main
       aria-label="Bring in"
-      className="grid min-h-0 grid-cols-[minmax(0,1fr)_330px] overflow-hidden"
+      className="beside grid min-h-0 grid-cols-[minmax(0,1fr)_330px] overflow-hidden"
     >
       <div className="min-h-0 overflow-auto px-5 py-4">
         {sources.length > 1 && (

@@ -61,13 +61,13 @@ export function LaneList({
   const left = groups.reduce((n, g) => n - g.lanes.length, wanted.length);
   return (
     <>
-      <div className="flex items-center gap-3 border-b border-line px-3 py-1.5">
+      <div className="flex flex-wrap items-center gap-3 border-b border-line px-3 py-1.5">
         <h2 className="text-[16px] font-semibold">Lanes</h2>
         <span className="text-faint">
           {count(wanted.length, 'lane')} of{' '}
           {tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
         </span>
-        <div className="ml-auto flex items-center gap-3">
+        <div className="ml-auto flex flex-wrap items-center gap-3">
           <ZoomButtons plane={plane} song={song} bars={bars} />
           <Choice
             label="Together by"

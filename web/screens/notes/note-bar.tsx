@@ -38,7 +38,7 @@ export function NoteBar({
   said,
 }: Props) {
   return (
-    <div className="flex items-center gap-2 border-b border-line px-3 py-1.5">
+    <div className="flex flex-wrap items-center gap-2 border-b border-line px-3 py-1.5 md:flex-nowrap">
       <RadioGroup.Root
         aria-label="Track in focus"
         value={String(focus)}

@@ -41,7 +41,7 @@ export function NoteScreen() {
     plane.current?.querySelector<HTMLElement>('[role=application]')?.focus();
   };
   return (
-    <main aria-label="Note view" aria-busy={loaded?.song !== song} className="flex min-h-0">
+    <main aria-label="Note view" aria-busy={loaded?.song !== song} className="beside flex min-h-0">
       <div className="flex min-h-0 min-w-0 flex-1 flex-col" ref={plane}>
         {error ? (
           <ProblemNote problem={problemOf(error)} harm />

@@ -36,7 +36,7 @@ export function ReceiversScreen() {
   return (
     <div className="flex h-full flex-col">
       <PageHead title="Receivers" />
-      <div className="grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)]">
+      <div className="beside grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)]">
         <nav aria-label="Receivers" className="min-h-0 overflow-auto border-r border-line p-3">
           <div className="mb-3 grid grid-cols-2 gap-1.5">
             <Button onClick={() => setFresh(true)}>

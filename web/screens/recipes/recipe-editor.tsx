@@ -48,7 +48,7 @@ export function RecipeEditor({
       },
     );
   return (
-    <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_minmax(340px,40%)]">
+    <div className="beside grid h-full min-h-0 grid-cols-[minmax(0,1fr)_minmax(340px,40%)]">
       <section aria-label="The recipe" className="min-h-0 overflow-auto px-6 py-5">
         <input
           aria-label="Name"

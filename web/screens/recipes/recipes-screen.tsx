@@ -31,7 +31,7 @@ export function RecipesScreen() {
   return (
     <div className="flex h-full flex-col">
       <PageHead title="Recipes" />
-      <div className="grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)]">
+      <div className="beside grid min-h-0 flex-1 grid-cols-[230px_minmax(0,1fr)]">
         <nav aria-label="Recipes" className="min-h-0 overflow-auto border-r border-line p-3">
           <Button className="mb-3 w-full" onClick={() => setFresh(true)}>
             <Plus size={14} aria-hidden /> New recipe{begun && notSaved}

@@ -14,7 +14,7 @@ export function SheetScreen() {
     [song.tracks, actions.selected],
   );
   return (
-    <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_236px] xl:grid-cols-[minmax(0,1fr)_264px]">
+    <div className="beside grid min-h-0 grid-cols-[minmax(0,1fr)_236px] xl:grid-cols-[minmax(0,1fr)_264px]">
       <Sheet song={song} actions={actions} />
       <Margin song={song} selected={selected} actions={actions} />
       <InstrumentDialog

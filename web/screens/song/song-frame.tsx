@@ -57,14 +57,14 @@ function Frame({ song }: { song: SongView }) {
   }, [song.title]);
   return (
     <div className="grid h-full min-h-0 grid-cols-[58px_minmax(0,1fr)] grid-rows-[auto_minmax(0,1fr)_auto] xl:grid-cols-[128px_minmax(0,1fr)]">
-      <header className="col-span-2 flex items-center gap-3 border-b border-line px-3 py-1.5">
+      <header className="col-span-2 flex flex-wrap items-center gap-x-3 border-b border-line px-3 py-1.5 md:flex-nowrap">
         <Link to="/" className="flex items-center gap-2" title="All songs" aria-label="All songs">
           <img src="/mark.svg" alt="" width={26} height={26} />
         </Link>
         <SongTitle song={song} />
         <Grip says="The whole song as a file" out={() => outgoing(song.id, song.title, {})} />
         <MessageLine idle={<StageLine />} />
-        <div className="flex items-center gap-1">
+        <div className="ml-auto flex items-center gap-1">
           <ConverterButton />
           <ListenButton song={song} />
           <Button

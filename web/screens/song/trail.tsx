@@ -103,7 +103,10 @@ export function Trail({ song }: { song: SongView }) {
     },
   ];
   return (
-    <nav aria-label="Trail" className="row-span-2 border-r border-line py-3">
+    <nav
+      aria-label="Trail"
+      className="row-span-2 min-h-0 overflow-y-auto border-r border-line py-3"
+    >
       <ol className="relative flex flex-col gap-1 before:absolute before:top-5 before:bottom-5 before:left-[28px] before:border-l-2 before:border-dashed before:border-line xl:before:left-[24px]">
         {places.map(({ to, name, Icon, note, open }) => (
           <li key={name}>

@@ -11,8 +11,8 @@ import { SongList } from './song-list.tsx';
 export function SongsScreen() {
   const [removed, setRemoved] = useState(false);
   return (
-    <div className="mx-auto flex h-full max-w-[1180px] flex-col px-6">
-      <header className="flex items-center gap-3 py-4">
+    <div className="mx-auto flex h-full max-w-[1180px] relative flex-col overflow-y-auto px-6">
+      <header className="flex flex-wrap items-center gap-3 py-4 md:flex-nowrap">
         <img src="/mark.svg" alt="" width={30} height={30} />
         <h1 className="text-[19px] font-semibold">Amber Satchel</h1>
         <MessageLine
@@ -22,7 +22,7 @@ export function SongsScreen() {
             </p>
           }
         />
-        <div className="flex items-center gap-2">
+        <div className="flex flex-wrap items-center gap-2">
           <Link
             to="/recipes"
             className="underline decoration-line underline-offset-4 hover:decoration-amber"
@@ -53,7 +53,7 @@ export function SongsScreen() {
       <main className="flex min-h-0 flex-1 flex-col gap-4">
         <section
           aria-label="Bring files in"
-          className="flex items-center gap-4 rounded-lg border-2 border-dashed border-line bg-sheet px-5 py-4"
+          className="flex flex-wrap items-center gap-4 rounded-lg border-2 md:flex-nowrap border-dashed border-line bg-sheet px-5 py-4"
         >
           <div>
             <p className="text-[15px] font-semibold">Drop MIDI files anywhere on the page</p>
@@ -68,7 +68,7 @@ export function SongsScreen() {
           </div>
         </section>
         <Arrivals />
-        <section aria-label="Songs" className="flex min-h-0 flex-1 flex-col">
+        <section aria-label="Songs" className="keeps-height flex min-h-0 flex-1 flex-col">
           <div className="mb-1 flex items-baseline gap-4">
             <h2 className="text-[15px] font-semibold">{removed ? 'Removed songs' : 'Songs'}</h2>
             <button

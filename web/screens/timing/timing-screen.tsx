@@ -27,7 +27,7 @@ export function TimingScreen() {
   // A file that was chosen for another song is not offered to this one.
   const file = chosen?.song === song.id ? chosen : undefined;
   return (
-    <main aria-label="Timing" className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
+    <main aria-label="Timing" className="beside grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
       <div className="flex min-h-0 flex-col">
         <MapTable song={song}>
           <MapPlane song={song} />
