@@ -254,6 +254,25 @@ test('a step on a song that somebody else changed is refused and the page shows 
   await expect(page.getByText('The song has changed since you looked')).toBeVisible();
   await expect(row(page, 'Changed elsewhere')).toBeVisible();
   await expect(page.locator('tr[data-track]')).toHaveCount(13);
+  // What was asked is offered again, of the song as it is.
+  await page.getByRole('button', { name: 'Take it on the song as it is' }).click();
+  await expect(page.locator('tr[data-track]')).toHaveCount(12);
+  await expect(row(page, 'Violin')).toHaveCount(0);
+});
+
+test('what the server could not answer is asked for again by a press', async ({ page, api }) => {
+  const { id } = await api.bring('away.mid', demo('market groove.mid'));
+  let away = true;
+  await page.route('**/api/songs/*/steps', (route) => (away ? route.abort() : route.continue()));
+  await page.goto(`/songs/${id}`);
+  await page.goto('/songs/00000000-0000-4000-8000-000000000001');
+  await expect(page.getByRole('button', { name: 'To the songs' })).toHaveCount(0);
+  await page.route('**/api/recipes', (route) => (away ? route.abort() : route.continue()));
+  await page.goto('/recipes');
+  await expect(page.getByText('The server does not answer')).toBeVisible();
+  away = false;
+  await page.getByRole('button', { name: 'Try again' }).click();
+  await expect(page.getByRole('button', { name: /^Notes only/ })).toBeVisible();
 });
 
 test('an address that leads nowhere says so', async ({ page }) => {

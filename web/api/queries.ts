@@ -4,6 +4,7 @@ import type { MovedView } from '#contracts/steps.ts';
 import type { NamedRows } from '#core/song/rows.ts';
 import { followMoves } from '../state/follow.ts';
 import { longDate } from '../components/text.ts';
+import { wayOut } from './ways-out.ts';
 import { call, problemOf } from './client.ts';
 import { say, sayWrong } from '../messages/messages.ts';
 
@@ -104,10 +105,16 @@ export interface StepAsked {
   };
 }
 
-export const showProblem = (error: unknown): void => {
+/** Says what went wrong, what to do, and offers to do it; `again` asks for the same once more. */
+export function sayProblem(error: unknown, again?: () => void): void {
   const problem = problemOf(error);
-  sayWrong(problem.message, { description: problem.remedy });
-};
+  sayWrong(problem.message, {
+    description: problem.remedy,
+    way: wayOut(problem, again),
+    about: `problem ${problem.code}`,
+  });
+}
+export const showProblem = (error: unknown): void => sayProblem(error);
 
 /**
  * Looks the song and the list up again; waits for the song, so that what follows sees it, and what points
@@ -139,7 +146,7 @@ export function useStepping(id: string): () => boolean {
 export function useStep(id: string, revision: number) {
   const refresh = useRefresh(id);
   const undo = useUndo(id);
-  return useMutation({
+  const step = useMutation({
     mutationKey: stepKey(id),
     mutationFn: (asked: StepAsked) =>
       call('takeStep', { params: { id }, body: { revision, ...asked } }),
@@ -153,11 +160,13 @@ export function useStep(id: string, revision: number) {
         });
       else say(result.report.skipped[0]?.why ?? 'Nothing to change.');
     },
-    onError: async (error) => {
-      showProblem(error);
+    onError: async (error, asked) => {
+      // Rows were chosen in the song as it was: they mean others in the one that overtook it.
+      sayProblem(error, asked.scope?.rows ? undefined : () => step.mutate(asked));
       await refresh();
     },
   });
+  return step;
 }
 
 function useMove(id: string, way: 'undo' | 'redo', done: string) {

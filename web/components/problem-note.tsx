@@ -1,4 +1,9 @@
+import { useQueryClient, type Query } from '@tanstack/react-query';
 import type { ApiError } from '#contracts/errors.ts';
+import { leadsElsewhere, wayOut } from '../api/ways-out.ts';
+import { Button } from './button.tsx';
+
+const hasFailed = ({ state }: Query): boolean => state.status === 'error';
 
 const place = ({ where }: ApiError): string =>
   [
@@ -20,6 +25,10 @@ export function ProblemNote({
   title?: 'p' | 'h1';
 }) {
   const at = place(problem);
+  const client = useQueryClient();
+  const again = wayOut(problem, () => void client.refetchQueries({ predicate: hasFailed }));
+  // A page that has nothing else leads back by itself.
+  const way = Title === 'h1' && leadsElsewhere(problem) ? undefined : again;
   return (
     <div className={`border-l-3 pl-3 py-1 ${harm ? 'border-rust' : 'border-ochre-fill'}`}>
       <Title className="font-semibold">
@@ -33,6 +42,11 @@ export function ProblemNote({
         Expected {problem.expected}; found {problem.found}.
       </p>
       <p>{problem.remedy}</p>
+      {way && (
+        <Button className="mt-1.5" onClick={way.onClick}>
+          {way.label}
+        </Button>
+      )}
     </div>
   );
 }

@@ -2,6 +2,7 @@ import { memo, useMemo, type ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { OperationView } from '#contracts/steps.ts';
 import { problemOf } from '../api/client.ts';
+import { wayOut } from '../api/ways-out.ts';
 import { usePreview } from '../api/preview.ts';
 import { useOperations, useStep, type StepAsked } from '../api/queries.ts';
 import { HearButton } from '../components/hear-button.tsx';
@@ -378,6 +379,7 @@ const Outcome = memo(function Outcome({
 }) {
   useShowTempos(preview.isError ? undefined : preview.data?.tempos);
   const problem = preview.isError ? problemOf(preview.error) : undefined;
+  const way = problem && wayOut(problem, () => void preview.refetch());
   const done = !problem && preview.data?.changed ? preview.data : undefined;
   return (
     <div className={done ? 'mt-3 border-t border-line pt-2' : 'mt-3'}>
@@ -385,6 +387,11 @@ const Outcome = memo(function Outcome({
         {problem ? (
           <p role="alert" className="border-l-3 border-rust pl-2">
             {problem.message}: expected {problem.expected}; found {problem.found}. {problem.remedy}
+            {way && (
+              <Button className="mt-1 block" onClick={way.onClick}>
+                {way.label}
+              </Button>
+            )}
           </p>
         ) : (
           <p className={done ? '' : 'text-faint'}>{outcomeLine(preview)}</p>
