@@ -269,3 +269,32 @@ test('the strip shows what is in view; the view is filled with the song, the sco
   await page.getByRole('group', { name: 'Zoom' }).getByRole('button', { name: 'Song' }).click();
   await expect.poll(width).toBeGreaterThan(0.95);
 });
+
+test('what is pointed at on the sheet is told on the strip, and the other way round', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.bring('along.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}`);
+  await expect(row(page, 'Voice').first()).toBeVisible();
+  const strip = page.getByRole('slider', { name: 'Place in the bars' });
+  const along = page.getByTestId('bars-along');
+  const line = (): Promise<number> =>
+    along.evaluate((e) => parseFloat(getComputedStyle(e, '::after').left) / e.clientWidth);
+  const at = (await along.boundingBox())!;
+  const cell = (await row(page, 'Viola').boundingBox())!;
+  // Bar 63 of 120 begins at 62/120 of the song.
+  const part = 62.5 / 120;
+  await page.mouse.move(at.x + part * at.width, cell.y + cell.height / 2);
+  await expect(strip.getByText(/^63\.\d/)).toBeVisible();
+  expect(await line()).toBeCloseTo(part, 2);
+  const bars = (await strip.boundingBox())!;
+  await page.mouse.move(bars.x + 0.25 * bars.width, bars.y + 40);
+  await expect(strip.getByText(/^31\.\d/)).toBeVisible();
+  expect(await line()).toBeCloseTo(0.25, 2);
+  await page.mouse.move(300, 20);
+  await expect(strip.getByText(/^31\.\d/)).toHaveCount(0);
+  // The bars of the scope are seen in both.
+  await row(page, 'Voice').first().focus();
+  await expect(along).toContainText('63');
+});

@@ -1,5 +1,8 @@
+import { useMemo } from 'react';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import type { SongView } from '#contracts/songs.ts';
+import { stripScale } from '../../drawing/bars.ts';
+import { useScope } from '../../state/scope.ts';
 import type { Lane } from './lanes.ts';
 import type { Sorting } from './sorting.ts';
 import type { TrackActions } from './use-track-actions.ts';
@@ -45,11 +48,51 @@ export function SheetHead({ song, lanes, sorting, sort, actions }: Props) {
             </span>
           </th>
         ))}
-        <th scope="col" className="pb-1 pl-2 font-normal">
+        <th scope="col" className="relative pr-3 pb-1 pl-2 align-bottom font-normal">
           {song.timing.barsPerCell === 1 ? 'Bars' : `Bars, ${song.timing.barsPerCell} a stitch`}
+          <BarsAlong song={song} />
         </th>
       </tr>
     </thead>
+  );
+}
+
+/** How near two numbers of bars may stand, as a part of the column. */
+const nearest = 0.09;
+
+/** Numbers of bars over what the tracks play, at the marks of the song where it has some, and the scope. */
+function BarsAlong({ song: { timing } }: { song: SongView }) {
+  const bars = useScope((s) => s.bars);
+  const scale = useMemo(() => stripScale(timing), [timing]);
+  const numbers = useMemo(() => {
+    const marks = [0, ...timing.markers.map((m) => scale.at(m.atTick))];
+    const even = Array.from({ length: 8 }, (_, n) => n / 8);
+    const shown: number[] = [];
+    for (const at of (marks.length > 2 ? marks : even).toSorted((a, b) => a - b))
+      if (shown.length === 0 || at - shown.at(-1)! >= nearest) shown.push(at);
+    return shown.map((at) => ({ at, bar: Math.floor(at * timing.bars + 1e-6) + 1 }));
+  }, [timing, scale]);
+  return (
+    <div aria-hidden className="along-song relative h-[15px] text-left" data-testid="bars-along">
+      {bars && (
+        <div
+          className="absolute inset-y-0 bg-amber-soft"
+          style={{
+            left: `${scale.bar(bars.from) * 100}%`,
+            width: `${((bars.to - bars.from + 1) / timing.bars) * 100}%`,
+          }}
+        />
+      )}
+      {numbers.map(({ at, bar }) => (
+        <span
+          key={bar}
+          className="num absolute bottom-0 border-l border-stitch pl-0.5 text-[10.5px] leading-[13px]"
+          style={{ left: `${at * 100}%` }}
+        >
+          {bar}
+        </span>
+      ))}
+    </div>
   );
 }
 

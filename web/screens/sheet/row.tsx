@@ -11,6 +11,7 @@ import { Canvas } from '../../drawing/canvas.tsx';
 import { drawActivity, drawPitch, drawVelocity, isFlat } from '../../drawing/glyphs.ts';
 import type { Outgoing } from '../../handoff/drag-out.ts';
 import { FamilyGlyph, instrumentText } from '../../tracks/glyph.tsx';
+import { pointAt } from '../../state/pointed.ts';
 import { useScope } from '../../state/scope.ts';
 import { isFlood, type Lane } from './lanes.ts';
 import { runAt } from './runs.ts';
@@ -325,7 +326,13 @@ function ActivityCell({
   const span = useScope((s) => s.span);
   return (
     <div
+      className="along-song relative"
       title="Two presses: the bars of this run become the scope"
+      onPointerMove={(e) => {
+        const { left, width } = e.currentTarget.getBoundingClientRect();
+        pointAt(Math.min(1, Math.max(0, (e.clientX - left) / width)));
+      }}
+      onPointerLeave={() => pointAt(undefined)}
       onDoubleClick={(e) => {
         e.stopPropagation();
         const { left, width } = e.currentTarget.getBoundingClientRect();

@@ -1,10 +1,11 @@
-import { useRef, useState, type DragEvent, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef, type DragEvent, type KeyboardEvent, type PointerEvent } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import type { Maps } from '#core/song/maps.ts';
 import { positionAt, type MeterMap } from '#core/timing/meter-map.ts';
 import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { strapAt, type Strap, type StripScale } from '../../drawing/bars.ts';
 import { listen } from '../../sound/listen.ts';
+import { pointAt, usePointed } from '../../state/pointed.ts';
 import { usePlaying } from '../../state/playing.ts';
 import { useShelf } from '../../state/shelf.ts';
 import { usePlace } from '../../state/place.ts';
@@ -21,7 +22,8 @@ export function useStripHand(
   straps: readonly Strap[],
 ) {
   const { timing } = song;
-  const [at, setAt] = useState<number>();
+  const at = usePointed((s) => s.at);
+  const setAt = pointAt;
   const { bars, span } = useScope();
   const setPlace = usePlace((s) => s.set);
   const began = useRef<number>(undefined);
