@@ -26,7 +26,9 @@ test('messages cover and move nothing, stand one behind the other, and are read 
   expect(await sheet.boundingBox()).toEqual(before);
   await expectAccessible(page);
   // Put away, it is read again by a key, with what it offers.
-  await messages.getByRole('button', { name: 'Put the message away' }).click();
+  await messages.getByRole('button', { name: 'Put the message away' }).press('Enter');
+  await messages.getByRole('button', { name: 'Put the message away' }).press('Enter');
+  await expect(again).toBeFocused();
   await page.keyboard.press('Shift+H');
   const list = page.getByRole('dialog', { name: 'What was said' });
   await expect(list).toContainText('Copied');

@@ -1,6 +1,6 @@
 import { MessageSquareText, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Button } from '../components/button.tsx';
 import { keyNow } from '../keys/shown.ts';
 import { useMessageCommands } from './message-commands.ts';
@@ -22,6 +22,14 @@ export function MessageLine({
   const [held, hold] = useState(false);
   useLeaving(message, held || open);
   useMessageCommands(message, setOpen);
+  const all = useRef<HTMLButtonElement>(null);
+  /** What was pressed may be gone by then: the focus stays where messages are. */
+  const press = (does: () => void) => (): void => {
+    does();
+    requestAnimationFrame(() => {
+      if (document.activeElement === document.body) all.current?.focus();
+    });
+  };
   return (
     <section
       aria-label="Messages"
@@ -35,7 +43,7 @@ export function MessageLine({
         {message ? <Line key={message.id} message={message} read={() => setOpen(true)} /> : idle}
       </div>
       {message?.way && (
-        <Button className="!py-0.5" onClick={() => taken(message)}>
+        <Button className="!py-0.5" onClick={press(() => taken(message))}>
           {message.way.label}
         </Button>
       )}
@@ -44,7 +52,7 @@ export function MessageLine({
           kind="quiet"
           className="!px-1"
           aria-label="Put the message away"
-          onClick={() => putAway(message.id)}
+          onClick={press(() => putAway(message.id))}
         >
           <X size={14} aria-hidden />
         </Button>
@@ -52,6 +60,7 @@ export function MessageLine({
       <Popover.Root open={open} onOpenChange={setOpen}>
         <Popover.Trigger asChild>
           <button
+            ref={all}
             type="button"
             className="inline-flex items-center gap-1 rounded-[5px] border border-transparent px-2 py-1 hover:border-line disabled:opacity-55"
             aria-label="All messages"

@@ -101,7 +101,7 @@ export function RunningOrder({ song, maps, all, from, looking }: Props) {
       aria-busy={looking}
       className="flex min-h-0 flex-col overflow-auto px-4 py-3"
     >
-      <h1 className="text-[15px] font-semibold">Running order</h1>
+      <h2 className="text-[16px] font-semibold">Running order</h2>
       <p className="mb-3 text-[12.5px] text-faint">
         {looking ? 'Looking at what repeats …' : sources[from]}
       </p>

@@ -79,11 +79,11 @@ export function HandoffScreen() {
       { onSuccess: ({ id }) => made(id) },
     );
   return (
-    <main aria-label="Hand off" className="min-h-0 overflow-hidden pl-6">
+    <main aria-label="Hand off" className="min-h-0 overflow-hidden pl-4">
       <div className="beside mx-auto grid h-full max-w-[1204px] grid-cols-[378px_minmax(0,1fr)]">
         <div className="min-h-0 overflow-auto py-4 pr-1.5">
           <div className="flex items-center gap-2">
-            <h2 className="text-[19px] font-semibold">Hand off</h2>
+            <h2 className="text-[16px] font-semibold">Hand off</h2>
             <Button
               kind="quiet"
               className="ml-auto"

@@ -58,10 +58,10 @@ export function HistoryScreen() {
   });
   const point = usePointedStep(song);
   return (
-    <main aria-label="History" className="flex min-h-0 flex-col px-7 pt-5">
-      <div className="mx-auto flex min-h-0 w-full max-w-[920px] flex-1 flex-col">
+    <main aria-label="History" className="flex min-h-0 flex-col px-4 pt-3">
+      <div className="flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
         <div className="flex items-center gap-2">
-          <h2 className="text-[19px] font-semibold">History</h2>
+          <h2 className="text-[16px] font-semibold">History</h2>
           <p className="text-faint">
             {song.steps === 0
               ? 'The song is as it was received.'

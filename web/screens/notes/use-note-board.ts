@@ -2,17 +2,17 @@ import { useCallback, useMemo, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import { keyWords } from '#core/song/event-words.ts';
-import { noteTable, type NoteTable } from '#core/song/note-table.ts';
+import type { NoteTable } from '#core/song/note-table.ts';
 import { meterMap } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import type { NoteScene } from '../../drawing/notes.ts';
-import { densityOf } from '../../plane/density.ts';
 import { showBars, showSong, showSpan } from '../../plane/zoom-buttons.tsx';
 import { usePlane } from '../../plane/use-plane.ts';
 import { useTellChosen } from '../../state/chosen.ts';
 import { firstMarked, useMarked } from '../../state/marked.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
+import { notesShown } from './last-table.ts';
 import { gridOf, type GridName } from './snap.ts';
 import { useHandSteps } from './use-hand-steps.ts';
 import { useNoteHand } from './use-note-hand.ts';
@@ -38,10 +38,9 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
     () => meterMap(song.timing.meters, song.division),
     [song.timing.meters, song.division],
   );
-  const table = useMemo(() => noteTable(events), [events]);
-  const density = useMemo(
-    () => densityOf(table, song.timing.endTick),
-    [table, song.timing.endTick],
+  const { table, density } = useMemo(
+    () => notesShown(events, song.timing.endTick),
+    [events, song.timing.endTick],
   );
   const marked = useMarked(song);
   const plane = usePlane(song, tracks, bars, firstMarked(marked));

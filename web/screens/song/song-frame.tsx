@@ -8,7 +8,7 @@ import { problemOf } from '../../api/client.ts';
 import { useRedo, useSong, useUndo } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { MessageLine } from '../../messages/message-line.tsx';
-import { StageLine } from '../../messages/stage-line.tsx';
+import { StageLine, useStageUse } from '../../messages/stage-line.tsx';
 import { PageTools } from '../../components/page-tools.tsx';
 import { PageProblem } from '../../components/problem-note.tsx';
 import { useOffer } from '../../state/commands.ts';
@@ -51,6 +51,7 @@ function Frame({ song }: { song: SongView }) {
   useBarsKey(song);
   useViewKeys(song.id);
   useViewFocus();
+  useStageUse();
   useEffect(() => {
     document.title = `${song.title} · Amber Satchel`;
     return () => void (document.title = 'Amber Satchel');
