@@ -16,12 +16,18 @@ const kept = async () => preferencesSchema.parse((await api.send('GET', '/api/pr
 
 describe('what the reader prefers', () => {
   it('is kept as a whole, and as it comes where nothing was', async () => {
-    expect(await kept()).toEqual({ keys: {}, lately: [] });
-    const own = { theme: 'night', middleC: 3, keys: { play: 'J' }, lately: ['Event list'] };
+    expect(await kept()).toEqual({ keys: {}, lately: [], used: [] });
+    const own = {
+      theme: 'night',
+      middleC: 3,
+      keys: { play: 'J' },
+      lately: ['Event list'],
+      used: ['notes'],
+    };
     expect((await api.send('PUT', '/api/preferences', own)).status).toBe(200);
     expect(await kept()).toEqual(own);
     expect((await api.send('PUT', '/api/preferences', {})).status).toBe(200);
-    expect(await kept()).toEqual({ keys: {}, lately: [] });
+    expect(await kept()).toEqual({ keys: {}, lately: [], used: [] });
   });
 
   it('names what has a key already; keys of browsers, commands that are none and other values are refused', async () => {

@@ -11,10 +11,10 @@ export function setUpOnly({ tracks, parts }: LookedSong): Noticed[] {
   if (parts.length === 0) return [];
   const setUp = tracks.slice(1).filter((t) => t.look.setsUp !== null);
   if (setUp.length === 0) return [];
-  const playersOf = playersByChannel(parts);
+  const playersOf = playersByChannels(parts);
   return setUp.map((t): Noticed => {
     const channels = channelsIn(t.look.channels.all);
-    const players = [...new Set(channels.flatMap((c) => playersOf[c]!))];
+    const players = playersOf(t.look.channels.all);
     const where = channels.map((c) => c + 1).join(', ');
     return {
       title: `${t.label} has no notes and sets up channel ${where}: ${t.look.setsUp}`,
@@ -43,12 +43,16 @@ export function setUpOnly({ tracks, parts }: LookedSong): Noticed[] {
 /** More parts than these are not named. */
 const mostNamed = 3;
 
-/** Which parts are on each channel. */
-function playersByChannel(parts: LookedSong['parts']): LookedTrack[][] {
-  const players: LookedTrack[][] = Array.from({ length: 16 }, () => []);
-  for (const part of parts)
-    for (const channel of channelsIn(part.look.channels.all)) players[channel]!.push(part);
-  return players;
+/** Which parts are on any of some channels, given as bits; told once for all tracks of the same channels. */
+function playersByChannels(parts: LookedSong['parts']): (channels: number) => LookedTrack[] {
+  const told = new Map<number, LookedTrack[]>();
+  return (channels) => {
+    const known = told.get(channels);
+    if (known) return known;
+    const players = parts.filter((part) => (part.look.channels.all & channels) !== 0);
+    told.set(channels, players);
+    return players;
+  };
 }
 
 const untold: ReadonlySet<string> = new Set(['name', 'other']);
