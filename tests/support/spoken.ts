@@ -10,6 +10,8 @@ export interface Spoken {
   readonly lines: string[];
   /** Presses a key and hears what has the focus then, and what is told meanwhile. */
   press(key: string): Promise<void>;
+  /** Presses a key that begins something: where the focus goes is heard when it is there. */
+  begin(key: string): Promise<void>;
   /** Hears what has the focus, once that is so. */
   hear(says: RegExp): Promise<void>;
   /** Hears what is told until something says so. */
@@ -106,6 +108,11 @@ export async function spoken(page: Page): Promise<Spoken> {
         .catch(() => undefined);
       lines.push(`${key}: ${await focused(cdp)}`);
       await takeHeard();
+    },
+    begin: async (key) => {
+      await takeHeard();
+      lines.push(`${key}:`);
+      await page.keyboard.press(key);
     },
     hear: async (says) => {
       for (let n = 0; n < 200; n++) {
