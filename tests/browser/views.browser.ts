@@ -2,7 +2,7 @@ import { demo, drop, expect, expectAccessible, row, test } from './fixture.ts';
 
 for (const theme of ['light', 'dark'] as const) {
   test(`axe finds nothing on any view, ${theme}`, async ({ page, api }) => {
-    test.setTimeout(240_000);
+    test.setTimeout(600_000);
     await page.emulateMedia({ colorScheme: theme });
     await page.goto('/');
     await expectAccessible(page);
