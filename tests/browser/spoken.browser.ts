@@ -3,7 +3,7 @@ import { demo, expect, test } from './fixture.ts';
 
 const doubled = '(Track 3 doubles track 2 an octave up';
 const shows = 'Shows what it would do; with Shift it is done at once)';
-const transcript = [
+const spokenLines = [
   // G leads to the first finding, Tab from one to the next.
   `g: “Remove track 3”, button, ${doubled} ${shows}`,
   `Tab: “Remove track 2”, button, ${doubled} ${shows}`,
@@ -46,5 +46,5 @@ test('the flat part is found, settled and handed off by ear: keys alone, as a sc
   await reader.begin('Enter');
   await reader.until(/1 file made/);
   await reader.hear(/Download/);
-  expect(reader.lines).toEqual(transcript);
+  expect(reader.lines).toEqual(spokenLines);
 });
