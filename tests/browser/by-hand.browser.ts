@@ -294,7 +294,13 @@ test('what is pointed at on the sheet is told on the strip, and the other way ro
   expect(await line()).toBeCloseTo(0.25, 2);
   await page.mouse.move(300, 20);
   await expect(strip.getByText(/^31\.\d/)).toHaveCount(0);
-  // The bars of the scope are seen in both.
-  await row(page, 'Voice').first().focus();
-  await expect(along).toContainText('63');
+  // Its numbers are those of the marks, and the bars of the scope are shaded.
+  await expect(along).toHaveText('11531638710');
+  await page.mouse.move(bars.x + 0.25 * bars.width, bars.y + 40);
+  await page.mouse.down();
+  await page.mouse.move(bars.x + 0.5 * bars.width, bars.y + 40, { steps: 3 });
+  await page.mouse.up();
+  const shade = (await along.locator('div').boundingBox())!;
+  expect((shade.x - at.x) / at.width).toBeCloseTo(0.25, 1);
+  expect(shade.width / at.width).toBeCloseTo(0.25, 1);
 });

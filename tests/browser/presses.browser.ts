@@ -99,7 +99,6 @@ test('the twenty commonest acts take two thirds of the presses they took, and no
     await page.getByRole('main', { name: 'Note view' }).waitFor();
   });
   await act('the whole song in view', () => key('w'));
-  await page.evaluate(() => window.scrollTo(0, 0));
   const strip = (await page.getByRole('slider', { name: 'Place in the bars' }).boundingBox())!;
   await page.mouse.move(strip.x + strip.width * 0.2, strip.y + 40);
   await page.mouse.down();

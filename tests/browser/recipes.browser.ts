@@ -31,6 +31,7 @@ test('a shipped recipe is seen, run on two songs at once, and undone in one', as
   expect(tracks.flat().filter((e) => / [abcdef][0-9a-e]/.test(e) && !/ ff/.test(e))).toEqual([]);
   await report.getByRole('button', { name: /^Undo/ }).click();
   await expect(report).toContainText('undone again');
+  await expect(report.getByRole('status')).toBeFocused();
   await songs.getByRole('link', { name: 'Open one for all' }).click();
   await expect(row(page, 'Track 1')).toContainText('Violin');
 });
@@ -91,6 +92,7 @@ test('steps of a history become a recipe, which is changed, kept and run on some
   await choose(page.getByLabel('Step 1 is for'), 'what they do …');
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Back to what is saved' }).click();
+  await expect(page.getByLabel('Name', { exact: true })).toBeFocused();
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(page.getByRole('button', { name: /^Seventy/ })).toHaveCount(0);
   await page.getByRole('button', { name: 'Bring back' }).click();

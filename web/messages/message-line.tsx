@@ -33,7 +33,7 @@ export function MessageLine({
   return (
     <section
       aria-label="Messages"
-      className="order-last flex h-[30px] min-w-0 basis-full items-center justify-end gap-1.5 md:order-none md:flex-1 md:basis-0"
+      className={`order-last flex h-[30px] min-w-0 basis-full items-center justify-end gap-1.5 md:order-none md:flex-1 md:basis-0 ${message ? overDialogs : ''}`}
       onPointerEnter={() => hold(true)}
       onPointerLeave={() => hold(false)}
       onFocus={() => hold(true)}
@@ -82,6 +82,9 @@ export function MessageLine({
     </section>
   );
 }
+
+/** What is said while a dialog is open is read above its veil. */
+const overDialogs = 'relative z-[45] rounded bg-paper';
 
 /** Does what a message offers, once. */
 function taken({ id, way }: Message): void {

@@ -31,7 +31,8 @@ interface Preferences {
   setMiddleC(octave: 3 | 4 | 5): void;
   setConverter(shown: boolean): void;
   setKeys(keys: ChangedKeys): void;
-  /** A command was used. */ tookCommand(command: string): void;
+  /** A command was used. */
+  tookCommand(command: string): void;
   tookStage(stage: Stage): void;
 }
 

@@ -1,3 +1,4 @@
+import { useRef } from 'react';
 import type { Recipe, RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import type { OperationView } from '#contracts/steps.ts';
@@ -34,6 +35,7 @@ export function RecipeEditor({
     [next[n], next[n + by]] = [next[n + by]!, next[n]!];
     setSteps(next);
   };
+  const title = useRef<HTMLInputElement>(null);
   const save = useSaveRecipe();
   const edited = { name: name.trim(), about, steps: [...steps] };
   const whole = edited.name !== '' && steps.length > 0;
@@ -51,6 +53,7 @@ export function RecipeEditor({
     <div className="beside grid h-full min-h-0 grid-cols-[minmax(0,1fr)_minmax(340px,40%)]">
       <section aria-label="The recipe" className="min-h-0 overflow-auto px-6 py-5">
         <input
+          ref={title}
           aria-label="Name"
           className="w-full rounded border border-transparent bg-transparent text-[19px] font-semibold hover:border-line focus:border-amber"
           value={name}
@@ -71,7 +74,10 @@ export function RecipeEditor({
           changed={draft !== undefined}
           ready={whole && !save.isPending}
           keep={keepIt}
-          back={() => drop(recipe.id)}
+          back={() => {
+            drop(recipe.id);
+            title.current?.focus();
+          }}
         />
         <ol aria-label="Steps" className="mt-3 space-y-2">
           {steps.map((step, n) => (

@@ -39,6 +39,11 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
     if (!next.delete(song.id)) next.set(song.id, song);
     setChosen(next);
   };
+  /** What was pressed may be gone by then; the work goes on at what was done. */
+  const takeBack = (done: readonly Ran[]): void => {
+    undo(done);
+    summary.current?.focus();
+  };
   const run = (preview: boolean): void => {
     start(
       [...chosen.values()].map((s) => songs.find((now) => now.id === s.id) ?? s),
@@ -46,7 +51,6 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
     );
     if (preview) return;
     setChosen(new Map());
-    // The button that was pressed runs nothing any more; the work goes on at what was done.
     summary.current?.focus();
   };
   const list = [...runs.values()];
@@ -92,7 +96,7 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
           {unsaved && <span className="text-ochre">It runs as it stands here, unsaved.</span>}
         </p>
         {done.length > 0 && (
-          <Button disabled={running} onClick={() => undo(done)}>
+          <Button disabled={running} onClick={() => takeBack(done)}>
             {done.length === 1 ? 'Undo it' : `Undo all ${done.length}`}
           </Button>
         )}
@@ -133,7 +137,7 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
             chosen={chosen.has(song.id)}
             toggle={() => toggle(song)}
             ran={runs.get(song.id)}
-            undo={running ? undefined : (ran) => undo([ran])}
+            undo={running ? undefined : (ran) => takeBack([ran])}
           />
         ))}
       </ul>

@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import type { SongView } from '#contracts/songs.ts';
 import { stripScale } from '../../drawing/bars.ts';
+import { numbersOfBars } from './numbers-of-bars.ts';
 import { useScope } from '../../state/scope.ts';
 import type { Lane } from './lanes.ts';
 import type { Sorting } from './sorting.ts';
@@ -57,20 +58,13 @@ export function SheetHead({ song, lanes, sorting, sort, actions }: Props) {
   );
 }
 
-/** How near two numbers of bars may stand, as a part of the column. */
-const nearest = 0.09;
-
 /** Numbers of bars over what the tracks play, at the marks of the song where it has some, and the scope. */
 function BarsAlong({ song: { timing } }: { song: SongView }) {
   const bars = useScope((s) => s.bars);
   const scale = useMemo(() => stripScale(timing), [timing]);
   const numbers = useMemo(() => {
-    const marks = [0, ...timing.markers.map((m) => scale.at(m.atTick))];
-    const even = Array.from({ length: 8 }, (_, n) => n / 8);
-    const shown: number[] = [];
-    for (const at of (marks.length > 2 ? marks : even).toSorted((a, b) => a - b))
-      if (shown.length === 0 || at - shown.at(-1)! >= nearest) shown.push(at);
-    return shown.map((at) => ({ at, bar: Math.floor(at * timing.bars + 1e-6) + 1 }));
+    const marked = timing.markers.map((m) => scale.at(m.atTick));
+    return numbersOfBars(timing.bars, marked).map((bar) => ({ at: scale.bar(bar), bar }));
   }, [timing, scale]);
   return (
     <div aria-hidden className="along-song relative h-[15px] text-left" data-testid="bars-along">
