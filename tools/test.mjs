@@ -92,6 +92,7 @@ check('Import rules', bin('depcruise'), [
 ]);
 check('Trial over files with faults made', process.execPath, ['tools/trial.mjs', '--made']);
 check('Generated docs', bin('tsx'), ['tools/docs.ts', '--check']);
+check('Files that documents name', process.execPath, ['tools/doc-paths.mjs']);
 check('Adding an operation, as its page tells it', process.execPath, ['tools/follow-docs.mjs']);
 check('The picture of the house', process.execPath, ['tools/house.mjs', '--check']);
 tests(

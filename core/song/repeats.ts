@@ -20,6 +20,8 @@ const alike = 0.6;
 const mostBars = 5000;
 /** Beginnings of notes nearer than this part of a bar are alike. */
 const grid = 16;
+/** How many notes are told apart in a bar: by channel, key and place, the end of the bar among the places. */
+const notesOfBar = 16 * 128 * (grid + 1);
 
 /**
  * Sections of a song told from its notes: phrases that are alike have one letter, and neighbours of one
@@ -34,13 +36,13 @@ export function proposedSections(
   if (bars > mostBars) return [];
   const played = barContents(tracks, meters, bars);
   const length = phrase(bars);
-  const known: { name: string; content: ReadonlySet<string> }[] = [];
+  const known: { name: string; content: ReadonlySet<number> }[] = [];
   const found: Proposed[] = [];
   for (let from = 1; from <= bars; from += length) {
     const to = Math.min(bars, from + length - 1);
-    const content = new Set<string>();
+    const content = new Set<number>();
     for (let bar = from; bar <= to; bar++)
-      for (const note of played[bar - 1]!) content.add(`${bar - from} ${note}`);
+      for (const note of played[bar - 1]!) content.add((bar - from) * notesOfBar + note);
     const nearest = known
       .map((k) => ({ name: k.name, share: common(k.content, content) }))
       .sort((a, b) => b.share - a.share)[0];
@@ -55,14 +57,14 @@ export function proposedSections(
   return found;
 }
 
-/** Of each bar its notes, by channel, key and place in the bar. */
+/** Of each bar its notes, each a number below `notesOfBar`. */
 function barContents(
   tracks: readonly Events[],
   meters: MeterMap,
   bars: number,
-): ReadonlySet<string>[] {
+): ReadonlySet<number>[] {
   const lines = Array.from({ length: bars + 1 }, (_, n) => barTick(meters, n + 1));
-  const contents = Array.from({ length: bars }, () => new Set<string>());
+  const contents = Array.from({ length: bars }, () => new Set<number>());
   for (const events of tracks) {
     const { count, on } = notesOf(events);
     let bar = 0;
@@ -71,16 +73,16 @@ function barContents(
       const tick = events.atTick[row]!;
       while (bar < bars - 1 && lines[bar + 1]! <= tick) bar++;
       const part = (tick - lines[bar]!) / (lines[bar + 1]! - lines[bar]!);
-      contents[bar]!.add(
-        `${events.status[row]! & 15} ${events.data1[row]} ${Math.round(part * grid)}`,
-      );
+      const key = (events.status[row]! & 15) * 128 + events.data1[row]!;
+      // What begins after the song's last bar line is of its last bar.
+      contents[bar]!.add(key * (grid + 1) + Math.min(grid, Math.round(part * grid)));
     }
   }
   return contents;
 }
 
 /** The share of what either plays that both play; two that play nothing are alike. */
-function common(a: ReadonlySet<string>, b: ReadonlySet<string>): number {
+function common(a: ReadonlySet<number>, b: ReadonlySet<number>): number {
   let both = 0;
   for (const note of a) if (b.has(note)) both++;
   const either = a.size + b.size - both;

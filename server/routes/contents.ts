@@ -1,7 +1,7 @@
-import { once } from 'node:events';
 import { trackHead } from '#core/smf/chunks.ts';
 import type { Manifest } from '#core/work/manifest.ts';
 import type { Handlers } from '../answering.ts';
+import { drained } from '../drained.ts';
 import { Refusal, need } from '../refusal.ts';
 import { fileName } from '../file-name.ts';
 import { sendFile } from '../send-file.ts';
@@ -74,8 +74,7 @@ export function contentHandlers({ songs, facts, pool }: Services): ContentHandle
         const bytes = blobs.get(hash)!;
         response.write(trackHead(bytes.length));
         // A client that reads slowly is waited for, so that no more than it takes lies in memory twice.
-        if (!response.write(bytes) && !response.destroyed)
-          await Promise.race([once(response, 'drain'), once(response, 'close')]);
+        if (!response.write(bytes) && !response.destroyed) await drained(response);
       }
       response.end();
       return 'file';

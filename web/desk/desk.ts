@@ -13,9 +13,10 @@ import type { Division } from '#core/smf/division.ts';
 import type { Events } from '#core/smf/events.ts';
 import type { TextEncodingName } from '#core/smf/text.ts';
 import { barCells } from '#core/song/cells.ts';
+import { proposedSections, type Proposed } from '#core/song/repeats.ts';
 import type { Song, Track } from '#core/song/song.ts';
 import { summarise } from '#core/song/summary.ts';
-import { meterMap, quarterTicks } from '#core/timing/meter-map.ts';
+import { barsUntil, meterMap, quarterTicks } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import type { InstrumentDefinition } from '#core/instruments/definition.ts';
 import { songsOfFile } from '#core/work/sources.ts';
@@ -135,6 +136,15 @@ export class Desk {
   async forecast(outline: SongOutline, asked: HandoffAsked, limits?: Limits): Promise<Forecast> {
     const made = forecastOf(await this.open(outline), asked, limits);
     return made.ok ? made : { ok: false, problem: say(made.problem) };
+  }
+
+  /** Sections of a song, told from what repeats. */
+  async repeats(outline: SongOutline): Promise<Proposed[]> {
+    const song = await this.open(outline);
+    const { meters, endTick } = timingOf(song);
+    const map = meterMap(meters, song.division);
+    const events = song.tracks.map((t) => t.events);
+    return proposedSections(events, map, barsUntil(map, endTick));
   }
 
   /** Events of a song as a text, a line each. */

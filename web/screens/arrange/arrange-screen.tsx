@@ -1,19 +1,18 @@
 import { useMemo } from 'react';
-import { proposedSections } from '#core/song/repeats.ts';
 import { useMaps } from '../../api/maps.ts';
+import { useRepeats } from '../../api/repeats.ts';
 import { orderOf } from '../../arrange/order.ts';
 import { usePreparedStep } from '../../state/step.ts';
 import { useThisSong } from '../../state/use-song.ts';
 import { useScope } from '../../state/scope.ts';
 import { StepPanel } from '../../step/step-panel.tsx';
-import { useTrackEvents } from '../../tracks/track-events.ts';
 import { BarsMenu, OfAllTracks } from './bars-menu.tsx';
 import { RunningOrder } from './running-order.tsx';
 
-const noTracks: never[] = [];
+const none: never[] = [];
 const mostSpans = 500;
 /** In songs of more notes nobody waits for what repeats. */
-const mostNotes = 100_000;
+const mostNotes = 300_000;
 
 /** The song's sections in the order in which they sound, and what can be done with bars. */
 export function ArrangeScreen() {
@@ -28,15 +27,10 @@ export function ArrangeScreen() {
     timing.markers.length < 2 &&
     song.notes > 0 &&
     song.notes <= mostNotes;
-  const { events, error } = useTrackEvents(needsNotes ? song.tracks : noTracks);
+  const { data: repeats, isPending } = useRepeats(song, needsNotes);
   const { order, from } = useMemo(
-    () =>
-      orderOf(
-        song,
-        maps,
-        needsNotes && events ? proposedSections(events, maps.meters, timing.bars) : [],
-      ),
-    [song, maps, needsNotes, events, timing.bars],
+    () => orderOf(song, maps, repeats ?? none),
+    [song, maps, repeats],
   );
   const tracks = useMemo(
     () => song.tracks.filter((t) => selected.has(t.id)),
@@ -56,7 +50,7 @@ export function ArrangeScreen() {
           maps={maps}
           all={order}
           from={from}
-          looking={needsNotes && !events && !error}
+          looking={needsNotes && isPending}
         />
       )}
       <aside
