@@ -148,6 +148,13 @@ const migrations: readonly Migration[] = [
       'CREATE TABLE preferences (id text PRIMARY KEY, kept jsonb NOT NULL, updated_at timestamptz NOT NULL)',
     ],
   },
+  {
+    name: '0014-what-songs-are-found-by',
+    sql: [
+      // Small letters once, when they are written: making them of every song at each search is most of its cost.
+      'ALTER TABLE songs ADD COLUMN sought text GENERATED ALWAYS AS (lower(title || chr(10) || file_name || chr(10) || tags::text)) STORED',
+    ],
+  },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */

@@ -45,7 +45,7 @@ export async function listSongs(
   { removed, search, sort, from, limit }: SongListQuery,
 ): Promise<{ songs: ListedSong[]; total: number }> {
   const replacements = { like: `%${literally(search)}%`, limit, from };
-  const where = `WHERE removed_at IS ${removed ? 'NOT NULL' : 'NULL'}${search ? ' AND (title ILIKE :like OR file_name ILIKE :like OR tags::text ILIKE :like)' : ''}`;
+  const where = `WHERE removed_at IS ${removed ? 'NOT NULL' : 'NULL'}${search ? ' AND sought LIKE lower(:like)' : ''}`;
   // Only the largest need every song's size to be found.
   const found =
     sort === 'largest'

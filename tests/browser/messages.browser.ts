@@ -1,4 +1,4 @@
-import { demo, expect, expectAccessible, row, test } from './fixture.ts';
+import { asFile, demo, drop, expect, expectAccessible, row, test } from './fixture.ts';
 
 test('messages cover and move nothing, stand one behind the other, and are read again', async ({
   page,
@@ -41,4 +41,34 @@ test('messages cover and move nothing, stand one behind the other, and are read 
   await expect(list).toContainText('Undone: Removed');
   await page.keyboard.press('Escape');
   await expect(list).toHaveCount(0);
+});
+
+test('a file that holds no song is named, and another is chosen in its place', async ({
+  page,
+  api,
+}) => {
+  const chosen = async (press: () => Promise<void>): Promise<void> => {
+    const [chooser] = await Promise.all([page.waitForEvent('filechooser'), press()]);
+    await chooser.setFiles(asFile('good.mid', demo('instrument capture.mid')));
+  };
+  await page.goto('/');
+  await drop(page, { name: 'nothing.mid', bytes: new Uint8Array(0) });
+  const arriving = page.getByRole('region', { name: 'Arriving' });
+  await expect(arriving).toContainText('nothing.mid');
+  await expectAccessible(page);
+  await chosen(() => arriving.getByRole('button', { name: 'Choose again' }).click());
+  await expect(page.getByRole('main', { name: 'Bring in' })).toContainText('good');
+  // What was not taken is told no more.
+  await page.goBack();
+  await expect(page.getByText('nothing.mid')).toHaveCount(0);
+
+  // The same beside a song that is open.
+  const { id } = await api.bring('open.mid', demo('instrument capture.mid'));
+  await page.goto(`/songs/${id}`);
+  await expect(row(page, 'Track 2')).toBeVisible();
+  await drop(page, { name: 'nothing.mid', bytes: new Uint8Array(0) });
+  const messages = page.getByRole('region', { name: 'Messages' });
+  await expect(messages).toContainText('nothing.mid');
+  await chosen(() => messages.getByRole('button', { name: 'Choose again' }).click());
+  await expect(page.getByRole('main', { name: 'Bring in' })).toContainText('good');
 });

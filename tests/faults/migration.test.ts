@@ -13,7 +13,7 @@ import { root, startServer, testCluster, type RunningServer } from '../support/s
 const asBefore = [
   `UPDATE revisions SET manifest = (manifest - 'version') || jsonb_build_object('summary', jsonb_build_object('notes', 0, 'tracks', to_jsonb(array_fill(repeat('summary ', 40), ARRAY[40]))))`,
   'DROP TABLE preferences',
-  'ALTER TABLE songs DROP COLUMN tags, DROP COLUMN looked_at, DROP COLUMN open_findings',
+  'ALTER TABLE songs DROP COLUMN sought, DROP COLUMN tags, DROP COLUMN looked_at, DROP COLUMN open_findings',
   'DROP TABLE handoff_links',
   'DROP TABLE receivers',
   'ALTER TABLE handoffs DROP COLUMN receiver, DROP COLUMN files, DROP COLUMN slips, DROP COLUMN notes',

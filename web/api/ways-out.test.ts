@@ -1,5 +1,5 @@
 import { expect, it, vi } from 'vitest';
-import { wayOut } from './ways-out.ts';
+import { wayOut, wayOutForFiles } from './ways-out.ts';
 
 it('leads out where the page can do what the remedy says', () => {
   const again = vi.fn();
@@ -11,4 +11,14 @@ it('leads out where the page can do what the remedy says', () => {
   expect(wayOut({ code: 'database-away' })).toBeUndefined();
   // Only whoever sent the file can do something about it.
   expect(wayOut({ code: 'file-empty' }, again)).toBeUndefined();
+});
+
+it('sends files again where what stood in their way may be over, and has others chosen where not', () => {
+  const take = vi.fn();
+  const files = [new File(['x'], 'x.mid')];
+  const again = wayOutForFiles({ code: 'no-room' }, files, take);
+  expect(again.label).toBe('Try again');
+  again.onClick();
+  expect(take).toHaveBeenCalledWith(files);
+  expect(wayOutForFiles({ code: 'file-empty' }, files, take).label).toBe('Choose again …');
 });

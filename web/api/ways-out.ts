@@ -1,6 +1,7 @@
 import type { ApiError } from '#contracts/errors.ts';
 import type { Problem } from '#core/problems/problems.ts';
 import { goTo } from '../components/go-to.ts';
+import { pickFiles } from '../components/pick-files.ts';
 import { openKeys } from '../keys/open-keys.ts';
 import type { Way } from '../messages/messages.ts';
 import { useScope } from '../state/scope.ts';
@@ -59,4 +60,18 @@ export function wayOut({ code }: Pick<ApiError, 'code'>, again?: () => void): Wa
   if (passing.has(code)) return { label: 'Try again', onClick: again };
   if (overtaken.has(code)) return { label: 'Take it on the song as it is', onClick: again };
   return undefined;
+}
+
+/**
+ * What can be done about files that were refused: the same once more where what stood in their way may be over,
+ * else a look at the disk, where others are, or the same as they were mended meanwhile.
+ */
+export function wayOutForFiles(
+  { code }: Pick<ApiError, 'code'>,
+  files: readonly File[],
+  take: (files: readonly File[]) => void,
+): Way {
+  return passing.has(code)
+    ? { label: 'Try again', onClick: () => take(files) }
+    : { label: 'Choose again …', onClick: () => pickFiles(take) };
 }

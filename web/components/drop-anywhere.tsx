@@ -6,6 +6,7 @@ import type { OriginalView } from '#contracts/songs.ts';
 import { problemOf } from '../api/client.ts';
 import { intakeOf } from '../api/originals.ts';
 import { keepFiles } from '../api/upload.ts';
+import { wayOutForFiles } from '../api/ways-out.ts';
 import { songQuery, useStep } from '../api/queries.ts';
 import { useShelf } from '../state/shelf.ts';
 import { useScope } from '../state/scope.ts';
@@ -34,10 +35,21 @@ export function useTakeFiles(): (files: readonly File[]) => Promise<void> {
 }
 
 /**
- * Sends files to be kept, told how far they are, and to be stopped; what could not be read is told.
- * Undefined where nothing came of it.
+ * Sends files to be kept, told how far they are, and to be stopped; what could not be read is told, and others
+ * may be chosen for `take`. Undefined where nothing came of it.
  */
-async function kept(files: readonly File[]): Promise<readonly OriginalView[] | undefined> {
+async function kept(
+  files: readonly File[],
+  take: (files: readonly File[]) => void,
+): Promise<readonly OriginalView[] | undefined> {
+  const toldOf = (problem: ApiError): void => {
+    const { where, message, remedy } = problem;
+    const refused = files.filter((f) => f.name === where.file);
+    sayWrong(where.file ? `${where.file}: ${message}` : message, {
+      description: remedy,
+      way: wayOutForFiles(problem, refused.length > 0 ? refused : files, take),
+    });
+  };
   const stop = new AbortController();
   const what = count(files.length, 'file');
   const message = sayBusy(`Reading ${what} …`);
@@ -65,9 +77,9 @@ async function kept(files: readonly File[]): Promise<readonly OriginalView[] | u
 export function useShowFiles(): (song: string, files: readonly File[]) => Promise<void> {
   const navigate = useNavigate();
   return useCallback(
-    async (song, files) => {
+    async function show(song, files) {
       if (files.length === 0) return;
-      const originals = await kept(files);
+      const originals = await kept(files, (others) => void show(song, others));
       if (originals) void navigate(intakeOf(song, originals));
     },
     [navigate],
@@ -79,9 +91,9 @@ function useLayOnRow(id = ''): (track: string, files: readonly File[]) => Promis
   const song = useQuery({ ...songQuery(id), enabled: id !== '' }).data;
   const { mutate } = useStep(id, song?.revision ?? 0);
   return useCallback(
-    async (track, files) => {
+    async function lay(track, files) {
       if (!song || files.length === 0) return;
-      const originals = await kept(files);
+      const originals = await kept(files, (others) => void lay(track, others));
       if (!originals) return;
       const { laidOnRow } = await import('../intake/on-a-row.ts');
       const asked = laidOnRow(song, track, originals, useScope.getState().bars?.from);
@@ -91,9 +103,6 @@ function useLayOnRow(id = ''): (track: string, files: readonly File[]) => Promis
     [song, mutate],
   );
 }
-
-const toldOf = ({ where, message, remedy }: ApiError): void =>
-  sayWrong(where.file ? `${where.file}: ${message}` : message, { description: remedy });
 
 /** The song whose frame is open. */
 const openSong = (path: string): string | undefined => /^\/songs\/([^/]+)/.exec(path)?.[1];

@@ -1,6 +1,7 @@
 import { useQueryClient, type Query } from '@tanstack/react-query';
 import type { ApiError } from '#contracts/errors.ts';
 import { leadsElsewhere, wayOut } from '../api/ways-out.ts';
+import type { Way } from '../messages/messages.ts';
 import { Button } from './button.tsx';
 
 const hasFailed = ({ state }: Query): boolean => state.status === 'error';
@@ -19,16 +20,19 @@ export function ProblemNote({
   problem,
   harm = false,
   title: Title = 'p',
+  way: given,
 }: {
   problem: ApiError;
   harm?: boolean;
   title?: 'p' | 'h1';
+  /** What is offered; where nothing is given, what the page knows to do about it. */
+  way?: Way;
 }) {
   const at = place(problem);
   const client = useQueryClient();
   const again = wayOut(problem, () => void client.refetchQueries({ predicate: hasFailed }));
   // A page that has nothing else leads back by itself.
-  const way = Title === 'h1' && leadsElsewhere(problem) ? undefined : again;
+  const way = given ?? (Title === 'h1' && leadsElsewhere(problem) ? undefined : again);
   return (
     <div className={`border-l-3 pl-3 py-1 ${harm ? 'border-rust' : 'border-ochre-fill'}`}>
       <Title className="font-semibold">

@@ -7,6 +7,7 @@ import { sendFiles } from '../api/upload.ts';
 /** One file on its way in. */
 export interface Arrival {
   readonly key: number;
+  readonly file: File;
   readonly name: string;
   readonly state: 'waiting' | 'sending' | 'reading' | 'in' | 'refused';
   /** Part sent, 0–1. */
@@ -18,6 +19,8 @@ export interface Arrival {
 interface IntakeState {
   readonly arrivals: readonly Arrival[];
   take(files: readonly File[], client: QueryClient): Promise<readonly Arrival[]>;
+  /** Nothing more is told of a file that was not taken. */
+  leave(key: number): void;
   clear(): void;
 }
 
@@ -31,6 +34,7 @@ export const useIntake = create<IntakeState>((set, get) => {
     }));
   return {
     arrivals: [],
+    leave: (key) => set(({ arrivals }) => ({ arrivals: arrivals.filter((a) => a.key !== key) })),
     clear: () =>
       set(({ arrivals }) => ({
         arrivals: arrivals.filter(
@@ -42,6 +46,7 @@ export const useIntake = create<IntakeState>((set, get) => {
         file,
         arrival: {
           key: nextKey++,
+          file,
           name: file.name,
           state: 'waiting',
           sent: 0,

@@ -164,11 +164,14 @@ const Would = ({
 }) => (
   <>
     <Preview query={preview} forecast={forecast} />
-    <p className="mt-4 text-[12.5px] text-faint">
-      A page cannot put files into another program by itself. Drag the grip beside the button, or
-      that of a track or of the scope, straight to where the file is to go: it is made when it is
-      dropped.
-    </p>
+    {/* Behind what it stands below, so that nothing moves when that comes. */}
+    {!preview.isPending && (
+      <p className="mt-4 text-[12.5px] text-faint">
+        A page cannot put files into another program by itself. Drag the grip beside the button, or
+        that of a track or of the scope, straight to where the file is to go: it is made when it is
+        dropped.
+      </p>
+    )}
   </>
 );
 

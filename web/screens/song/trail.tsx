@@ -32,10 +32,13 @@ function lanesNote(song: SongView): string {
     0,
   );
   const parked = song.tracks.reduce((n, t) => n + (t.parked?.length ?? 0), 0);
-  return parked > 0 ? `${parked} parked of ${lanes}` : count(lanes, 'controller');
+  return parked > 0 ? `${parked} of ${lanes} parked` : count(lanes, 'lane');
 }
 
-/** The order of work, with what each place holds for this song. */
+/**
+ * The order of work, with what each place holds for this song: in one line, so that nothing moves when a
+ * number comes.
+ */
 export function Trail({ song }: { song: SongView }) {
   const findings =
     useFindings(song.id, song.revision).data?.findings.filter((f) => !f.leftAlone).length ?? 0;
@@ -44,15 +47,14 @@ export function Trail({ song }: { song: SongView }) {
       to: 'in',
       name: 'Bring in',
       Icon: FileInput,
-      note: song.problems > 0 ? `${count(song.problems, 'fault')} mended` : 'read without fault',
+      note: song.problems > 0 ? count(song.problems, 'fault') : 'no fault',
       open: song.problems > 0,
     },
     {
       to: '',
       name: 'Look over',
       Icon: Rows3,
-      note:
-        findings > 0 ? `${count(findings, 'finding')} open` : count(song.tracks.length, 'track'),
+      note: findings > 0 ? count(findings, 'finding') : count(song.tracks.length, 'track'),
       open: findings > 0,
     },
     { to: 'notes', name: 'Notes', Icon: Music2, note: count(song.notes, 'note'), open: false },
@@ -92,7 +94,7 @@ export function Trail({ song }: { song: SongView }) {
           : count(song.timing.bars, 'bar'),
       open: false,
     },
-    { to: 'shelf', name: 'Shelf', Icon: Library, note: 'clips to take in', open: false },
+    { to: 'shelf', name: 'Shelf', Icon: Library, note: 'clips', open: false },
     { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
     {
       to: 'history',
@@ -119,12 +121,12 @@ export function Trail({ song }: { song: SongView }) {
               <span className="z-10 grid size-6 shrink-0 place-items-center rounded-full border border-line bg-paper group-aria-[current=page]:border-amber group-aria-[current=page]:bg-amber group-aria-[current=page]:text-on-amber">
                 <Icon size={13} aria-hidden />
               </span>
-              <span className="text-center xl:text-left">
+              <span className="min-w-0 text-center xl:text-left">
                 <span className="block text-[11px] group-aria-[current=page]:font-semibold xl:text-[13px]">
                   {name}
                 </span>
                 <span
-                  className={`hidden text-[11.5px] leading-tight xl:block ${open ? 'text-ochre' : 'text-faint'}`}
+                  className={`hidden truncate text-[11.5px] leading-tight xl:block ${open ? 'text-ochre' : 'text-faint'}`}
                 >
                   {note}
                 </span>

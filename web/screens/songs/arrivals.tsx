@@ -1,5 +1,7 @@
 import { Link } from 'react-router';
+import { wayOutForFiles } from '../../api/ways-out.ts';
 import { Button } from '../../components/button.tsx';
+import { useTakeFiles } from '../../components/drop-anywhere.tsx';
 import { ProblemNote } from '../../components/problem-note.tsx';
 import { count } from '../../components/text.ts';
 import { useIntake, type Arrival } from '../../state/intake.ts';
@@ -41,7 +43,13 @@ const says: Record<Arrival['state'], string> = {
 };
 
 function ArrivalLine({ arrival }: { arrival: Arrival }) {
-  const { name, state, sent, songs, problems } = arrival;
+  const { key, file, name, state, sent, songs, problems } = arrival;
+  const leave = useIntake((s) => s.leave);
+  const take = useTakeFiles();
+  const takeInstead = (files: readonly File[]): void => {
+    leave(key);
+    void take(files);
+  };
   return (
     <li>
       <div className="flex items-center gap-3">
@@ -75,7 +83,14 @@ function ArrivalLine({ arrival }: { arrival: Arrival }) {
         )}
       </div>
       {state === 'refused' &&
-        problems.map((p) => <ProblemNote key={p.code} problem={{ ...p, where: {} }} harm />)}
+        problems.map((p) => (
+          <ProblemNote
+            key={p.code}
+            problem={{ ...p, where: {} }}
+            harm
+            way={wayOutForFiles(p, [file], takeInstead)}
+          />
+        ))}
     </li>
   );
 }
