@@ -1,4 +1,4 @@
-import { choose, demo, expect, expectAccessible, row, test } from './fixture.ts';
+import { choose, demo, drop, expect, expectAccessible, row, test } from './fixture.ts';
 import type { Page } from '@playwright/test';
 
 const marked = (page: Page) => page.getByRole('region', { name: 'Marked' });
@@ -303,4 +303,38 @@ test('what is pointed at on the sheet is told on the strip, and the other way ro
   const shade = (await along.locator('div').boundingBox())!;
   expect((shade.x - at.x) / at.width).toBeCloseTo(0.25, 1);
   expect(shade.width / at.width).toBeCloseTo(0.25, 1);
+});
+
+test('from a dropped file to nothing left to settle by Enter alone: the focus goes from finding to finding', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await drop(page, { name: 'capture.mid', bytes: demo('instrument capture.mid') });
+  const next = page.getByRole('link', { name: 'Look it over' });
+  await expect(next).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.locator('tr[data-track]').first()).toBeFocused();
+  await page.keyboard.press('g');
+  const margin = page.getByRole('complementary', { name: 'Margin' });
+  const findings = margin.locator('[data-card]');
+  const first = findings.first().getByRole('button').first();
+  await expect(first).toBeFocused();
+  // Seen first, and taken: the finding that stands there now has the focus.
+  await page.keyboard.press('Enter');
+  await expect(margin.getByRole('button', { name: 'Do it' })).toBeEnabled();
+  await page.keyboard.press('Escape');
+  await expect(first).toBeFocused();
+  // Settled at once, one after another, until none is left.
+  const settled = margin.getByRole('heading', { name: 'Nothing to settle' });
+  const shown = () => findings.evaluateAll((cards) => cards.map((c) => c.textContent).join('\n'));
+  for (let presses = 0; !(await settled.isVisible()); presses++) {
+    expect(presses).toBeLessThan(30);
+    await expect(first).toBeFocused();
+    const had = await shown();
+    await page.keyboard.press('Shift+Enter');
+    await expect
+      .poll(async () => (await settled.isVisible()) || !['', had].includes(await shown()))
+      .toBe(true);
+  }
+  await expect(settled).toBeFocused();
 });

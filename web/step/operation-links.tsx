@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import type { OperationView } from '#contracts/steps.ts';
+import { findingInHand } from '../state/finding-in-hand.ts';
 import { usePreparedStep } from '../state/step.ts';
 
 export const linkLook =
@@ -9,7 +10,7 @@ export const linkLook =
 const backTo = (id: string) => (button: HTMLButtonElement | null) => {
   if (!button || usePreparedStep.getState().left !== id) return;
   usePreparedStep.setState({ left: undefined });
-  if (document.activeElement === document.body) button.focus();
+  if (document.activeElement === document.body && !findingInHand()) button.focus();
 };
 
 /** Operations under a word for what they are about, to begin preparing one. */

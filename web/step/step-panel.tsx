@@ -142,11 +142,17 @@ function Panel({
     <section
       ref={panel}
       tabIndex={-1}
+      data-step-panel
       aria-label="Step"
       className="mb-4"
       onKeyDown={(e) => {
+        if (e.defaultPrevented) return;
+        if (e.key === 'Escape') {
+          e.preventDefault();
+          return close();
+        }
         // Enter in a field does the step; in what opens, presses or has lines of its own it does that.
-        if (e.key !== 'Enter' || e.defaultPrevented || !able) return;
+        if (e.key !== 'Enter' || !able) return;
         if (!(e.target instanceof HTMLInputElement) && e.target !== e.currentTarget) return;
         e.preventDefault();
         take();
@@ -206,7 +212,9 @@ function Panel({
         <Button kind="next" disabled={!able} onClick={take}>
           Do it
         </Button>
-        <Button onClick={close}>Not now</Button>
+        <Button title="Not now (Escape)" onClick={close}>
+          Not now
+        </Button>
         {changes && <HearButton by={preparedStep} steps={[request]} className="ml-auto" />}
       </div>
     </section>

@@ -40,7 +40,7 @@ function Received({ song }: { song: SongView }) {
             <a className={buttonLook()} href={urlOf('getOriginal', { id: song.id })} download>
               <Download size={14} aria-hidden /> Original
             </a>
-            <Link className={buttonLook('next')} to={`/songs/${song.id}`}>
+            <Link data-begin className={buttonLook('next')} to={`/songs/${song.id}`}>
               Look it over <ArrowRight size={14} aria-hidden />
             </Link>
           </div>

@@ -1,12 +1,13 @@
 import { keyNow } from '../../keys/shown.ts';
 import { ArrowDown, ArrowUp, Pencil, Trash2 } from 'lucide-react';
-import { Suspense, useEffect, useState } from 'react';
+import { Suspense, useEffect, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { useFindings } from '../../api/queries.ts';
 import { usePreview } from '../../api/preview.ts';
 import { Button } from '../../components/button.tsx';
 import { NameField } from '../../components/name-field.tsx';
 import { counts } from '../../components/text.ts';
+import { followFocus, goOnWithFindings } from '../../state/finding-in-hand.ts';
 import { usePreparedStep } from '../../state/step.ts';
 import { InNumbers, ManyFacts, SongFacts, TrackFacts } from './facts.tsx';
 import { FindingsList } from './findings/findings-list.tsx';
@@ -26,8 +27,18 @@ export function Margin({
 }) {
   const prepared = usePreparedStep((s) => s.prepared);
   const settled = useSettled(song);
+  const margin = useRef<HTMLElement>(null);
+  useEffect(() => {
+    addEventListener('focusin', followFocus);
+    return () => removeEventListener('focusin', followFocus);
+  }, []);
+  useEffect(() => {
+    // Where nothing is left to settle the margin says so first.
+    if (settled && !prepared) goOnWithFindings(() => margin.current?.querySelector('h2') ?? null);
+  });
   return (
     <aside
+      ref={margin}
       aria-label="Margin"
       className="min-h-0 overflow-auto border-l border-line bg-sheet px-4 py-3"
     >

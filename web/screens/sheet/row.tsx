@@ -86,6 +86,7 @@ export const Row = memo(function Row(props: Props) {
       data-track={track.id}
       aria-selected={selected}
       tabIndex={focusable ? 0 : -1}
+      data-begin={focusable ? '' : undefined}
       onClick={(e) => actions.pick(track.id, { extend: e.shiftKey, add: e.ctrlKey || e.metaKey })}
       onDoubleClick={() => actions.rename(track.id)}
       className={`group/row border-b border-line outline-offset-[-2px] select-none ${selected ? 'bg-amber-soft' : 'hover:bg-sheet'} ${isDragging ? 'relative z-20 bg-sheet shadow-lg' : ''}`}

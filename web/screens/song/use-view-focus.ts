@@ -7,11 +7,12 @@ const mostMs = 3000;
 
 /**
  * A view that is gone to by a key has the focus, where its work begins (`data-begin`) or as a whole: nobody
- * is left on the body of the page. Whoever pressed a link keeps the focus there.
+ * is left on the body of the page, nor whoever dropped a file or chose one. Whoever pressed a link keeps the
+ * focus there.
  */
 export function useViewFocus(): void {
-  const { pathname } = useLocation();
-  const opened = useRef(pathname);
+  const { pathname, key } = useLocation();
+  const opened = useRef(key === 'default' ? pathname : '');
   useEffect(() => {
     // The page that opens has no focus, as any page.
     if (opened.current === pathname) return;

@@ -22,7 +22,7 @@ export function GroupCard({ song, group }: { song: SongView; group: readonly Fin
   const steps = useMemo(() => together(group), [group]);
   const about = useId();
   return (
-    <li className="border-l-3 border-ochre-fill pl-2.5">
+    <li data-card className="border-l-3 border-ochre-fill pl-2.5">
       <p id={about} className="font-medium">
         {group[0]!.heading}
       </p>
@@ -95,6 +95,7 @@ export function FindingCard({
   const about = useId();
   return (
     <li
+      data-card
       className={`border-l-3 pl-2.5 ${finding.leftAlone || brief ? 'border-line' : 'border-ochre-fill'}`}
     >
       <p id={about} className={`break-words ${brief ? '' : 'font-medium'}`}>

@@ -32,7 +32,7 @@ export function FindingsList({ song, tracks }: Props) {
   const called = tracks?.others ? 'Findings elsewhere' : 'Findings';
   return (
     <section aria-label={called} className="mb-5">
-      <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">
+      <h2 tabIndex={-1} className="seam mb-2 pb-1 text-[14px] font-semibold">
         {open.length === 0 ? 'Nothing to settle' : count(open.length, 'finding')}
         {tracks && (tracks.others ? ' elsewhere' : ' here')}
       </h2>

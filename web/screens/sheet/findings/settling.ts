@@ -28,10 +28,20 @@ export function together(group: readonly FindingView[]): Settling[] {
         : { ...s, scope: { ...s.scope, tracks: [...before, ...own] } },
     );
   }
+  const all = [...steps.values()].map(numbered);
   // What serves most comes first.
   const many = ({ scope: { tracks } }: Settling): number =>
     tracks === 'all' ? Infinity : tracks.length;
-  return [...steps.values()].sort((a, b) => many(b) - many(a));
+  return all.sort((a, b) => many(b) - many(a));
+}
+
+/** Several tracks that get one name are told apart by a number behind it. */
+function numbered(step: Settling): Settling {
+  const { operation, settings, scope } = step;
+  if (operation !== 'tracks.rename' || scope.tracks === 'all' || scope.tracks.length < 2)
+    return step;
+  const name = String(settings.name);
+  return { ...step, title: `Name them “${name} 1, 2 …”`, settings: { name: `${name} {n}` } };
 }
 
 /** The parts that a step is for, as the sheet has them. */
