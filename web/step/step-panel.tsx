@@ -165,16 +165,7 @@ function Panel({
       {chosen ? (
         <p className="mb-2">On {count(chosen.count, `chosen ${chosen.says}`)}</p>
       ) : (
-        !ofSong && (
-          <p className="mb-2">
-            On{' '}
-            {tracks.length === song.tracks.length
-              ? 'all tracks'
-              : tracks.length === 1
-                ? tracks[0]!.name || `track ${song.tracks.indexOf(tracks[0]!) + 1}`
-                : count(tracks.length, 'track')}
-          </p>
-        )
+        !ofSong && <OnTracks song={song} tracks={tracks} />
       )}
       {!chosen && obeysBars(operation) && (
         <BarsField
@@ -257,6 +248,20 @@ function RecipeSteps({
         set={(sources) => set({ ...settings, sources })}
       />
     </>
+  );
+}
+
+function OnTracks({ song, tracks }: { song: SongView; tracks: readonly TrackView[] }) {
+  const [only] = tracks;
+  return (
+    <p className="mb-2">
+      On{' '}
+      {tracks.length === song.tracks.length
+        ? 'all tracks'
+        : tracks.length === 1
+          ? only!.name || `track ${song.tracks.indexOf(only!) + 1}`
+          : count(tracks.length, 'track')}
+    </p>
   );
 }
 

@@ -116,7 +116,7 @@ export function Trail({ song }: { song: SongView }) {
               end
               to={to === '' ? `/songs/${song.id}` : `/songs/${song.id}/${to}`}
               title={`${name}: ${note}`}
-              className="group relative flex flex-col items-center gap-x-2 px-1 py-1.5 xl:flex-row xl:items-start xl:px-3"
+              className="group relative flex flex-col items-center gap-x-2 px-1 py-1.5 xl:flex-row xl:items-start xl:pr-1 xl:pl-3"
             >
               <span className="z-10 grid size-6 shrink-0 place-items-center rounded-full border border-line bg-paper group-aria-[current=page]:border-amber group-aria-[current=page]:bg-amber group-aria-[current=page]:text-on-amber">
                 <Icon size={13} aria-hidden />
