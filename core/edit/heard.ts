@@ -100,7 +100,7 @@ function heardIn(song: Song): Heard {
 }
 
 /** Whether tracks of these ports may play one instrument: a track that names no port may be on any. */
-const meet = (a: readonly number[], b: readonly number[]): boolean =>
+export const meet = (a: readonly number[], b: readonly number[]): boolean =>
   a.length === 0 || b.length === 0 || a.some((port) => b.includes(port));
 
 /**

@@ -21,14 +21,14 @@ import {
 } from '../song/song.ts';
 import { withTrackName } from '../song/track-name.ts';
 import { mergeEvents } from '../smf/merge.ts';
-import { freeChannel, roomOf } from './room.ts';
+import { factsOf } from '../song/track-facts.ts';
+import { madeOf, openChannel, openName, standingOn } from './part-rooms.ts';
 import {
   clearNotes,
   offRank,
   noteEvents,
   packed,
   pressures,
-  takenOn,
   type PartNote,
   type Placed,
 } from './part-notes.ts';
@@ -102,12 +102,9 @@ export interface PutNotes {
 export function withNewPart(song: Song, part: Track, behind: string, asked: NewPart): PutNotes {
   const own = channelsOf(part.events)[0] ?? 0;
   const free =
-    asked.sound.channel === null ? freeChannel(song, part, new Set()) : asked.sound.channel - 1;
+    asked.sound.channel === null ? openChannel(song, factsOf(part)) : asked.sound.channel - 1;
   const channel = free ?? own;
-  const clear = clearNotes(
-    asked.notes,
-    roomOf(song, part, channel).flatMap((t) => takenOn(t, channel)),
-  );
+  const clear = clearNotes(asked.notes, standingOn(song, factsOf(part), channel));
   const events: Placed[] = [
     ...setUp(part, channel, own, asked),
     ...noteEvents(part, clear.notes, channel),
@@ -121,16 +118,18 @@ export function withNewPart(song: Song, part: Track, behind: string, asked: NewP
     },
   ];
   const id = trackId(song.nextTrack);
-  const name = uniqueName(asked.name, song);
+  const name = openName(song, asked.name);
   const bare: Track = { id, events: packed(events) };
   const track = withInstrument(
     withTrackName(bare, name, song.encoding),
     asked.sound.definition ?? (asked.sound.program === null ? part.instrument : undefined),
   );
   const at = song.tracks.findIndex((t) => t.id === behind) + 1;
-  const tracks = [...song.tracks.slice(0, at), track, ...song.tracks.slice(at)];
+  const tracks = song.tracks.toSpliced(at, 0, track);
+  const made = withTracks(song, tracks, song.nextTrack + 1);
+  madeOf(song, made, track);
   return {
-    song: withTracks(song, tracks, song.nextTrack + 1),
+    song: made,
     track: id,
     name,
     count: clear.notes.length,
@@ -153,12 +152,7 @@ export function withNotesIn(
   notes: readonly PartNote[],
 ): PutNotes {
   const channel = channelsOf(home.events)[0] ?? channelsOf(part.events)[0] ?? 0;
-  const clear = clearNotes(
-    notes,
-    [home, ...roomOf(song, home, channel).filter((t) => t !== home)].flatMap((t) =>
-      takenOn(t, channel),
-    ),
-  );
+  const clear = clearNotes(notes, standingOn(song, factsOf(home), channel));
   const last = clear.notes.reduce((latest, n) => Math.max(latest, n.to), 0);
   const end = { event: metaEvent(last, meta.endOfTrack), rank: 3 };
   const put = noteEvents(part, clear.notes, channel);
@@ -172,7 +166,7 @@ export function withNotesIn(
       ? home
       : { ...rest, events: mergeEvents([ends!, home.events, begins!]) };
   return {
-    song: { ...song, tracks: song.tracks.map((t) => (t.id === home.id ? merged : t)) },
+    song: withTrack(song, home, merged),
     track: home.id,
     name: trackName(home, song.encoding),
     count: clear.notes.length,
@@ -232,13 +226,12 @@ function tunedBy(cents: number, channel: number): EventValue[] {
   ).map(([controller, says]) => channelEvent(0, 0xb0 | channel, controller, says));
 }
 
-/** Name that no other track has. */
-function uniqueName(name: string, song: Song): string {
-  const taken = new Set(song.tracks.map((t) => trackName(t, song.encoding)));
-  if (!taken.has(name)) return name;
-  let n = 2;
-  while (taken.has(`${name} ${n}`)) n++;
-  return `${name} ${n}`;
+/** The song with another track in the place of one. */
+export function withTrack(song: Song, was: Track, is: Track): Song {
+  const at = song.tracks.findIndex((t) => t.id === was.id);
+  const made = { ...song, tracks: song.tracks.with(at, is) };
+  madeOf(song, made, is, was);
+  return made;
 }
 
 /** What plays a new part, in words; undefined where it sounds as the part that it is made of. */

@@ -88,19 +88,19 @@ export function takenOn({ events }: Track, channel: number): Taken[] {
 
 /**
  * Notes so that none sounds over another of its key: what would begin while its key sounds already is left
- * out (`left`: what they are made of), what would last into the next of its key ends there.
+ * out (`left`: what they are made of), what would last into the next of its key ends there. `standingOf` gives
+ * what stands there already on a key, in the order in which it begins.
  */
 export function clearNotes(
   notes: readonly PartNote[],
-  taken: readonly Taken[],
+  standingOf: (key: number) => readonly Taken[],
 ): { notes: PartNote[]; left: number[]; details: string[] } {
-  const fixed = byKey(taken);
   const come = byKey(notes);
   const clear: PartNote[] = [];
   const left: number[] = [];
   let cut = 0;
   for (const [key, its] of come) {
-    const standing = fixed.get(key) ?? [];
+    const standing = standingOf(key);
     let [next, reach] = [0, -Infinity];
     const kept: PartNote[] = [];
     for (const note of its) {

@@ -1,13 +1,10 @@
-import { useMemo, type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
-import type { OperationView } from '#contracts/steps.ts';
-import { usePreview } from '../api/preview.ts';
-import { useOperations, useStep, type StepAsked } from '../api/queries.ts';
+import { useOperations, useStep } from '../api/queries.ts';
 import { HearButton } from '../components/hear-button.tsx';
 import { preparedStep, useOfferToHear } from '../state/auditioned.ts';
 import { Button } from '../components/button.tsx';
 import { count } from '../components/text.ts';
-import type { NamedRows } from '#core/song/rows.ts';
 import type { ChosenEvents } from '../state/chosen.ts';
 import { useScope, type Bars } from '../state/scope.ts';
 import { usePreparedStep, type Prepared } from '../state/step.ts';
@@ -15,10 +12,9 @@ import type { RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import { blanksOf, type NamedSource } from '#core/operations/sources.ts';
 import { BlankFields } from '../fields/source-field.tsx';
 import { stepLine } from './step-words.ts';
-import type { Field } from '../fields/field.ts';
 import { SchemaForm } from '../fields/schema-form.tsx';
 import { Outcome } from './outcome.tsx';
-import { useDebounced } from './use-debounced.ts';
+import { obeysBars, useRequest, type Asked } from './use-request.ts';
 import { useStepFocus } from './use-step-focus.ts';
 
 interface PanelProps {
@@ -50,42 +46,6 @@ export function StepPanel({ song, prepared, selected, chosen, children }: PanelP
   );
 }
 
-const obeysBars = ({ scope }: OperationView): boolean => scope === 'events' || scope === 'bars';
-
-/** The same on notes or events that were chosen by hand. */
-const askedOf = (prepared: Prepared, chosen: ChosenEvents): StepAsked => ({
-  operation: prepared.operation,
-  settings: { ...prepared.settings },
-  scope: { tracks: 'all', rows: chosen.rows() as NamedRows, revision: chosen.revision },
-});
-
-/** The bars that a step is for: its own, or those of the scope; of one that cannot do without, the first. */
-function barsFor(
-  operation: OperationView,
-  prepared: Prepared,
-  inScope: Bars | undefined,
-  all: number,
-): Bars | undefined {
-  if (!obeysBars(operation)) return undefined;
-  const needs = operation.scope === 'bars';
-  if (prepared.bars === 'all') return needs ? { from: 1, to: all } : undefined;
-  return prepared.bars ?? inScope ?? (needs ? { from: 1, to: 1 } : undefined);
-}
-
-/** The step as it would be asked for now. */
-function asked(
-  prepared: Prepared,
-  tracks: readonly TrackView[],
-  all: boolean,
-  bars: Bars | undefined,
-): StepAsked {
-  return {
-    operation: prepared.operation,
-    settings: { ...prepared.settings },
-    scope: { tracks: all ? 'all' : tracks.map((t) => t.id), ...(bars ? { bars } : {}) },
-  };
-}
-
 function Panel({
   song,
   prepared,
@@ -94,42 +54,15 @@ function Panel({
   chosen,
   children,
   ofSong,
-}: Omit<PanelProps, 'selected'> & {
-  operation: OperationView;
-  selected?: readonly TrackView[] | undefined;
-  ofSong: boolean;
-}) {
+}: Asked & Pick<PanelProps, 'children'> & { ofSong: boolean }) {
   const { prepare } = usePreparedStep();
-  const tracks = useMemo(
-    () =>
-      prepared.tracks
-        ? song.tracks.filter((t) => prepared.tracks!.includes(t.id))
-        : selected && selected.length > 0
-          ? selected
-          : song.tracks,
-    [prepared.tracks, selected, song.tracks],
-  );
-  const inScope = useScope((s) => s.bars);
-  const bars = useMemo(
-    () => barsFor(operation, prepared, inScope, song.timing.bars),
-    [operation, prepared, inScope, song.timing.bars],
-  );
-  const fields = (operation.settings as { properties?: Record<string, Field> }).properties ?? {};
-  const needed = (operation.settings as { required?: string[] }).required ?? [];
-  const lacks = lacksSource(prepared.settings, fields, needed);
-  const request = useMemo(
-    () =>
-      chosen
-        ? askedOf(prepared, chosen)
-        : asked(prepared, tracks, tracks.length === song.tracks.length, bars),
-    [prepared, chosen, tracks, song.tracks.length, bars],
-  );
-  // What was chosen is looked for in the song as it is now: until then nothing can be taken.
-  const stale = chosen !== undefined && (chosen.count === 0 || chosen.revision !== song.revision);
-  const preview = usePreview(
+  const { tracks, bars, fields, request, lacks, stale, preview } = useRequest({
     song,
-    useDebounced(tracks.length === 0 || lacks || stale ? undefined : request, 30),
-  );
+    prepared,
+    operation,
+    selected,
+    chosen,
+  });
   const step = useStep(song.id, song.revision);
   const close = (): void => prepare(undefined);
   const changes = preview.data?.changed === true && !preview.isError;
@@ -209,19 +142,6 @@ function Panel({
         {changes && <HearButton by={preparedStep} steps={[request]} className="ml-auto" />}
       </div>
     </section>
-  );
-}
-
-/** Whether something that it takes from outside is not chosen yet. */
-function lacksSource(
-  settings: Prepared['settings'],
-  fields: Readonly<Record<string, Field>>,
-  needed: readonly string[],
-): boolean {
-  const given = (settings.sources ?? {}) as Record<string, NamedSource>;
-  if (settings.steps) return blanksOf(settings.steps as RecipeStep[]).some((name) => !given[name]);
-  return Object.entries(fields).some(
-    ([name, field]) => field.offers === 'source' && needed.includes(name) && !settings[name],
   );
 }
 

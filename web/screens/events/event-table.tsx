@@ -1,27 +1,12 @@
-import { keyNow } from '../../keys/shown.ts';
-import { useVirtualizer, type Virtualizer } from '@tanstack/react-virtual';
-import { Pencil, Plus, Trash2 } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import type { SongView } from '#contracts/songs.ts';
-import { META, meta, type Events } from '#core/smf/events.ts';
-import { Button } from '../../components/button.tsx';
-import { count } from '../../components/text.ts';
-import { usePreferences } from '../../state/preferences.ts';
-import { useTellChosen } from '../../state/chosen.ts';
-import { useMarked } from '../../state/marked.ts';
-import { EventForm, type Typed } from './event-form.tsx';
-import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
-import { fieldsOfRow } from './fields.ts';
-import { keepEvents, keptEvents, markedIn } from './kept-events.ts';
-import { startOf, useKeepPlace } from './list-place.ts';
+import type { Virtualizer } from '@tanstack/react-virtual';
+import { useMemo } from 'react';
+import { EditInPlace } from './edit-in-place.tsx';
 import { EditSeveralForm } from './edit-several.tsx';
+import { countWords, EventActsBar } from './event-acts-bar.tsx';
+import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
 import { InsertEvent } from './insert-event.tsx';
-import { useEventActs, type Listed } from './use-event-acts.ts';
-import { useEventKeys } from './use-event-keys.ts';
-import { say } from '../../messages/messages.ts';
-
-/** Browsers draw no taller than this; more rows are reached by filtering. */
-const tallest = 30_000_000;
+import type { Listed } from './use-event-acts.ts';
+import { useEventList } from './use-event-list.ts';
 
 /** Events as rows, of which only those in view are drawn: chosen, edited in place, deleted and inserted. */
 export function EventTable({
@@ -31,63 +16,13 @@ export function EventTable({
   ...list
 }: Listed & { narrowed: boolean; behind: boolean; steps: () => void }) {
   const { song, tracks, events, index } = list;
-  const scroller = useRef<HTMLDivElement>(null);
-  const marked = useMarked(song);
-  const [chosen, choose] = useState(() => (marked ? markedIn(list, marked) : keptEvents(list)));
-  const [start] = useState(() => startOf(chosen, marked !== undefined, index.count));
-  const setChosen = (rows: ReadonlySet<number>): void => {
-    choose(rows);
-    keepEvents(list, rows);
-  };
-  useEffect(() => {
-    if (start.focused) scroller.current?.focus({ preventScroll: true });
-  }, [start]);
-  const acts = useEventActs(list, chosen, behind);
-  const { step, editing, inserting, edit, insert } = acts;
-  const shown = Math.min(index.count, Math.floor(tallest / eventRowHeight));
-  const virtual = useVirtualizer({
-    count: shown,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => eventRowHeight,
-    overscan: 10,
-    initialOffset: start.top,
-  });
   const wording = useWording(song);
-  useTellChosen('event', chosen, index, {
-    revision: song.revision,
-    tracks,
-    events,
-    track: tracks.length === 1 ? tracks[0]!.id : undefined,
-  });
-  const { focus, pick, onKeyDown } = useEventKeys(
-    {
-      shown,
-      scroller,
-      virtual,
-      remove: acts.remove,
-      removeShown: narrowed ? acts.removeShown : sayAll,
-      all: () => chooseAll(index.count, setChosen),
-      edit,
-      insert: () => insert(true),
-    },
-    chosen,
-    setChosen,
-    Math.min(start.row, Math.max(0, shown - 1)),
-  );
-  useKeepPlace(scroller, focus, editing !== undefined || acts.editingAll || inserting);
-  /** A form put away, the keys go to the list again. */
-  const toList = (): void => scroller.current?.focus({ preventScroll: true });
-  const cancel = (): void => {
-    acts.cancel();
-    toList();
-  };
-  const keepSeveral = (asked: Parameters<typeof acts.keepSeveral>[0]): void => {
-    acts.keepSeveral(asked);
-    toList();
-  };
+  const { scroller, virtual, shown, chosen, focus, pick, onKeyDown, acts, cancel, keepSeveral } =
+    useEventList(list, narrowed, behind);
+  const { editing, inserting, edit, insert } = acts;
   return (
     <>
-      <Acts
+      <EventActsBar
         counted={countWords(index.count, shown, chosen.size)}
         chosen={chosen.size}
         busy={acts.busy}
@@ -105,7 +40,7 @@ export function EventTable({
           meters={wording.meters}
           at={placeOf(list, wording, focus)}
           track={tracks[index.track[focus] ?? 0]!.id}
-          step={step}
+          step={acts.step}
           close={() => insert(false)}
         />
       )}
@@ -204,131 +139,6 @@ function placeOf({ events, index }: Listed, wording: Wording, n: number): string
   return index.count > 0 ? wording.position(tick ?? 0) : '1.1.0';
 }
 
-/** More events than this no page holds one by one. */
-const mostChosen = 1_000_000;
-function chooseAll(listed: number, choose: (rows: ReadonlySet<number>) => void): void {
-  if (listed <= mostChosen) return choose(new Set(Array.from({ length: listed }, (_, n) => n)));
-  say(`More than ${count(mostChosen, 'event')} are listed`, {
-    description: 'Narrow the list first: to a kind, words, bars.',
-  });
-}
-
-/** A key too many must not empty a song. */
-const sayAll = (): void =>
-  say('Everything is listed', {
-    description: 'Narrow the list first: to a kind, words, bars.',
-  });
-
-/** How many there are, how many of them are listed, and how many chosen. */
-const countWords = (all: number, shown: number, chosen: number): string =>
-  `${count(all, 'event')}${shown < all ? `; the first ${shown.toLocaleString('en')} are listed, filter for the others` : ''}${chosen > 0 ? `, ${chosen.toLocaleString('en')} selected` : ''}`;
-
-interface ActsProps {
-  readonly counted: string;
-  readonly chosen: number;
-  readonly busy: boolean;
-  readonly inserting: boolean;
-  readonly remove: () => void;
-  /** Undefined where everything is listed. */
-  readonly removeShown: (() => void) | undefined;
-  readonly edit: () => void;
-  readonly insert: () => void;
-  readonly steps: () => void;
-}
-
-/** What can be done to events, above them. */
-const Acts = ({
-  counted,
-  chosen,
-  busy,
-  inserting,
-  remove,
-  removeShown,
-  edit,
-  insert,
-  steps,
-}: ActsProps) => (
-  <div className="mb-1 flex items-center gap-3">
-    <p className="text-faint" aria-live="polite">
-      {counted}
-    </p>
-    <Button disabled={chosen === 0} title="What to do with the chosen events" onClick={steps}>
-      Steps …
-    </Button>
-    <Button kind="harm" disabled={chosen === 0 || busy} onClick={remove}>
-      <Trash2 size={13} aria-hidden /> Delete
-    </Button>
-    {removeShown && (
-      <Button
-        kind="harm"
-        disabled={busy}
-        onClick={removeShown}
-        title={`Everything that is listed, in one step (${keyNow('events-remove-shown')})`}
-      >
-        Delete all shown
-      </Button>
-    )}
-    <Button
-      disabled={chosen === 0 || busy}
-      onClick={edit}
-      title={chosen > 1 ? 'Edit all of them at once (Enter)' : 'Edit (Enter, or a double click)'}
-    >
-      <Pencil size={13} aria-hidden /> Edit
-    </Button>
-    <Button
-      aria-expanded={inserting}
-      disabled={busy}
-      onClick={insert}
-      title={`Insert an event (${keyNow('events-insert')})`}
-    >
-      <Plus size={13} aria-hidden /> Insert
-    </Button>
-  </div>
-);
-
-/** The form over the row that it edits; a row that is scrolled away has it at the edge. */
-function EditInPlace({
-  song,
-  events,
-  row,
-  wording,
-  top,
-  done,
-  cancel,
-}: {
-  song: SongView;
-  events: Events;
-  row: number;
-  wording: Wording;
-  top: number;
-  done: (typed: Typed) => string | undefined;
-  cancel: () => void;
-}) {
-  const middleC = usePreferences((p) => p.middleC);
-  return (
-    <section
-      aria-label="Edit the event"
-      className="absolute inset-x-0 z-10 flex min-h-[30px] items-center rounded border border-amber bg-amber-soft px-2 py-0.5 shadow"
-      style={{ top: Math.max(0, top - 4) }}
-    >
-      <EventForm
-        key={`${row} ${events.count}`}
-        meters={wording.meters}
-        position={wording.position(events.atTick[row]!)}
-        channel={events.status[row]! < 0xf0 ? (events.status[row]! & 15) + 1 : undefined}
-        fields={
-          isEndOfTrack(events, row)
-            ? []
-            : fieldsOfRow(events, row, { encoding: song.encoding, middleC })
-        }
-        verb="Keep"
-        done={done}
-        cancel={cancel}
-      />
-    </section>
-  );
-}
-
 /** What stands in which column. */
 const Columns = () => (
   <div
@@ -346,6 +156,3 @@ const Columns = () => (
     <span>Bytes</span>
   </div>
 );
-
-const isEndOfTrack = (events: Events, row: number): boolean =>
-  events.status[row] === META && events.data1[row] === meta.endOfTrack;

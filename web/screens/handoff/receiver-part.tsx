@@ -28,7 +28,7 @@ export function ReceiverPart({ song, handing, change }: Setting) {
         aria-label="For whom"
         aria-activedescendant={`receiver-${at}`}
         tabIndex={0}
-        className="h-[218px] overflow-auto rounded border border-line bg-sheet"
+        className="h-[250px] overflow-auto rounded border border-line bg-sheet"
         onKeyDown={(e) => {
           const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
           const digit = /^[0-9]$/.test(e.key) ? Number(e.key) : undefined;

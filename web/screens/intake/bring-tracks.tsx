@@ -52,17 +52,15 @@ function Onto({
 
 /** The tracks of a source, where each would play in this song, and what becomes of it. */
 export function BringTracks({ song, source: { name, held, wanted }, set }: Props) {
-  const middleC = usePreferences((p) => p.middleC);
   const tracks = givingTracks(held);
   const like = useMemo(() => likenesses(song, held), [song, held]);
   const lands = landsIn(song, held, wanted);
-  const whole = Math.max(1, lands.ends, song.timing.endTick);
+  const ontoOptions = [['', 'A new track'] as const, ...tracksOf(song)];
   const chosen = new Set(wanted.tracks);
   const choose = (ids: Iterable<string>): void => {
     const now = new Set(ids);
     set({ ...wanted, tracks: tracks.map((t) => t.id).filter((id) => now.has(id)) });
   };
-  const ontoOptions = [['', 'A new track'] as const, ...tracksOf(song)];
   if (tracks.length === 0) return <p className="mt-4">No track of it has anything to give.</p>;
   return (
     <table className="mt-3 w-full table-fixed text-[13px]">
@@ -91,73 +89,108 @@ export function BringTracks({ song, source: { name, held, wanted }, set }: Props
         </tr>
       </thead>
       <tbody>
-        {tracks.map((track) => {
-          const called = track.name || `track ${held.tracks.indexOf(track) + 1}`;
-          const taken = chosen.has(track.id);
-          return (
-            <tr key={track.id} className={`border-b border-line ${taken ? '' : 'text-faint'}`}>
-              <td>
-                <CheckBox
-                  label={`Take ${called}`}
-                  checked={taken}
-                  set={(on) =>
-                    choose(on ? [...chosen, track.id] : [...chosen].filter((id) => id !== track.id))
-                  }
-                />
-              </td>
-              <td className="truncate py-1 pr-2">
-                <span className="flex items-center gap-1.5">
-                  <FamilyGlyph track={track} map={false} />
-                  <span
-                    className="min-w-0 truncate"
-                    title={`${called}, ${instrumentText(track, false)}`}
-                  >
-                    {track.name || <i className="text-faint">{called}</i>}
-                    <span className="ml-1.5 text-[11.5px] text-faint">
-                      {instrumentText(track, false)}
-                      {perhaps(held, track)}
-                    </span>
-                  </span>
-                </span>
-              </td>
-              <td className="num text-right">{track.channel ?? track.channels.length}</td>
-              <td className="num pr-2 text-right">{track.notes.toLocaleString('en')}</td>
-              <td className="num text-[12px] text-faint">
-                {track.pitch
-                  ? `${keyName(track.pitch.lowest, middleC)}–${keyName(track.pitch.highest, middleC)}`
-                  : `${track.controllers.reduce((n, c) => n + c.count, 0)} ctrl.`}
-              </td>
-              <td className="pr-3">
-                <LandingStrip
-                  track={track}
-                  timing={held.timing}
-                  lands={lands}
-                  whole={whole}
-                  songEnds={song.timing.endTick}
-                />
-              </td>
-              <td>
-                <Choice
-                  label={`${called} becomes`}
-                  hidden
-                  className="w-[124px]"
-                  value={wanted.onto[track.id] ?? ''}
-                  options={ontoOptions}
-                  disabled={!taken}
-                  set={(to) => {
-                    const { [track.id]: _, ...others } = wanted.onto;
-                    set({ ...wanted, onto: to === '' ? others : { ...others, [track.id]: to } });
-                  }}
-                />
-              </td>
-              <td>
-                <ListenTo name={name} held={held} track={track.id} says={`Listen to ${called}`} />
-              </td>
-            </tr>
-          );
-        })}
+        {tracks.map((track) => (
+          <TrackRow
+            key={track.id}
+            song={song}
+            name={name}
+            held={held}
+            track={track}
+            lands={lands}
+            ontoOptions={ontoOptions}
+            onto={wanted.onto[track.id] ?? ''}
+            taken={chosen.has(track.id)}
+            take={(on) =>
+              choose(on ? [...chosen, track.id] : [...chosen].filter((id) => id !== track.id))
+            }
+            layOnto={(to) => {
+              const { [track.id]: _, ...others } = wanted.onto;
+              set({ ...wanted, onto: to === '' ? others : { ...others, [track.id]: to } });
+            }}
+          />
+        ))}
       </tbody>
     </table>
+  );
+}
+
+interface RowProps {
+  readonly song: SongView;
+  /** Of the source. */
+  readonly name: Props['source']['name'];
+  readonly held: Held;
+  readonly track: Held['tracks'][number];
+  readonly lands: ReturnType<typeof landsIn>;
+  readonly ontoOptions: readonly (readonly [id: string, says: string])[];
+  /** Id of the track that it is laid onto; '' for a new one. */
+  readonly onto: string;
+  readonly taken: boolean;
+  readonly take: (on: boolean) => void;
+  readonly layOnto: (to: string) => void;
+}
+
+function TrackRow({
+  song,
+  name,
+  held,
+  track,
+  lands,
+  ontoOptions,
+  onto,
+  taken,
+  take,
+  layOnto,
+}: RowProps) {
+  const middleC = usePreferences((p) => p.middleC);
+  const called = track.name || `track ${held.tracks.indexOf(track) + 1}`;
+  return (
+    <tr className={`border-b border-line ${taken ? '' : 'text-faint'}`}>
+      <td>
+        <CheckBox label={`Take ${called}`} checked={taken} set={take} />
+      </td>
+      <td className="truncate py-1 pr-2">
+        <span className="flex items-center gap-1.5">
+          <FamilyGlyph track={track} map={false} />
+          <span className="min-w-0 truncate" title={`${called}, ${instrumentText(track, false)}`}>
+            {track.name || <i className="text-faint">{called}</i>}
+            <span className="ml-1.5 text-[11.5px] text-faint">
+              {instrumentText(track, false)}
+              {perhaps(held, track)}
+            </span>
+          </span>
+        </span>
+      </td>
+      <td className="num text-right">{track.channel ?? track.channels.length}</td>
+      <td className="num pr-2 text-right">{track.notes.toLocaleString('en')}</td>
+      <td className="num text-[12px] text-faint">
+        {track.pitch
+          ? `${keyName(track.pitch.lowest, middleC)}–${keyName(track.pitch.highest, middleC)}`
+          : `${track.controllers.reduce((n, c) => n + c.count, 0)} ctrl.`}
+      </td>
+      <td className="pr-3">
+        <LandingStrip
+          track={track}
+          timing={held.timing}
+          lands={lands}
+          whole={Math.max(1, lands.ends, song.timing.endTick)}
+          songEnds={song.timing.endTick}
+        />
+      </td>
+      <td>
+        <Choice
+          label={`${called} becomes`}
+          hidden
+          className="w-[124px]"
+          value={onto}
+          options={ontoOptions}
+          disabled={!taken}
+          set={layOnto}
+        />
+      </td>
+      <td>
+        <ListenTo name={name} held={held} track={track.id} says={`Listen to ${called}`} />
+      </td>
+    </tr>
   );
 }
 

@@ -12,92 +12,26 @@ import { usePressedBar } from '../../state/pressed.ts';
 import type { Held, Wanted } from '../../intake/bring-model.ts';
 import { SomeBars } from './some-bars.tsx';
 
-/** Where a source begins in the song, and what is kept: its bars or its time. */
-export function Place({
-  song,
-  held,
-  wanted,
-  fixed,
-  set,
-}: {
-  song: SongView;
-  held: Held;
-  wanted: Wanted;
+interface Props {
+  readonly song: SongView;
+  readonly held: Held;
+  readonly wanted: Wanted;
   /** It lies behind another, whose end says where. */
-  fixed: boolean;
-  set: (wanted: Wanted) => void;
-}) {
+  readonly fixed: boolean;
+  readonly set: (wanted: Wanted) => void;
+}
+
+/** Where a source begins in the song, and what is kept: its bars or its time. */
+export function Place({ song, held, wanted, fixed, set }: Props) {
   const { at, keep } = wanted;
-  const way = 'own' in at ? 'own' : 'bar' in at ? 'bar' : 'timecode';
-  const bar = 'bar' in at ? at.bar : 1;
   usePressedAsPlace(song, wanted, set);
   return (
     <fieldset>
       <legend className="mb-1 font-semibold">Where</legend>
       {fixed ? (
-        <p className="text-faint">At bar {bar}, behind the one before.</p>
+        <p className="text-faint">At bar {'bar' in at ? at.bar : 1}, behind the one before.</p>
       ) : (
-        <>
-          <Radios
-            label="Where"
-            value={way}
-            set={(to) =>
-              set({
-                ...wanted,
-                at:
-                  to === 'own'
-                    ? { own: true }
-                    : to === 'bar'
-                      ? { bar }
-                      : { timecode: song.timing.startTimecode ?? '' },
-              })
-            }
-            options={[
-              { value: 'own', says: 'At its own bars' },
-              ...(song.timing.startTimecode === undefined
-                ? []
-                : [{ value: 'timecode' as const, says: 'From a timecode on' }]),
-              { value: 'bar', says: 'From a bar on, typed or pressed on the strip' },
-            ]}
-          />
-          {way === 'bar' && (
-            <div className="mt-1 flex items-center gap-2 pl-5">
-              <label className="flex items-center gap-2">
-                Bar
-                <input
-                  type="number"
-                  className={`${input} num w-[76px]`}
-                  min={1}
-                  max={1_000_000}
-                  value={bar}
-                  onChange={(e) =>
-                    set({
-                      ...wanted,
-                      at: {
-                        bar: Math.max(
-                          1,
-                          Math.min(1_000_000, Math.round(Number(e.target.value)) || 1),
-                        ),
-                      },
-                    })
-                  }
-                />
-              </label>
-              <PlayingBar song={song} set={(to) => set({ ...wanted, at: { bar: to } })} />
-            </div>
-          )}
-          {'timecode' in at && (
-            <label className="mt-1 flex items-center gap-2 pl-5">
-              Timecode
-              <input
-                className={`${input} num w-[120px]`}
-                value={at.timecode}
-                maxLength={20}
-                onChange={(e) => set({ ...wanted, at: { timecode: e.target.value } })}
-              />
-            </label>
-          )}
-        </>
+        <Where song={song} wanted={wanted} set={set} />
       )}
       <SomeBars
         all={held.timing.bars}
@@ -126,6 +60,73 @@ export function Place({
         />
       </div>
     </fieldset>
+  );
+}
+
+/** At its own bars, at a timecode, or at a bar that is typed, pressed on the strip, or played. */
+function Where({ song, wanted, set }: Pick<Props, 'song' | 'wanted' | 'set'>) {
+  const { at } = wanted;
+  const way = 'own' in at ? 'own' : 'bar' in at ? 'bar' : 'timecode';
+  const bar = 'bar' in at ? at.bar : 1;
+  return (
+    <>
+      <Radios
+        label="Where"
+        value={way}
+        set={(to) =>
+          set({
+            ...wanted,
+            at:
+              to === 'own'
+                ? { own: true }
+                : to === 'bar'
+                  ? { bar }
+                  : { timecode: song.timing.startTimecode ?? '' },
+          })
+        }
+        options={[
+          { value: 'own', says: 'At its own bars' },
+          ...(song.timing.startTimecode === undefined
+            ? []
+            : [{ value: 'timecode' as const, says: 'From a timecode on' }]),
+          { value: 'bar', says: 'From a bar on, typed or pressed on the strip' },
+        ]}
+      />
+      {way === 'bar' && (
+        <div className="mt-1 flex items-center gap-2 pl-5">
+          <label className="flex items-center gap-2">
+            Bar
+            <input
+              type="number"
+              className={`${input} num w-[76px]`}
+              min={1}
+              max={1_000_000}
+              value={bar}
+              onChange={(e) =>
+                set({
+                  ...wanted,
+                  at: {
+                    bar: Math.max(1, Math.min(1_000_000, Math.round(Number(e.target.value)) || 1)),
+                  },
+                })
+              }
+            />
+          </label>
+          <PlayingBar song={song} set={(to) => set({ ...wanted, at: { bar: to } })} />
+        </div>
+      )}
+      {'timecode' in at && (
+        <label className="mt-1 flex items-center gap-2 pl-5">
+          Timecode
+          <input
+            className={`${input} num w-[120px]`}
+            value={at.timecode}
+            maxLength={20}
+            onChange={(e) => set({ ...wanted, at: { timecode: e.target.value } })}
+          />
+        </label>
+      )}
+    </>
   );
 }
 

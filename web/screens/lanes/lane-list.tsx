@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronRight, Eraser } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { laneWords } from '#core/edit/lane-settings.ts';
 import type { Events } from '#core/smf/events.ts';
@@ -40,7 +40,7 @@ export function LaneList({
   }, [marked]);
   const [erasing, setErasing] = useState(false);
   const [only, setOnly] = useState('');
-  const { lanesBy, setLanesBy } = usePreferences();
+  const lanesBy = usePreferences((p) => p.lanesBy);
   const [folded, fold] = useToggles();
   const [high, raise] = useToggles();
   const lanes = useMemo(
@@ -61,34 +61,16 @@ export function LaneList({
   const left = groups.reduce((n, g) => n - g.lanes.length, wanted.length);
   return (
     <>
-      <div className="flex flex-wrap items-center gap-3 border-b border-line px-3 py-1.5">
-        <h2 className="text-[16px] font-semibold">Lanes</h2>
-        <span className="text-faint">
-          {count(wanted.length, 'lane')} of{' '}
-          {tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}
-        </span>
-        <div className="ml-auto flex flex-wrap items-center gap-3">
-          <ZoomButtons plane={plane} song={song} bars={bars} />
-          <Choice
-            label="Together by"
-            value={lanesBy}
-            options={[
-              ['track', 'track'],
-              ['controller', 'controller'],
-            ]}
-            set={setLanesBy}
-          />
-          <Choice
-            label="Show"
-            value={only}
-            options={[['', 'every lane'], ...kinds]}
-            set={setOnly}
-          />
-        </div>
-        <ToggleButton pressed={erasing} set={setErasing} title="Dragging takes values out">
-          <Eraser size={13} aria-hidden /> Erase
-        </ToggleButton>
-      </div>
+      <Head
+        counted={`${count(wanted.length, 'lane')} of ${tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}`}
+        kinds={kinds}
+        only={only}
+        show={setOnly}
+        erasing={erasing}
+        erase={setErasing}
+      >
+        <ZoomButtons plane={plane} song={song} bars={bars} />
+      </Head>
       <div
         role="group"
         data-begin
@@ -128,6 +110,49 @@ export function LaneList({
         )}
       </div>
     </>
+  );
+}
+
+/** Which lanes are shown and how they stand together; what drags do to them. */
+function Head({
+  counted,
+  kinds,
+  only,
+  show,
+  erasing,
+  erase,
+  children,
+}: {
+  readonly counted: string;
+  readonly kinds: readonly (readonly [string, string])[];
+  readonly only: string;
+  readonly show: (only: string) => void;
+  readonly erasing: boolean;
+  readonly erase: (on: boolean) => void;
+  readonly children: ReactNode;
+}) {
+  const { lanesBy, setLanesBy } = usePreferences();
+  return (
+    <div className="flex flex-wrap items-center gap-3 border-b border-line px-3 py-1.5">
+      <h2 className="text-[16px] font-semibold">Lanes</h2>
+      <span className="text-faint">{counted}</span>
+      <div className="ml-auto flex flex-wrap items-center gap-3">
+        {children}
+        <Choice
+          label="Together by"
+          value={lanesBy}
+          options={[
+            ['track', 'track'],
+            ['controller', 'controller'],
+          ]}
+          set={setLanesBy}
+        />
+        <Choice label="Show" value={only} options={[['', 'every lane'], ...kinds]} set={show} />
+      </div>
+      <ToggleButton pressed={erasing} set={erase} title="Dragging takes values out">
+        <Eraser size={13} aria-hidden /> Erase
+      </ToggleButton>
+    </div>
   );
 }
 

@@ -1,4 +1,4 @@
-import { useDeferredValue, useRef, useState } from 'react';
+import { useDeferredValue, useRef, useState, type RefObject } from 'react';
 import type { SongRow } from '#contracts/songs.ts';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import { useSongs } from '../../api/queries.ts';
@@ -81,35 +81,22 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
           {chosen.size === 0 ? 'Run' : `Run on ${count(chosen.size, 'song')}`}
         </Button>
       </div>
-      <section
-        aria-label="Report"
-        className="mt-2 flex min-h-[46px] flex-wrap items-center gap-x-3 border-y border-dashed border-stitch py-1.5"
-      >
-        <p ref={summary} tabIndex={-1} role="status" className="min-w-0 flex-1 outline-none">
-          {running && `${list.length} of ${count(asked, 'song')} …`}
-          {!running && list.length > 0 && sumLine(list)}
-          {!running && list.length === 0 && (
-            <span className="text-faint">
-              {chosen.size === 0 ? 'Choose songs below.' : 'Not run yet.'}
-            </span>
-          )}{' '}
-          {unsaved && <span className="text-ochre">It runs as it stands here, unsaved.</span>}
-        </p>
-        {done.length > 0 && (
-          <Button disabled={running} onClick={() => takeBack(done)}>
-            {done.length === 1 ? 'Undo it' : `Undo all ${done.length}`}
-          </Button>
-        )}
-      </section>
+      <Report
+        summary={summary}
+        says={
+          running
+            ? `${list.length} of ${count(asked, 'song')} …`
+            : list.length > 0
+              ? sumLine(list)
+              : undefined
+        }
+        none={chosen.size === 0 ? 'Choose songs below.' : 'Not run yet.'}
+        unsaved={unsaved}
+        done={done.length}
+        undo={running ? undefined : () => takeBack(done)}
+      />
       <div className="mt-2 flex items-center gap-2">
-        <input
-          type="search"
-          aria-label="Search songs"
-          placeholder="Search by name or file"
-          className="min-w-0 flex-1 rounded border border-line bg-paper px-2 py-1"
-          value={search}
-          onChange={(e) => setSearch(e.target.value)}
-        />
+        <SearchBox search={search} set={setSearch} />
         <Button
           kind="quiet"
           className="text-faint"
@@ -144,6 +131,53 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
     </aside>
   );
 }
+
+/** What a run did or would do, in one line, and the way back from all of it. */
+function Report({
+  summary,
+  says,
+  none,
+  unsaved,
+  done,
+  undo,
+}: {
+  readonly summary: RefObject<HTMLParagraphElement | null>;
+  readonly says: string | undefined;
+  /** What is said where nothing ran. */
+  readonly none: string;
+  readonly unsaved: boolean;
+  /** How many songs were changed. */
+  readonly done: number;
+  readonly undo: (() => void) | undefined;
+}) {
+  return (
+    <section
+      aria-label="Report"
+      className="mt-2 flex min-h-[46px] flex-wrap items-center gap-x-3 border-y border-dashed border-stitch py-1.5"
+    >
+      <p ref={summary} tabIndex={-1} role="status" className="min-w-0 flex-1 outline-none">
+        {says ?? <span className="text-faint">{none}</span>}{' '}
+        {unsaved && <span className="text-ochre">It runs as it stands here, unsaved.</span>}
+      </p>
+      {done > 0 && (
+        <Button disabled={!undo} onClick={undo}>
+          {done === 1 ? 'Undo it' : `Undo all ${done}`}
+        </Button>
+      )}
+    </section>
+  );
+}
+
+const SearchBox = ({ search, set }: { search: string; set: (search: string) => void }) => (
+  <input
+    type="search"
+    aria-label="Search songs"
+    placeholder="Search by name or file"
+    className="min-w-0 flex-1 rounded border border-line bg-paper px-2 py-1"
+    value={search}
+    onChange={(e) => set(e.target.value)}
+  />
+);
 
 /** The songs that were found; what was chosen or run before another search stays in sight, behind them. */
 function shown(

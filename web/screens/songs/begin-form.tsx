@@ -2,7 +2,7 @@ import { zodResolver } from '@hookform/resolvers/zod';
 import { useQueryClient } from '@tanstack/react-query';
 import { Dialog } from 'radix-ui';
 import { useRef, useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useForm, type UseFormReturn } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { z } from 'zod';
 import { keySignatureText } from '#core/song/key-names.ts';
@@ -59,7 +59,6 @@ export function BeginForm() {
   const client = useQueryClient();
   const [problem, setProblem] = useState<string>();
   const [list, setList] = useState<File>();
-  const chooser = useRef<HTMLInputElement>(null);
   const wait = usePendingList((s) => s.wait);
   const { register, control, handleSubmit, formState } = useForm<FormIn, unknown, FormOut>({
     resolver: zodResolver(formSchema),
@@ -89,13 +88,40 @@ export function BeginForm() {
   });
   const wrong =
     firstError(formState.errors, ['title', 'bpm', 'numerator', 'bars', 'timecode']) ?? problem;
-  const number = `${input} num w-[76px]`;
   return (
     <form onSubmit={(e) => void begin(e)} className="space-y-2.5" noValidate>
       <label className="block">
         Name
         <input className={`${input} mt-0.5 w-full`} maxLength={100} {...register('title')} />
       </label>
+      <TimeFields register={register} control={control} />
+      <ListChooser list={list} choose={setList} />
+      {wrong && (
+        <p role="alert" className="border-l-3 border-rust pl-2">
+          {wrong}
+        </p>
+      )}
+      <div className="flex gap-2 pt-1">
+        <Button kind="next" type="submit" disabled={formState.isSubmitting}>
+          Begin
+        </Button>
+        <Dialog.Close asChild>
+          <Button>Not now</Button>
+        </Dialog.Close>
+      </div>
+    </form>
+  );
+}
+
+const number = `${input} num w-[76px]`;
+
+/** Tempo, meter, length, key, resolution and timecode. */
+function TimeFields({
+  register,
+  control,
+}: Pick<UseFormReturn<FormIn, unknown, FormOut>, 'register' | 'control'>) {
+  return (
+    <>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
         <label className="flex items-center gap-2">
           BPM <input className={number} inputMode="decimal" {...register('bpm')} />
@@ -142,34 +168,34 @@ export function BeginForm() {
         </label>
         <FormChoice control={control} name="rate" label="at" options={asSaid(frameRateNames)} />
       </div>
-      <div className="flex items-center gap-2">
-        <Button onClick={() => chooser.current?.click()}>Places of a list …</Button>
-        <span className="min-w-0 truncate text-[12.5px] text-faint">
-          {list ? list.name : 'Markers (CSV), an edit list, or the map of a MIDI file'}
-        </span>
-        <input
-          ref={chooser}
-          type="file"
-          hidden
-          accept=".mid,.midi,.kar,.rmi,.smf,.csv,.edl,.txt"
-          aria-label="File with a map or markers"
-          data-testid="begin-list"
-          onChange={(e) => setList(e.target.files?.[0])}
-        />
-      </div>
-      {wrong && (
-        <p role="alert" className="border-l-3 border-rust pl-2">
-          {wrong}
-        </p>
-      )}
-      <div className="flex gap-2 pt-1">
-        <Button kind="next" type="submit" disabled={formState.isSubmitting}>
-          Begin
-        </Button>
-        <Dialog.Close asChild>
-          <Button>Not now</Button>
-        </Dialog.Close>
-      </div>
-    </form>
+    </>
+  );
+}
+
+/** A file whose markers or map the song is begun with. */
+function ListChooser({
+  list,
+  choose,
+}: {
+  list: File | undefined;
+  choose: (file: File | undefined) => void;
+}) {
+  const chooser = useRef<HTMLInputElement>(null);
+  return (
+    <div className="flex items-center gap-2">
+      <Button onClick={() => chooser.current?.click()}>Places of a list …</Button>
+      <span className="min-w-0 truncate text-[12.5px] text-faint">
+        {list ? list.name : 'Markers (CSV), an edit list, or the map of a MIDI file'}
+      </span>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        accept=".mid,.midi,.kar,.rmi,.smf,.csv,.edl,.txt"
+        aria-label="File with a map or markers"
+        data-testid="begin-list"
+        onChange={(e) => choose(e.target.files?.[0])}
+      />
+    </div>
   );
 }

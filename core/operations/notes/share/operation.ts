@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { definitionSchema } from '../../../instruments/definition.ts';
 import { limitsOfDefinition, limitsOfSound } from '../../../instruments/limits.ts';
 import { makeParts, type Made, type MadeOf } from '../../../edit/make-parts.ts';
-import { soundWords, withNewPart, type PartNote } from '../../../edit/new-part.ts';
+import { soundWords, withNewPart, withTrack, type PartNote } from '../../../edit/new-part.ts';
 import { switchesIn, switchesMeta, switchWords } from '../../../edit/switches.ts';
 import { counted, without } from '../../../edit/rewrite.ts';
 import { pitchedNotes } from '../../../harmony/pitched-notes.ts';
@@ -205,9 +205,7 @@ function withPlayers({ song, part, name }: MadeOf, asked: Settings, shared: Shar
   const changes: Change[] = [];
   // What is shared out is out of the way of those who play it.
   const left = asked.keep ? undefined : withoutNotes(part, shared.played);
-  let now = left
-    ? { ...song, tracks: song.tracks.map((t) => (t.id === part.id ? left : t)) }
-    : song;
+  let now = left ? withTrack(song, part, left) : song;
   let behind = part.id;
   // What had no room on a channel that is shared stays in the part.
   const stays = new Set<number>();
@@ -264,11 +262,7 @@ function withPlayers({ song, part, name }: MadeOf, asked: Settings, shared: Shar
     changes[changes.length - 1] = { ...first, detail: [first.detail, ...words].join(', ') };
   }
   if (!left || stays.size === 0) return { song: now, changes };
-  const kept = withoutNotes(part, taken);
-  return {
-    song: { ...now, tracks: now.tracks.map((t) => (t.id === part.id ? kept : t)) },
-    changes,
-  };
+  return { song: withTrack(now, left, withoutNotes(part, taken)), changes };
 }
 
 /** The part without these notes, and without what pressed them. */

@@ -1,35 +1,15 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
-import { useMemo, useState, type KeyboardEvent } from 'react';
+import type { KeyboardEvent } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { usePreview } from '../../../api/preview.ts';
-import { useInstruments } from '../../../api/instruments.ts';
-import { useStep, type StepAsked } from '../../../api/queries.ts';
 import { count } from '../../../components/text.ts';
-import { rememberSound } from '../../../state/recent-sounds.ts';
-import { useScope } from '../../../state/scope.ts';
-import { useDebounced } from '../../../step/use-debounced.ts';
+import { answers } from '../../../tracks/candidates.ts';
 import { instrumentText } from '../../../tracks/glyph.tsx';
-import {
-  answers,
-  bestOf,
-  candidateOf,
-  candidates,
-  definedOnes,
-  type Candidate,
-} from '../../../tracks/candidates.ts';
 import { Groups } from './groups.tsx';
-import { Guesses, useGuessed } from './guessed.tsx';
-import { How, usual, type HowGiven } from './how.tsx';
-import { ticksToSeconds } from '#core/timing/tempo-map.ts';
-import { useMaps } from '../../../api/maps.ts';
-import { useAudition } from '../../../sound/use-audition.ts';
+import { Guesses } from './guessed.tsx';
+import { How } from './how.tsx';
+import { keyOf, useChoosing } from './use-choosing.ts';
 import { WhatComes } from './what-comes.tsx';
-
-/** How long an arrow rests on a candidate before it is heard. */
-const restMs = 140;
-/** Seconds before the first note of a part from which on it is heard. */
-const before = 0.2;
 
 /** The candidates with what would come of the one that is pointed at. Enter takes it, also out of the search. */
 export function ChooseInstrument({
@@ -41,45 +21,21 @@ export function ChooseInstrument({
   ids: readonly string[];
   close: () => void;
 }) {
-  const tracks = song.tracks.filter((t) => ids.includes(t.id));
-  const [typed, type] = useState('');
-  const [at, point] = useState(() => playedBy(tracks[0]));
-  const [how, setHow] = useState<HowGiven>(usual);
-  const [hearing, setHearing] = useState(true);
-  const bars = useScope((s) => s.bars);
-  const [within, setWithin] = useState(true);
-  const meant = useMemo(
-    () => ({ tracks: [...ids], ...(bars && within ? { bars } : {}) }),
-    [ids, bars, within],
-  );
-  const step = useStep(song.id, song.revision);
-  const { data: instruments } = useInstruments();
-  const defined = useMemo(() => definedOnes(instruments ?? []), [instruments]);
-  const find = (key: string): Candidate | undefined =>
-    candidateOf(key) ?? defined.find((c) => c.key === key);
-  // What was typed before they were there may mean one of them, and the list chooses none by itself.
-  const best = at === '' && typed !== '' ? bestOf([...defined, ...candidates], typed) : undefined;
-  const pointed = best?.key ?? at;
-  const candidate = find(keyOf(pointed));
-  const asked = useMemo(
-    () => (candidate ? stepOf(candidate, how, meant) : undefined),
-    [candidate, how, meant],
-  );
-  const rested = useDebounced(asked, restMs);
-  const preview = usePreview(song, rested);
-  const [moved, setMoved] = useState(false);
-  const first = Math.min(...tracks.map((t) => t.firstNoteTick ?? Infinity));
-  const { tempo } = useMaps(song);
-  useAudition(song, hearing && moved && rested ? [rested] : undefined, () =>
-    Number.isFinite(first) ? Math.max(0, ticksToSeconds(tempo, first) - before) : 0,
-  );
-  const guessed = useGuessed(song, ids);
-  const give = (one: Candidate | undefined): void => {
-    if (!one || step.isPending) return;
-    rememberSound(one.key);
-    step.mutate(stepOf(one, how, meant), { onSuccess: close });
-  };
-  const take = (): void => give(candidate);
+  const {
+    tracks,
+    typed,
+    type,
+    pointed,
+    point,
+    settings,
+    find,
+    defined,
+    guessed,
+    preview,
+    pending,
+    give,
+    take,
+  } = useChoosing(song, ids, close);
   /** Wherever in the dialog the focus is; a list of choices that lies over it keeps its keys. */
   const byNumber = (e: KeyboardEvent<HTMLElement>): void => {
     const guess = guessed.guesses[Number(e.key) - 1];
@@ -101,10 +57,7 @@ export function ChooseInstrument({
           label="Instruments"
           className="flex min-h-0 flex-col"
           value={pointed}
-          onValueChange={(to) => {
-            if (to !== pointed) setMoved(true);
-            point(to);
-          }}
+          onValueChange={point}
           filter={(value, search) => {
             const one = find(keyOf(value));
             return one ? answers(one, search) : 0;
@@ -127,43 +80,10 @@ export function ChooseInstrument({
           </Command.List>
         </Command>
         <div className="flex min-h-0 flex-col overflow-auto">
-          <How
-            how={how}
-            set={setHow}
-            hearing={hearing}
-            setHearing={setHearing}
-            channels={tracks.length === 1 ? tracks[0]!.channels : []}
-            bars={bars}
-            within={within}
-            setWithin={setWithin}
-          />
-          <WhatComes
-            preview={preview}
-            pending={step.isPending || !asked}
-            take={take}
-            close={close}
-          />
+          <How {...settings} channels={tracks.length === 1 ? tracks[0]!.channels : []} />
+          <WhatComes preview={preview} pending={pending} take={take} close={close} />
         </div>
       </div>
     </>
   );
-}
-
-const stepOf = (
-  { program, drums, definition }: Candidate,
-  how: HowGiven,
-  scope: NonNullable<StepAsked['scope']>,
-): StepAsked => ({
-  operation: 'tracks.instrument',
-  settings: { ...(definition ? { definition } : { program, drums }), ...how },
-  scope,
-});
-
-/** A candidate may stand among the guesses and those of lately, too. */
-const keyOf = (value: string): string => value.replace(/^(lately|guess) /, '');
-
-/** The candidate that plays a part now. */
-function playedBy(track: SongView['tracks'][number] | undefined): string {
-  if (track?.channel === 10) return `kit ${(track.programs[0]?.program ?? 1) - 1}`;
-  return `program ${(track?.programs[0]?.program ?? 1) - 1}`;
 }
