@@ -146,7 +146,7 @@ test('a lane is drawn, erased, parked and unparked', async ({ page, api }) => {
   expect(left.filter((e) => Number(e.split(' ')[0]) > 1010)).toEqual([]);
   await page.getByRole('button', { name: 'Park', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Unpark' })).toBeVisible();
-  await expect(page.getByRole('link', { name: 'Lanes' })).toContainText('1 parked of 1');
+  await expect(page.getByRole('link', { name: 'Lanes' })).toContainText('1 of 1 parked');
   expect(await expression()).toEqual([]);
   await page.getByRole('button', { name: 'Unpark' }).click();
   await expect(page.getByRole('button', { name: 'Park', exact: true })).toBeVisible();
