@@ -45,8 +45,8 @@ const sources = {
     'The song has neither sections nor markers: told from what repeats, with the same letter for what is alike.',
 } as const;
 
-/** The running order: a list that is put in another order, what would come of it, and the button that does it. */
-export function RunningOrder({ song, maps, all, from, looking }: Props) {
+/** The order as it would be, what is done to a row of it, and where the focus is. */
+function useOrder(all: Order) {
   const [order, setOrder] = useState(all);
   const [focused, setFocused] = useState(all[0]?.id);
   const list = useRef<HTMLOListElement>(null);
@@ -91,6 +91,12 @@ export function RunningOrder({ song, maps, all, from, looking }: Props) {
     const [was, is] = [id, onto].map((one) => order.findIndex((s) => s.id === one));
     if (was !== -1 && is !== -1) acts.move(id, is! - was!);
   };
+  return { order, setOrder, same, focused, list, section, acts, dropped };
+}
+
+/** The running order: a list that is put in another order, what would come of it, and the button that does it. */
+export function RunningOrder({ song, maps, all, from, looking }: Props) {
+  const { order, setOrder, same, focused, list, section, acts, dropped } = useOrder(all);
   const longest = Math.max(lengthOf(all), lengthOf(order), 1);
   const joins = joinsOf(order, song, maps);
   const missing = leftOut(all, order);

@@ -32,7 +32,6 @@ export function ReceiverEditor({
 }) {
   const [edited, setEdited] = useState(drafts.get(receiver.id) ?? receiver);
   const save = useSaveReceiver();
-  const recipes = useRecipes().data ?? [];
   const changed = JSON.stringify(edited) !== JSON.stringify(receiver);
   useEffect(
     () => void (changed ? drafts.set(receiver.id, edited) : drafts.delete(receiver.id)),
@@ -55,24 +54,7 @@ export function ReceiverEditor({
   return (
     <div className="mx-auto max-w-[820px]">
       <div className="flex items-start gap-3">
-        <div className="min-w-0 flex-1">
-          <input
-            aria-label="Name"
-            className="w-full rounded border border-transparent bg-transparent text-[19px] font-semibold hover:border-line focus:border-amber"
-            value={edited.name}
-            maxLength={200}
-            onChange={(e) => change({ name: e.target.value })}
-          />
-          <textarea
-            aria-label="Who or what it is"
-            className="mt-1 w-full resize-none rounded border border-transparent bg-transparent text-faint hover:border-line focus:border-amber"
-            rows={2}
-            maxLength={500}
-            placeholder="Who or what it is"
-            value={edited.about}
-            onChange={(e) => change({ about: e.target.value })}
-          />
-        </div>
+        <Who edited={edited} change={change} />
         <Keeping receiver={receiver} changed={changed} ready={ready} keep={keep} />
       </div>
       {receiver.shipped && (
@@ -84,51 +66,85 @@ export function ReceiverEditor({
         limits={edited.takes}
         set={(limits) => change({ takes: { ...edited.takes, ...limits } })}
       />
-      <fieldset className="grid grid-cols-[130px_minmax(0,1fr)] gap-x-4 py-3">
-        <legend className="contents">
-          <span className="font-medium">Leaving for it</span>
-        </legend>
-        <div className="space-y-2">
+      <Leaving edited={edited} change={change} />
+    </div>
+  );
+}
+
+interface PartProps {
+  readonly edited: ReceiverView;
+  readonly change: (to: Partial<ReceiverView>) => void;
+}
+
+const Who = ({ edited, change }: PartProps) => (
+  <div className="min-w-0 flex-1">
+    <input
+      aria-label="Name"
+      className="w-full rounded border border-transparent bg-transparent text-[19px] font-semibold hover:border-line focus:border-amber"
+      value={edited.name}
+      maxLength={200}
+      onChange={(e) => change({ name: e.target.value })}
+    />
+    <textarea
+      aria-label="Who or what it is"
+      className="mt-1 w-full resize-none rounded border border-transparent bg-transparent text-faint hover:border-line focus:border-amber"
+      rows={2}
+      maxLength={500}
+      placeholder="Who or what it is"
+      value={edited.about}
+      onChange={(e) => change({ about: e.target.value })}
+    />
+  </div>
+);
+
+/** How a song leaves for it, where nothing else is said. */
+function Leaving({ edited, change }: PartProps) {
+  const recipes = useRecipes().data ?? [];
+  return (
+    <fieldset className="grid grid-cols-[130px_minmax(0,1fr)] gap-x-4 py-3">
+      <legend className="contents">
+        <span className="font-medium">Leaving for it</span>
+      </legend>
+      <div className="space-y-2">
+        <Choice
+          label="A song leaves"
+          value={edited.divide}
+          options={divisions.map((d) => [d, divided[d]] as const)}
+          set={(divide) => change({ divide })}
+        />
+        <div>
           <Choice
-            label="A song leaves"
-            value={edited.divide}
-            options={divisions.map((d) => [d, divided[d]] as const)}
-            set={(divide) => change({ divide })}
-          />
-          <div>
-            <Choice
-              label="packed"
-              value={edited.packed}
-              options={[
-                ['files', 'as files'],
-                ['satchel', 'as a satchel'],
-                ['satchel with the song', 'as a satchel with the song as it is kept'],
-              ]}
-              set={(packed) => change({ packed })}
-            />
-          </div>
-          <Choice
-            label="with a recipe run on the copy:"
-            value={edited.recipe?.name ?? ''}
+            label="packed"
+            value={edited.packed}
             options={[
-              ['', 'none'],
-              ...(edited.recipe ? [[edited.recipe.name, edited.recipe.name] as const] : []),
-              ...recipes
-                .filter((r) => r.name !== edited.recipe?.name)
-                .map((r) => [r.name, r.name] as const),
+              ['files', 'as files'],
+              ['satchel', 'as a satchel'],
+              ['satchel with the song', 'as a satchel with the song as it is kept'],
             ]}
-            set={(name) => {
-              const found = recipes.find((r) => r.name === name);
-              if (name === '') change({ recipe: null });
-              else if (found) {
-                const { id, shipped, ...recipe } = found;
-                change({ recipe });
-              }
-            }}
+            set={(packed) => change({ packed })}
           />
         </div>
-      </fieldset>
-    </div>
+        <Choice
+          label="with a recipe run on the copy:"
+          value={edited.recipe?.name ?? ''}
+          options={[
+            ['', 'none'],
+            ...(edited.recipe ? [[edited.recipe.name, edited.recipe.name] as const] : []),
+            ...recipes
+              .filter((r) => r.name !== edited.recipe?.name)
+              .map((r) => [r.name, r.name] as const),
+          ]}
+          set={(name) => {
+            const found = recipes.find((r) => r.name === name);
+            if (name === '') change({ recipe: null });
+            else if (found) {
+              const { id, shipped, ...recipe } = found;
+              change({ recipe });
+            }
+          }}
+        />
+      </div>
+    </fieldset>
   );
 }
 
