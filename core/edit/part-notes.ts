@@ -66,11 +66,15 @@ export function pressures(part: Track, notes: readonly PartNote[], channel: numb
   );
 }
 
-/** A note that stands somewhere already. */
-export interface Taken {
-  readonly key: number;
+/** Where something sounds already, whatever its key. */
+export interface Stands {
   readonly from: number;
   readonly to: number;
+}
+
+/** A note that stands somewhere already. */
+export interface Taken extends Stands {
+  readonly key: number;
 }
 
 /** The notes of a track on a channel. */
@@ -93,7 +97,7 @@ export function takenOn({ events }: Track, channel: number): Taken[] {
  */
 export function clearNotes(
   notes: readonly PartNote[],
-  standingOf: (key: number) => readonly Taken[],
+  standingOf: (key: number) => readonly Stands[],
 ): { notes: PartNote[]; left: number[]; details: string[] } {
   const come = byKey(notes);
   const clear: PartNote[] = [];

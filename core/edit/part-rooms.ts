@@ -2,12 +2,18 @@ import { percussionChannel } from '../instruments/general-midi.ts';
 import { trackName, type Song, type Track } from '../song/song.ts';
 import { factsOf } from '../song/track-facts.ts';
 import { meet } from './heard.ts';
-import { takenOn, type Taken } from './part-notes.ts';
+import { takenOn, type Stands, type Taken } from './part-notes.ts';
 
-/** A note that stands in a song, with whose it is. */
-interface Standing extends Taken {
-  readonly track: string;
-  readonly ports: readonly number[];
+/** The notes of a key that begin on one tick, with whose they are: however many double each other, one place. */
+interface Standing {
+  readonly from: number;
+  /** Where the last of them ends. */
+  to: number;
+  its: {
+    readonly to: number;
+    readonly track: string;
+    readonly ports: readonly number[];
+  }[];
 }
 
 /**
@@ -71,19 +77,11 @@ function inherited(song: Song): Rooms | undefined {
   if (!was) known.names.add(trackName(is, song.encoding));
   known.notes.forEach((found, channel) => {
     if (!found) return;
-    for (const key of was ? keysOn(was, channel) : [])
-      found.set(
-        key,
-        found.get(key)!.filter((n) => n.track !== was!.id),
-      );
+    if (was) for (const note of takenOn(was, channel)) leave(found, note, was.id);
     stand(found, is, channel);
-    for (const key of keysOn(is, channel)) found.get(key)!.sort((a, b) => a.from - b.from);
   });
   return known;
 }
-
-const keysOn = (track: Track, channel: number): Set<number> =>
-  new Set(takenOn(track, channel).map((n) => n.key));
 
 function use({ uses }: Rooms, track: Track, by: 1 | -1): void {
   const { channels, ports } = factsOf(track);
@@ -101,7 +99,6 @@ function notesOn(song: Song, channel: number): Map<number, Standing[]> {
   if (known) return known;
   const found = new Map<number, Standing[]>();
   for (const track of song.tracks) stand(found, track, channel);
-  for (const its of found.values()) its.sort((a, b) => a.from - b.from);
   notes[channel] = found;
   return found;
 }
@@ -109,25 +106,59 @@ function notesOn(song: Song, channel: number): Map<number, Standing[]> {
 function stand(found: Map<number, Standing[]>, track: Track, channel: number): void {
   const { channels, ports } = factsOf(track);
   if (!((channels >> channel) & 1)) return;
-  for (const note of takenOn(track, channel)) {
-    const its = found.get(note.key);
-    const standing = { ...note, track: track.id, ports };
-    if (its) its.push(standing);
-    else found.set(note.key, [standing]);
+  for (const { key, from, to } of takenOn(track, channel)) {
+    const places = found.get(key) ?? [];
+    found.set(key, places);
+    const at = placeOf(places, from);
+    const one = { to, track: track.id, ports };
+    const there = places[at];
+    if (there?.from !== from) places.splice(at, 0, { from, to, its: [one] });
+    else {
+      there.its.push(one);
+      there.to = Math.max(there.to, to);
+    }
   }
 }
+
+function leave(found: Map<number, Standing[]>, { key, from }: Taken, track: string): void {
+  const places = found.get(key) ?? [];
+  const at = placeOf(places, from);
+  const there = places[at];
+  if (there?.from !== from) return;
+  there.its = there.its.filter((n) => n.track !== track);
+  if (there.its.length === 0) places.splice(at, 1);
+  else there.to = lastEnd(there.its);
+}
+
+/** The place of those that begin on a tick, or the one where they would be. */
+function placeOf(places: readonly Standing[], from: number): number {
+  let [low, high] = [0, places.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (places[middle]!.from < from) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
+const lastEnd = (its: readonly { readonly to: number }[]): number =>
+  its.reduce((last, n) => Math.max(last, n.to), 0);
 
 /** What stands on a channel where a track of these ports is heard: by key, in the order in which it begins. */
 export function standingOn(
   song: Song,
   { ports }: { readonly ports: readonly number[] },
   channel: number,
-): (key: number) => readonly Taken[] {
+): (key: number) => readonly Stands[] {
   const found = notesOn(song, channel);
   const all = [...roomsOf(song).uses[channel]!.values()].every((u) => meet(u.ports, ports));
   return (key) => {
     const its = found.get(key) ?? [];
-    return all ? its : its.filter((n) => meet(n.ports, ports));
+    if (all) return its;
+    return its.flatMap(({ from, its: those }) => {
+      const heard = those.filter((n) => meet(n.ports, ports));
+      return heard.length > 0 ? [{ from, to: lastEnd(heard) }] : [];
+    });
   };
 }
 

@@ -42,7 +42,7 @@ function Shelf({ song }: { song: SongView | undefined }) {
   const at = Math.min(focus, Math.max(0, found.length - 1));
   const total = here?.length ?? first?.total;
   return (
-    <main className="beside grid min-h-0 grid-cols-[210px_minmax(0,1fr)]">
+    <main aria-label="Shelf" className="beside grid min-h-0 grid-cols-[210px_minmax(0,1fr)]">
       <Folders />
       <div className="flex min-h-0 flex-col">
         <Narrowing

@@ -50,7 +50,7 @@ export function SongsScreen() {
           <PageTools />
         </div>
       </header>
-      <main className="flex min-h-0 flex-1 flex-col gap-4">
+      <main aria-label="Songs" className="flex min-h-0 flex-1 flex-col gap-4">
         <section
           aria-label="Bring files in"
           className="flex flex-wrap items-center gap-4 rounded-lg border-2 md:flex-nowrap border-dashed border-line bg-sheet px-5 py-4"
