@@ -1,6 +1,6 @@
 import { sameEvents } from '../smf/compare.ts';
 import { channelsOf, findTrack, trackLabel, type Song, type Track } from '../song/song.ts';
-import { notesOf } from '../song/notes.ts';
+import { noteCount } from '../song/notes.ts';
 import { difference } from './difference.ts';
 
 /** What leaves, track by track, held against what was received. */
@@ -48,7 +48,7 @@ function trackAccount(song: Song, track: Track, before: Track | undefined): Trac
     name: trackLabel(song, track),
     channels: channelsOf(events),
     events: events.count,
-    notes: notesOf(events).count,
+    notes: noteCount(events),
     state:
       before === undefined
         ? 'new'
@@ -68,7 +68,7 @@ export const accountOfPart = (part: Song): Account => ({
     name: trackLabel(part, track),
     channels: channelsOf(track.events),
     events: track.events.count,
-    notes: notesOf(track.events).count,
+    notes: noteCount(track.events),
     state: 'part',
     added: {},
     removed: {},

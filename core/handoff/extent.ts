@@ -1,4 +1,4 @@
-import { notesOf } from '../song/notes.ts';
+import { noteCount } from '../song/notes.ts';
 import type { Song } from '../song/song.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { barsUntil, meterMap } from '../timing/meter-map.ts';
@@ -20,7 +20,7 @@ export function extentOf(song: Song): Extent {
   const map = tempoMap(tempos, song.division);
   return {
     tracks: song.tracks.length,
-    notes: song.tracks.reduce((sum, t) => sum + notesOf(t.events).count, 0),
+    notes: song.tracks.reduce((sum, t) => sum + noteCount(t.events), 0),
     bars: endTick === 0 ? 0 : barsUntil(meterMap(meters, song.division), endTick),
     seconds: ticksToSeconds(map, endTick),
     ...(timecode

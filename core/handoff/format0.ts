@@ -6,7 +6,7 @@ import { bridgedAgain } from '../smf/bridges.ts';
 import { mergeEvents } from '../smf/merge.ts';
 import type { SmfTrack } from '../smf/smf.ts';
 import { portWords } from '../song/ports.ts';
-import { notesOf } from '../song/notes.ts';
+import { noteCount } from '../song/notes.ts';
 import { channelsOf, trackLabel, type Song } from '../song/song.ts';
 import { channelNumber } from '../units/units.ts';
 
@@ -65,7 +65,7 @@ const mostNamed = 8;
 function comingBackAsOne(song: Song): string[] {
   const on = new Map<number, string[]>();
   for (const track of song.tracks)
-    if (notesOf(track.events).count > 0)
+    if (noteCount(track.events) > 0)
       for (const channel of channelsOf(track.events))
         on.set(channel, [...(on.get(channel) ?? []), trackLabel(song, track)]);
   const shared = [...on].filter(([, names]) => names.length > 1).sort(([a], [b]) => a - b);

@@ -22,6 +22,10 @@ export function notesOf(events: Events): Notes {
   return notes;
 }
 
+/** How many notes a track has: of millions nobody pairs them to know that. */
+export const noteCount = (events: Events): number =>
+  cache.get(events)?.count ?? noteOns(events.status, events.data2, events.count);
+
 function pairNotes({ count, status, data1, data2 }: Events): Notes {
   const on = new Int32Array(noteOns(status, data2, count));
   const off = new Int32Array(on.length).fill(-1);

@@ -1,6 +1,7 @@
 import { Op, type Transaction } from 'sequelize';
 import { Blob } from '../db/models.ts';
 import type { Blobs } from '#core/work/ports.ts';
+import { insertOnce } from './insert-once.ts';
 
 const mostCachedBytes = 256 * 1048576;
 
@@ -30,13 +31,9 @@ export class BlobStore {
     // instead of locking up.
     const rows = [...blobs]
       .sort(([a], [b]) => (a < b ? -1 : 1))
-      .map(([sha256, bytes]) => ({ sha256, bytes: Buffer.from(bytes) }));
+      .map(([sha256, bytes]) => ({ sha256, bytes }));
     for (let at = 0; at < rows.length; at += 100)
-      await Blob.bulkCreate(rows.slice(at, at + 100), {
-        ignoreDuplicates: true,
-        transaction,
-        returning: false,
-      });
+      await insertOnce(Blob.sequelize!, 'blobs', rows.slice(at, at + 100), transaction);
   }
 
   /** Keeps blobs at hand that were written: who made them is likely to ask for them next. */

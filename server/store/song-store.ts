@@ -13,6 +13,7 @@ import type { OpenedSatchel } from '#core/work/satchel.ts';
 import type { MadeRevision, StepTaken } from '#core/work/step.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
 import { isId } from './ids.ts';
+import { insertOnce } from './insert-once.ts';
 import {
   again,
   back,
@@ -63,10 +64,8 @@ export class SongStore {
   ): Promise<string[]> {
     return this.sequelize.transaction(async (transaction) => {
       await shareLock(this.sequelize, transaction);
-      await Original.bulkCreate(
-        [{ sha256: intake.sha256, bytes: file.bytes, size: file.bytes.length }],
-        { ignoreDuplicates: true, transaction, returning: false },
-      );
+      const received = { sha256: intake.sha256, bytes: file.bytes };
+      await insertOnce(this.sequelize, 'originals', [received], transaction);
       await this.blobs.write(intake.blobs, transaction);
       const ids: string[] = [];
       for (const song of intake.songs)
@@ -79,10 +78,8 @@ export class SongStore {
   async takeSatchel({ song, blobs, made }: OpenedSatchel, original: Buffer): Promise<string> {
     return this.sequelize.transaction(async (transaction) => {
       await shareLock(this.sequelize, transaction);
-      await Original.bulkCreate(
-        [{ sha256: song.original, bytes: original, size: original.length }],
-        { ignoreDuplicates: true, transaction, returning: false },
-      );
+      const received = { sha256: song.original, bytes: original };
+      await insertOnce(this.sequelize, 'originals', [received], transaction);
       await this.blobs.write(blobs, transaction);
       return storeKept(song, made, [...blobs.keys()], transaction);
     });

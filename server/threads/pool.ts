@@ -19,6 +19,8 @@ export class WorkPool {
       maxThreads: Math.max(2, availableParallelism()),
       maxQueue: 200,
       idleTimeout: 60_000,
+      // A thread that waits by blocking never ends its job: what it looked at stays in memory.
+      atomics: 'disabled',
       resourceLimits: { maxOldGenerationSizeMb: 1024, maxYoungGenerationSizeMb: 96 },
     });
   }

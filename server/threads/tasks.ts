@@ -22,6 +22,7 @@ import * as stepping from '#core/work/step.ts';
 import * as viewing from '#core/work/view.ts';
 import type { Events } from '#core/smf/events.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
+import { tidied } from './tidy.ts';
 
 /**
  * What the worker threads do: the core's work, with this thread's ports. Bytes in, manifests, blobs and
@@ -46,22 +47,23 @@ const ports: Ports = {
 };
 
 export const readFile = (input: Parameters<typeof intake.readFile>[0]) =>
-  intake.readFile(input, ports);
+  tidied(intake.readFile(input, ports));
 export const contents = (input: FileBytes) => holding.contents(input, ports);
 
 /** A step, or which blobs of tracks are lacking in this thread. */
 export function step(input: stepping.StepInput): Result<stepping.Stepped | Lacking> {
   const lacking = stepping.lackingFor(input, ports);
-  return lacking.length > 0 ? ok({ lacking }) : stepping.step(input, ports);
+  return lacking.length > 0 ? ok({ lacking }) : tidied(stepping.step(input, ports));
 }
 
-export const look = (input: looking.LookInput) => ok(looking.look(input, ports));
-export const view = (input: Parameters<typeof viewing.view>[0]) => ok(viewing.view(input, ports));
+export const look = (input: looking.LookInput) => ok(tidied(looking.look(input, ports)));
+export const view = (input: Parameters<typeof viewing.view>[0]) =>
+  ok(tidied(viewing.view(input, ports)));
 export const activity = (input: Parameters<typeof viewing.activity>[0]) =>
   ok(viewing.activity(input, ports));
 export const planHandoff = (input: handing.PlanInput) => handing.plan(input, ports);
 export const forecast = (input: handing.ForecastInput) => handing.forecast(input, ports);
-export const handoffFiles = (input: handing.FilesInput) => handing.files(input, ports);
+export const handoffFiles = (input: handing.FilesInput) => tidied(handing.files(input, ports));
 
 interface Stored {
   readonly manifest: Manifest;
