@@ -77,6 +77,17 @@ export interface Taken extends Stands {
   readonly key: number;
 }
 
+/** The place of the first that begins at or after a tick. */
+export function placeFrom(list: readonly { readonly from: number }[], tick: number): number {
+  let [low, high] = [0, list.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (list[middle]!.from < tick) low = middle + 1;
+    else high = middle;
+  }
+  return low;
+}
+
 /** The notes of a track on a channel. */
 export function takenOn({ events }: Track, channel: number): Taken[] {
   const notes = notesOf(events);

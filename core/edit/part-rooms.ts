@@ -2,7 +2,7 @@ import { percussionChannel } from '../instruments/general-midi.ts';
 import { trackName, type Song, type Track } from '../song/song.ts';
 import { factsOf } from '../song/track-facts.ts';
 import { meet } from './heard.ts';
-import { takenOn, type Stands, type Taken } from './part-notes.ts';
+import { placeFrom, takenOn, type Stands, type Taken } from './part-notes.ts';
 
 /** The notes of a key that begin on one tick, with whose they are: however many double each other, one place. */
 interface Standing {
@@ -109,7 +109,7 @@ function stand(found: Map<number, Standing[]>, track: Track, channel: number): v
   for (const { key, from, to } of takenOn(track, channel)) {
     const places = found.get(key) ?? [];
     found.set(key, places);
-    const at = placeOf(places, from);
+    const at = placeFrom(places, from);
     const one = { to, track: track.id, ports };
     const there = places[at];
     if (there?.from !== from) places.splice(at, 0, { from, to, its: [one] });
@@ -122,23 +122,12 @@ function stand(found: Map<number, Standing[]>, track: Track, channel: number): v
 
 function leave(found: Map<number, Standing[]>, { key, from }: Taken, track: string): void {
   const places = found.get(key) ?? [];
-  const at = placeOf(places, from);
+  const at = placeFrom(places, from);
   const there = places[at];
   if (there?.from !== from) return;
   there.its = there.its.filter((n) => n.track !== track);
   if (there.its.length === 0) places.splice(at, 1);
   else there.to = lastEnd(there.its);
-}
-
-/** The place of those that begin on a tick, or the one where they would be. */
-function placeOf(places: readonly Standing[], from: number): number {
-  let [low, high] = [0, places.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (places[middle]!.from < from) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 const lastEnd = (its: readonly { readonly to: number }[]): number =>
@@ -162,7 +151,10 @@ export function standingOn(
   };
 }
 
-/** A channel on which nothing is sent that a track of these ports would hear; undefined where all are taken. */
+/**
+ * A channel on which nothing is sent that a track of these ports would hear; undefined where all are taken. It is what
+ * `freeChannel` tells of a song that stays as it is.
+ */
 export function openChannel(
   song: Song,
   { ports }: { readonly ports: readonly number[] },

@@ -337,4 +337,8 @@ test('from a dropped file to nothing left to settle by Enter alone: the focus go
       .toBe(true);
   }
   await expect(settled).toBeFocused();
+  // Loaded again it has no focus, as any page.
+  await page.reload();
+  await expect(settled).toBeVisible();
+  await expect(page.locator('body')).toBeFocused();
 });

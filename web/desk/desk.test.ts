@@ -93,7 +93,7 @@ describe('the desk', () => {
 
 describe('what repeats', () => {
   it('has a letter for each phrase of the song, to its last bar', async () => {
-    // Four bars of 4/4 at 96 to the quarter; 490 ticks lie in the second bar: one phrase.
+    // Bars of 4/4 are 384 ticks at 96 to the quarter, and the last note ends at 496: two bars, one phrase.
     expect(await desk().desk.repeats(outline)).toEqual([{ name: 'A', from: 1, to: 2, sure: 1 }]);
   });
 });

@@ -5,7 +5,13 @@ import { keyNow } from '../../keys/shown.ts';
 
 /** How many there are, how many of them are listed, and how many chosen. */
 export const countWords = (all: number, shown: number, chosen: number): string =>
-  `${count(all, 'event')}${shown < all ? `; the first ${shown.toLocaleString('en')} are listed, filter for the others` : ''}${chosen > 0 ? `, ${chosen.toLocaleString('en')} selected` : ''}`;
+  [
+    count(all, 'event'),
+    shown < all && `; the first ${shown.toLocaleString('en')} are listed, filter for the others`,
+    chosen > 0 && `, ${chosen.toLocaleString('en')} selected`,
+  ]
+    .filter(Boolean)
+    .join('');
 
 interface ActsProps {
   readonly counted: string;

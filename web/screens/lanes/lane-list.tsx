@@ -62,7 +62,7 @@ export function LaneList({
   return (
     <>
       <Head
-        counted={`${count(wanted.length, 'lane')} of ${tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track')}`}
+        counted={`${count(wanted.length, 'lane')} of ${ofTracks(tracks)}`}
         kinds={kinds}
         only={only}
         show={setOnly}
@@ -112,6 +112,9 @@ export function LaneList({
     </>
   );
 }
+
+const ofTracks = (tracks: readonly TrackView[]): string =>
+  tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track');
 
 /** Which lanes are shown and how they stand together; what drags do to them. */
 function Head({

@@ -1,9 +1,12 @@
-import { useEffect, useRef } from 'react';
+import { useEffect } from 'react';
 import { useLocation } from 'react-router';
 
 const everyMs = 50;
 /** A view that is not there by then is waited for no longer. */
 const mostMs = 3000;
+/** Where the page was opened or loaded again, until somebody goes elsewhere. */
+let openedAt: string | undefined = location.pathname;
+const leaveOpened = (): void => void (openedAt = undefined);
 
 /**
  * A view that is gone to by a key has the focus, where its work begins (`data-begin`) or as a whole: nobody
@@ -11,12 +14,11 @@ const mostMs = 3000;
  * focus there.
  */
 export function useViewFocus(): void {
-  const { pathname, key } = useLocation();
-  const opened = useRef(key === 'default' ? pathname : '');
+  const { pathname } = useLocation();
   useEffect(() => {
     // The page that opens has no focus, as any page.
-    if (opened.current === pathname) return;
-    opened.current = '';
+    if (openedAt === pathname) return leaveOpened;
+    leaveOpened();
     let left = mostMs / everyMs;
     const timer = setInterval(() => {
       const main = document.querySelector<HTMLElement>('main');

@@ -1,5 +1,6 @@
 import { aboutTrack } from '../../../edit/about-track.ts';
 import { countKinds, lost } from '../../../edit/event-kinds.ts';
+import { placeFrom } from '../../../edit/part-notes.ts';
 import { sortedByTick } from '../../../edit/retime.ts';
 import { counted } from '../../../edit/rewrite.ts';
 import { pickEvents } from '../../../smf/event-builder.ts';
@@ -151,7 +152,7 @@ function together(there: Events, part: Events, said: string[]): { events: Events
   for (const [key, notes] of notesByKey(part)) {
     const others = standing.get(key) ?? [];
     for (const { on, off, from } of notes) {
-      const at = placeIn(others, from);
+      const at = placeFrom(others, from);
       const [before, next] = [others[at - 1], others[at]];
       if (next?.from === from) {
         away.add(on).add(off);
@@ -209,15 +210,4 @@ function notesByKey(events: Events): Map<number, KeyNote[]> {
     else byKey.set(key, [note]);
   }
   return byKey;
-}
-
-/** Place of the first note that begins at or after a tick. */
-function placeIn(notes: readonly KeyNote[], tick: number): number {
-  let [low, high] = [0, notes.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (notes[middle]!.from < tick) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
