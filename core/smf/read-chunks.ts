@@ -1,4 +1,4 @@
-import { MThd, chunkId, isChunkAt, isTrackAt, readUint32 } from './chunks.ts';
+import { MThd, MTrk, chunkId, findId, isChunkAt, isTrackAt, readUint32 } from './chunks.ts';
 import type { Events } from './events.ts';
 import type { Header } from './header.ts';
 import { endsInEndOfTrack, isNearTrackId, isWholeFileAt, type Landmarks } from './landmarks.ts';
@@ -56,7 +56,7 @@ export function readChunks(
         id: shownId(bytes, at),
       });
       at = take(readTrackChunk(bytes, at, marks, new TrackLog(log, number, effort)));
-    } else if (isChunkAt(bytes, at) && readUint32(bytes, at) !== MThd) {
+    } else if (readUint32(bytes, at) !== MThd && isOtherChunkAt(bytes, at, effort)) {
       const length = readUint32(bytes, at + 4);
       alienChunks.push({
         beforeTrack: tracks.length,
@@ -97,6 +97,18 @@ export function readChunks(
     events,
     nextFile: marks.file(at),
   };
+}
+
+/**
+ * Whether a chunk of another kind begins here. Four bytes of a track may look like its name by chance: such
+ * a one would hold the end of that track, and other tracks.
+ */
+function isOtherChunkAt(bytes: Uint8Array, at: number, effort: Effort): boolean {
+  if (!isChunkAt(bytes, at)) return false;
+  const end = at + 8 + readUint32(bytes, at + 4);
+  if (!effort.spend(end - at)) return true;
+  const track = findId(bytes.subarray(0, end), MTrk, at + 8);
+  return track === -1 || !endsInEndOfTrack(bytes, track);
 }
 
 /** Passes to the next track or file. What lies between may be a track whose head is damaged. */
@@ -175,7 +187,8 @@ function readTrackChunk(
   const body = at + 8;
   const believed =
     body + stated === bytes.length ||
-    isChunkAt(bytes, body + stated) ||
+    isTrackAt(bytes, body + stated) ||
+    isOtherChunkAt(bytes, body + stated, trackLog.effort) ||
     (stated >= 3 && body + stated <= bytes.length && endsInEndOfTrack(bytes, body + stated));
   const end = believed ? body + stated : likelyEnd(bytes, body, marks);
   const cut = body + stated > bytes.length && end === bytes.length;
@@ -200,7 +213,13 @@ function readTrackChunk(
     next: to,
     from: body,
     to: end,
-    ...signs(trackLog, events, stated - (end - body), believed, cut),
+    ...signs(
+      trackLog,
+      events,
+      stated - (end - body),
+      believed,
+      cut && !endsInEndOfTrack(bytes, end),
+    ),
   };
 }
 
@@ -215,7 +234,7 @@ function signs(
   believed: boolean,
   cut: boolean,
 ): Pick<FirstReading, 'damaged' | 'missing'> {
-  const near = !believed && Math.abs(missing) <= nearLength ? missing : 0;
+  const near = !believed && !cut && Math.abs(missing) <= nearLength ? missing : 0;
   return {
     damaged: damaged || near !== 0 || (torn && !cut) || wipedRows(events).length > 0,
     missing: near,

@@ -208,6 +208,18 @@ describe('issue 9.3: damage inside a track', () => {
       }
   });
 
+  it('a rest in a track that is cut off stays: what is missing stood behind it', () => {
+    const notes = Array.from(
+      { length: 20 },
+      (_, n) => `${n === 0 ? '00' : n === 10 ? 'A000' : '30'} 903C40 30 803C40`,
+    ).join(' ');
+    const sound = bytesOf(
+      `4D546864 00000006 0000 0001 0060 4D54726B ${(20 * 8 + 5).toString(16).padStart(8, '0')} ${notes} 00FF2F00`,
+    );
+    const [reading] = all(sound.subarray(0, sound.length - 20));
+    expect(lines(reading!)[0]!.slice(0, -1)).toEqual(lines(all(sound)[0]!)[0]!.slice(0, -5));
+  });
+
   it('what follows a damage in the only track is put where it stood: on its beats', () => {
     // Quarter notes at 96 PPQ; the status of the ninth note-on is lost, and with it the time before its
     // note-off is read as another.
@@ -222,6 +234,39 @@ describe('issue 9.3: damage inside a track', () => {
     const [reading] = all(concatBytes([sound.subarray(0, at), sound.subarray(at + 1)]));
     const ons = (r: SmfReading): string[] => lines(r)[0]!.filter((e) => e.endsWith(' 903c40'));
     expect(ons(reading!).slice(9)).toEqual(ons(all(sound)[0]!).slice(10));
+  });
+});
+
+describe('issue 9.3: bytes that look like a chunk', () => {
+  const [head, ...tracks] = ['4D546864 00000006 0001 0003 0060', 'C0', 'C1', 'C2'];
+  const track = (on: string, text = '', stated = 15): string =>
+    `4D54726B ${stated.toString(16).padStart(8, '0')} 00 ${on}05 20 903C40 30 803C40 ${text} 00FF2F00`;
+
+  it('where a track goes on are its own: the tracks behind it are not swallowed', () => {
+    // The first track states 15 bytes and has 35: behind those stand four letters and a length that fits the file.
+    const named = '05 FF7F 10 41424344 00000030 4142434445464748';
+    const file = bytesOf(
+      [head, track(tracks[0]!, named), track(tracks[1]!), track(tracks[2]!)].join(''),
+    );
+    const [reading] = all(file);
+    expect(reading!.smf.tracks).toHaveLength(3);
+    expect(reading!.smf.alienChunks).toEqual([]);
+  });
+
+  it('and are one stay one, whatever stands in it', () => {
+    const inside = bytesOf('4D54726B 00000004 00FF2F00 41424344');
+    const file = concatBytes([
+      bytesOf([head, track(tracks[0]!), track(tracks[1]!)].join('')),
+      ascii('XtrA'),
+      Uint8Array.of(0, 0, 0, inside.length),
+      inside,
+      bytesOf(track(tracks[2]!)),
+    ]);
+    const [reading] = all(file);
+    expect(reading!.smf.alienChunks.map((c) => [c.id, [...c.body]])).toEqual([
+      ['XtrA', [...inside]],
+    ]);
+    expect(codes(reading!)).toEqual([]);
   });
 });
 
@@ -245,6 +290,12 @@ describe('issue 9.3: crafted files', () => {
     ['ends of tracks', '00FF2F00', undefined],
     ['data above 127', '0090C8C8', undefined],
     ['tracks that claim everything', '4D54726B FFFFFFFF', noTrack],
+    ['chunks of other kinds', '41424344 00000000', noTrack],
+    [
+      'tracks with chunks of other kinds in them',
+      '4D54726B 00000004 00FF2F00 41424344 00FF0000',
+      noTrack,
+    ],
     ['headers', '4D546864 00000006 0001 0001 0060', noTrack],
     ['whole files', '4D546864 00000006 0001 0001 0060 4D54726B 00000004 00FF2F00', noTrack],
     ['nothing but M', '4D', noTrack],

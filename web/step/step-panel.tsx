@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import type { KeyboardEvent, ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { useOperations, useStep } from '../api/queries.ts';
 import { HearButton } from '../components/hear-button.tsx';
@@ -47,22 +47,13 @@ export function StepPanel({ song, prepared, selected, chosen, children }: PanelP
 }
 
 function Panel({
-  song,
-  prepared,
-  operation,
-  selected,
-  chosen,
   children,
   ofSong,
+  ...asked
 }: Asked & Pick<PanelProps, 'children'> & { ofSong: boolean }) {
+  const { song, prepared, operation, chosen } = asked;
   const { prepare } = usePreparedStep();
-  const { tracks, bars, fields, request, lacks, stale, preview } = useRequest({
-    song,
-    prepared,
-    operation,
-    selected,
-    chosen,
-  });
+  const { tracks, bars, fields, request, lacks, stale, preview } = useRequest(asked);
   const step = useStep(song.id, song.revision);
   const close = (): void => prepare(undefined);
   const changes = preview.data?.changed === true && !preview.isError;
@@ -71,6 +62,7 @@ function Panel({
   if (tracks.length === 0) return <Gone close={close} />;
   const able = !step.isPending && !lacks && !stale && changes;
   const take = (): void => step.mutate(request, { onSuccess: close });
+  const set = (settings: Record<string, unknown>): void => prepare({ ...prepared, settings });
   return (
     <section
       ref={panel}
@@ -78,28 +70,13 @@ function Panel({
       data-step-panel
       aria-label="Step"
       className="mb-4"
-      onKeyDown={(e) => {
-        if (e.defaultPrevented) return;
-        if (e.key === 'Escape') {
-          e.preventDefault();
-          return close();
-        }
-        // Enter in a field does the step; in what opens, presses or has lines of its own it does that.
-        if (e.key !== 'Enter' || !able) return;
-        if (!(e.target instanceof HTMLInputElement) && e.target !== e.currentTarget) return;
-        e.preventDefault();
-        take();
-      }}
+      onKeyDown={stepKeys(close, able ? take : undefined)}
     >
       <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">
         {operation.id === 'recipe.run' ? String(prepared.settings.name) : operation.title}
       </h2>
       <p className="mb-2 text-[12.5px] text-faint">{operation.summary}</p>
-      {chosen ? (
-        <p className="mb-2">On {count(chosen.count, `chosen ${chosen.says}`)}</p>
-      ) : (
-        !ofSong && <OnTracks song={song} tracks={tracks} />
-      )}
+      <OnWhat song={song} chosen={chosen} tracks={ofSong ? undefined : tracks} />
       {!chosen && obeysBars(operation) && (
         <BarsField
           prepared={prepared}
@@ -109,15 +86,12 @@ function Panel({
         />
       )}
       {operation.id === 'recipe.run' ? (
-        <RecipeSteps
-          settings={prepared.settings}
-          set={(settings) => prepare({ ...prepared, settings })}
-        />
+        <RecipeSteps settings={prepared.settings} set={set} />
       ) : (
         <SchemaForm
           fields={fields}
           values={prepared.settings}
-          set={(settings) => prepare({ ...prepared, settings })}
+          set={set}
           choices={lanesIn(tracks)}
         />
       )}
@@ -171,7 +145,36 @@ function RecipeSteps({
   );
 }
 
-function OnTracks({ song, tracks }: { song: SongView; tracks: readonly TrackView[] }) {
+/** Escape leaves a step, Enter in one of its fields does it; in what opens, presses or has lines of its own it does that. */
+const stepKeys =
+  (close: () => void, take: (() => void) | undefined) =>
+  (e: KeyboardEvent<HTMLElement>): void => {
+    if (e.defaultPrevented) return;
+    if (e.key === 'Escape') {
+      e.preventDefault();
+      close();
+    } else if (
+      e.key === 'Enter' &&
+      take &&
+      (e.target instanceof HTMLInputElement || e.target === e.currentTarget)
+    ) {
+      e.preventDefault();
+      take();
+    }
+  };
+
+/** What a step works on: what was chosen by hand, or tracks; nothing is said of one on the song as a whole. */
+function OnWhat({
+  song,
+  chosen,
+  tracks,
+}: {
+  song: SongView;
+  chosen: ChosenEvents | undefined;
+  tracks: readonly TrackView[] | undefined;
+}) {
+  if (chosen) return <p className="mb-2">On {count(chosen.count, `chosen ${chosen.says}`)}</p>;
+  if (!tracks) return null;
   const [only] = tracks;
   return (
     <p className="mb-2">

@@ -41,47 +41,10 @@ interface Props<T> {
 const features = tableFeatures({});
 
 /** A table however long: only the rows in view are drawn, and the head stays. */
-export function LongTable<T extends object>({
-  label,
-  columns,
-  rows,
-  keyOf,
-  rowHeight,
-  total,
-  whole,
-  rowLook,
-  point,
-  nearEnd,
-  foot,
-}: Props<T>) {
-  const scroller = useRef<HTMLDivElement>(null);
-  const helper = useMemo(() => createColumnHelper<typeof features, T>(), []);
-  const defined = useMemo(
-    () =>
-      columns.map((c) =>
-        helper.display({
-          id: c.id,
-          header: () => (c.hidden ? <span className="sr-only">{c.heading}</span> : c.heading),
-        }),
-      ),
-    [helper, columns],
-  );
-  const table = useTable({ features, data: rows, columns: defined, getRowId: keyOf });
-  const drawnRows = table.getRowModel().rows;
-  const { getVirtualItems, getTotalSize, measureElement } = useVirtualizer({
-    count: drawnRows.length,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => rowHeight,
-    overscan: 10,
-    getItemKey: (n) => drawnRows[n]!.id,
-  });
-  const items = getVirtualItems();
-  const last = items.at(-1)?.index ?? 0;
-  useEffect(() => {
-    if (last >= drawnRows.length - 20) nearEnd?.();
-  }, [last, drawnRows.length, nearEnd]);
+export function LongTable<T extends object>(props: Props<T>) {
+  const { label, columns, rows, rowHeight, total, whole, rowLook, point, foot } = props;
+  const { scroller, headers, drawn, height, measure } = useDrawnRows(props);
   const grid = { gridTemplateColumns: columns.map((c) => c.width).join(' ') };
-  const side = (n: number): string => (columns[n]!.align === 'right' ? 'text-right' : '');
   return (
     <div
       role="table"
@@ -94,21 +57,18 @@ export function LongTable<T extends object>({
         className="flex min-h-0 flex-1 flex-col"
         style={{ minWidth: leastWidth(columns) }}
       >
-        {table.getHeaderGroups().map((group) => (
-          <div
-            key={group.id}
-            role="row"
-            aria-rowindex={1}
-            className="grid border-b border-line text-[12px] text-faint"
-            style={grid}
-          >
-            {group.headers.map((header, n) => (
-              <span key={header.id} role="columnheader" className={`px-2 py-1 ${side(n)}`}>
-                <FlexRender header={header} />
-              </span>
-            ))}
-          </div>
-        ))}
+        <div
+          role="row"
+          aria-rowindex={1}
+          className="grid border-b border-line text-[12px] text-faint"
+          style={grid}
+        >
+          {headers.map((header, n) => (
+            <span key={header.id} role="columnheader" className={`px-2 py-1 ${side(columns[n]!)}`}>
+              <FlexRender header={header} />
+            </span>
+          ))}
+        </div>
         <div
           ref={scroller}
           role="rowgroup"
@@ -116,27 +76,22 @@ export function LongTable<T extends object>({
           aria-label="Rows"
           className="min-h-0 flex-1 overflow-y-auto pb-6"
         >
-          <div role="presentation" className="relative" style={{ height: getTotalSize() }}>
-            {items.map(({ key, index, start }) => {
-              const row = drawnRows[index]!;
+          <div role="presentation" className="relative" style={{ height }}>
+            {drawn.map(({ key, row, top }) => {
               const instead = whole?.(row.original);
               return (
                 <div
                   key={key}
-                  ref={measureElement}
-                  data-index={index}
+                  ref={measure}
+                  data-index={row.index}
                   role="row"
-                  aria-rowindex={index + 2}
+                  aria-rowindex={row.index + 2}
                   className={`absolute inset-x-0 border-b border-line ${instead === undefined ? 'grid items-center hover:bg-sheet' : ''} ${rowLook?.(row.original) ?? ''}`}
-                  style={{
-                    top: start,
-                    minHeight: rowHeight,
-                    ...(instead === undefined ? grid : {}),
-                  }}
+                  style={{ top, minHeight: rowHeight, ...(instead === undefined ? grid : {}) }}
                   {...pointing(point, row.original)}
                 >
                   {instead === undefined ? (
-                    <Cells row={row} columns={columns} side={side} />
+                    <Cells row={row} columns={columns} />
                   ) : (
                     <div role="cell">{instead}</div>
                   )}
@@ -150,6 +105,46 @@ export function LongTable<T extends object>({
     </div>
   );
 }
+
+/** The heads of the columns, the rows in view with where they stand, and how high all rows are together. */
+function useDrawnRows<T extends object>({ columns, rows, keyOf, rowHeight, nearEnd }: Props<T>) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const helper = useMemo(() => createColumnHelper<typeof features, T>(), []);
+  const defined = useMemo(
+    () =>
+      columns.map((c) =>
+        helper.display({
+          id: c.id,
+          header: () => (c.hidden ? <span className="sr-only">{c.heading}</span> : c.heading),
+        }),
+      ),
+    [helper, columns],
+  );
+  const table = useTable({ features, data: rows, columns: defined, getRowId: keyOf });
+  const all = table.getRowModel().rows;
+  const { getVirtualItems, getTotalSize, measureElement } = useVirtualizer({
+    count: all.length,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => rowHeight,
+    overscan: 10,
+    getItemKey: (n) => all[n]!.id,
+  });
+  const items = getVirtualItems();
+  const last = items.at(-1)?.index ?? 0;
+  useEffect(() => {
+    if (last >= all.length - 20) nearEnd?.();
+  }, [last, all.length, nearEnd]);
+  return {
+    scroller,
+    headers: table.getHeaderGroups()[0]?.headers ?? [],
+    drawn: items.map(({ key, index, start }) => ({ key, row: all[index]!, top: start })),
+    height: getTotalSize(),
+    measure: measureElement,
+  };
+}
+
+const side = ({ align }: { readonly align?: 'right' }): string =>
+  align === 'right' ? 'text-right' : '';
 
 /** What columns need that take what there is. */
 const leastOfOne = 130;
@@ -174,14 +169,12 @@ const pointing = <T,>(point: ((row: T | undefined) => void) | undefined, row: T)
 const Cells = <T extends object>({
   row,
   columns,
-  side,
 }: {
   row: Row<typeof features, T>;
   columns: readonly Column<T>[];
-  side: (n: number) => string;
 }) =>
-  columns.map((column, n) => (
-    <div key={column.id} role="cell" className={`min-w-0 px-2 ${side(n)}`}>
+  columns.map((column) => (
+    <div key={column.id} role="cell" className={`min-w-0 px-2 ${side(column)}`}>
       {column.cell(row.original, row.index)}
     </div>
   ));

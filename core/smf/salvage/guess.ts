@@ -1,9 +1,10 @@
 import { concatBytes } from '../chunks.ts';
-import type { Events } from '../events.ts';
+import { endTick, type Events } from '../events.ts';
 import { Effort, ProblemLog, TrackLog } from '../problem-log.ts';
 import { readTrack } from '../read-track.ts';
 import { readQuantity } from '../variable-length.ts';
 import type { Onsets } from './lost-time.ts';
+import type { SharedEnds } from './shared-ends.ts';
 import type { Suffixes } from './suffixes.ts';
 import type { TokenCosts } from './token-costs.ts';
 
@@ -47,6 +48,7 @@ export function bestGuess(
   track: DamagedTrack,
   guesses: readonly Guess[],
   learnt: () => Onsets,
+  ends: SharedEnds,
 ): Guessed | undefined {
   if (guesses.length === 0) return undefined;
   const onsets = learnt();
@@ -55,8 +57,9 @@ export function bestGuess(
   learnBefore(readAs(track, close[0]!), Math.min(...close.map((g) => g.row)), onsets);
   let best: (Guessed & { score: number }) | undefined;
   for (const guess of close) {
-    const { events, cost } = atItsTime(track, guess, onsets);
-    const score = cost - (close.length > 1 ? onsets.fitOf(events) : 0);
+    const { events, cost } = atItsTime(track, guess, onsets, ends);
+    const fit = close.length > 1 ? onsets.fitOf(events) + ends.fit(endTick(events)) : 0;
+    const score = cost - fit;
     if (!best || score < best.score) best = { guess, events, score };
   }
   return best;
@@ -76,6 +79,7 @@ function atItsTime(
   track: DamagedTrack,
   guess: Guess,
   onsets: Onsets,
+  ends: SharedEnds,
 ): { events: Events; cost: number } {
   const events = readAs(track, guess);
   const { body, costs } = track;
@@ -87,7 +91,7 @@ function atItsTime(
   const likely = new Map(
     timesWith(whole, timeAt - body, guess.at - body, next).map((t) => [
       t,
-      (same.get(t) ?? 0) - costs.deltaCost(t, timeAt),
+      (same.get(t) ?? 0) + ends.fit(endTick(events) + t - value) - costs.deltaCost(t, timeAt),
     ]),
   );
   const time = onsets.bestOf(events, row, -value, likely);

@@ -8,18 +8,23 @@ const usualRelease = 64;
 /**
  * The events with the ends of notes that were lost in a gap: a key that sounds before it and is never
  * silent again behind it ends at the gap. Else it would sound to the end of the song, and every later note
- * of that key would end where the one before it did. `gaps`: rows of the events behind each gap, ascending.
+ * of that key would end where the one before it did. Notes that were never ended before stay so. `gaps`: rows of the events behind each gap, ascending.
  */
 export function withLostEnds(events: Events, gaps: readonly number[]): Events {
   const open = new Int32Array(16 * 128);
+  /** Notes of a key that still sounded when one of it ended last: more than that is new. */
+  const usual = new Int32Array(16 * 128);
   /** Keys that sounded when a gap came: when, and the fewest of their notes that sounded at once since. */
-  const suspects = new Map<number, { readonly atTick: number; least: number }>();
+  const suspects = new Map<
+    number,
+    { readonly atTick: number; readonly usual: number; least: number }
+  >();
   let next = 0;
   for (let row = 0; row < events.count; row++) {
     for (; gaps[next] === row; next++) {
       open.forEach((many, key) => {
-        if (many > 0 && !suspects.has(key))
-          suspects.set(key, { atTick: events.atTick[row]!, least: many });
+        if (many > usual[key]! && !suspects.has(key))
+          suspects.set(key, { atTick: events.atTick[row]!, usual: usual[key]!, least: many });
       });
     }
     const kind = events.status[row]! >> 4;
@@ -30,12 +35,13 @@ export function withLostEnds(events: Events, gaps: readonly number[]): Events {
       continue;
     }
     if (open[key]! > 0) open[key]!--;
+    usual[key] = open[key]!;
     if (open[key] === 0) suspects.delete(key);
     const suspect = suspects.get(key);
     if (suspect) suspect.least = Math.min(suspect.least, open[key]!);
   }
-  const ends = [...suspects].flatMap(([key, { atTick, least }]): EventValue[] =>
-    Array.from({ length: least }, () => ({
+  const ends = [...suspects].flatMap(([key, { atTick, usual, least }]): EventValue[] =>
+    Array.from({ length: Math.max(0, least - usual) }, () => ({
       atTick,
       status: 0x80 | (key >> 7),
       data1: key & 127,

@@ -2,6 +2,7 @@ import type { Events } from '../events.ts';
 
 /** Note-ons looked at behind a damage to tell how long it lasted. */
 const mostOnsets = 64;
+const mostBehind = 256;
 /** Notes that begin together speak for each other, not each for itself. */
 const trust = 0.5;
 /**
@@ -18,7 +19,7 @@ const leastOnsets = 32;
 const mostLost = 50_000;
 const mostCompared = 20_000_000;
 /** Times that are looked at closely: those that fit the beat best. */
-const mostTried = 24;
+const mostTried = 200;
 
 /**
  * Where notes begin in this song: in the bar by drum or key, in the beat, and on which ticks over all. What
@@ -104,7 +105,7 @@ export class Onsets {
    * columns say, where they fit; `likely`: what speaks for each, in bits.
    */
   bestOf(events: Events, from: number, shift: number, likely: ReadonlyMap<number, number>): number {
-    const rows = this.onsetsFrom(events, from, events.count);
+    const rows = this.onsetsFrom(events, from, events.count, mostOnsets);
     let best = { time: 0, score: -Infinity };
     for (const [time, bits] of likely) {
       const score = rows.reduce(
@@ -117,10 +118,9 @@ export class Onsets {
     return best.time;
   }
 
-  private onsetsFrom(events: Events, from: number, to: number): number[] {
+  private onsetsFrom(events: Events, from: number, to: number, most: number): number[] {
     const rows: number[] = [];
-    for (let i = from; i < to && rows.length < mostOnsets; i++)
-      if (isOnset(events, i)) rows.push(i);
+    for (let i = from; i < to && rows.length < most; i++) if (isOnset(events, i)) rows.push(i);
     return rows;
   }
 
@@ -162,7 +162,8 @@ export class Onsets {
     expected: number,
     likely: ReadonlyMap<number, number>,
   ): number {
-    const rows = this.onsetsFrom(events, from, to);
+    const rows = this.onsetsFrom(events, from, to, mostBehind);
+    const weight = trust * Math.min(1, mostOnsets / rows.length);
     const most = Math.min(
       mostLost,
       Math.ceil(
@@ -179,13 +180,13 @@ export class Onsets {
     const roughly = (lost: number): number => {
       let score = -unlikeliness(lost, expected, this.beat) + (likely.get(lost) ?? 0);
       for (const i of rows)
-        score += trust * onBeat[(events.atTick[i]! + shift + lost) % this.beat]!;
+        score += weight * onBeat[(events.atTick[i]! + shift + lost) % this.beat]!;
       return score;
     };
     const exactly = (lost: number): number => {
       let score = -unlikeliness(lost, expected, this.beat) + (likely.get(lost) ?? 0);
       for (const i of rows)
-        score += trust * this.fit(keyOf(events, i), events.atTick[i]! + shift + lost);
+        score += weight * this.fit(keyOf(events, i), events.atTick[i]! + shift + lost);
       return score;
     };
     const best = bestOf(most, roughly, mostTried);

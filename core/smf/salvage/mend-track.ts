@@ -11,8 +11,10 @@ import { Onsets } from './lost-time.ts';
 import { oneByte } from './one-byte.ts';
 import { putIn } from './put-in.ts';
 import { damageCost, noiseCost, realign, type Alignment } from './realign.ts';
+import { SharedEnds } from './shared-ends.ts';
 import { silentLoss } from './silent-loss.ts';
 import { Suffixes } from './suffixes.ts';
+import { withSweeps } from './sweeps.ts';
 import { TokenCosts, firstNoteAt } from './token-costs.ts';
 import { firstUnpaired } from './unpaired.ts';
 import { usualRuns } from './usual-run.ts';
@@ -71,6 +73,7 @@ export function mendTrack(
   const costs = learn(bytes, track, others);
   if (costs.events < leastLearnt) return undefined;
   const found = explain(bytes, track, costs);
+  const ends = new SharedEnds(others.map((t) => t.events));
   const single = byOneDamage(
     bytes,
     track,
@@ -81,6 +84,7 @@ export function mendTrack(
         ticksPerBeat(division),
         others.map((t) => t.events),
       ),
+    ends,
   );
   if (single) return single;
   const { events, jumps: gaps } = isWhole(found)
@@ -101,7 +105,7 @@ export function mendTrack(
     .map(distrustedOnce);
   if (jumps.length === 0 && isWhole(found)) return undefined;
   const lasted = new LostTime(bytes, events, starts, jumps, track);
-  const placed = placeJumps(events, jumps, onsets, lasted);
+  const placed = placeJumps(events, jumps, onsets, lasted, ends);
   return {
     ...placed,
     events: withLostEnds(
@@ -120,6 +124,7 @@ function byOneDamage(
   costs: TokenCosts,
   otherwise: Alignment,
   onsets: () => Onsets,
+  ends: SharedEnds,
 ): Mended | undefined {
   const track = { bytes, body, end, costs, suffixes: new Suffixes(bytes, body, end, costs) };
   const guesses = (): Guess[] => {
@@ -130,7 +135,7 @@ function byOneDamage(
     if (missing > 1 || isWhole(otherwise)) return [];
     return oneByte(track, 'replaced', below(damageCost.suspected + noiseCost));
   };
-  const best = bestGuess(track, guesses(), onsets);
+  const best = bestGuess(track, guesses(), onsets, ends);
   if (!best) return undefined;
   const { at, to, by, row } = best.guess;
   // Of a byte that was guessed the value may be another: an end of a note on the wrong key ends none.
@@ -164,10 +169,10 @@ function explain(
   { body, end, missing }: FirstReading,
   costs: TokenCosts,
 ): Alignment {
-  const first = realign(bytes, body, end, costs, damageCost.suspected);
+  const first = withSweeps(bytes, end, realign(bytes, body, end, costs, damageCost.suspected));
   if (!isWhole(first) || missing >= 0) return first;
   // Its length tells that there are bytes too many: they are looked for once more, among what is only a little odd.
-  const again = realign(bytes, body, end, costs, damageCost.certain);
+  const again = withSweeps(bytes, end, realign(bytes, body, end, costs, damageCost.certain));
   return again.gaps.length === 1 && Math.abs(lostBytes(again) + missing) <= mostBeside
     ? again
     : first;
@@ -184,7 +189,8 @@ function lostSilently(
   const near = missing > 0 ? (firstUnpaired(events) ?? onsets.breakIn(events)) : undefined;
   const found = missing > 0 ? silentLoss(bytes, events, starts, near, missing) : undefined;
   const row = found?.row ?? near;
-  if (row === undefined) return [];
+  // A rest before the music stays.
+  if (row === undefined || row <= firstNote(events)) return [];
   const at = starts[row] ?? 0;
   return [{ from: at, to: at, row, distrusted: 0, ...(found ? { told: found.ticks } : {}) }];
 }
@@ -273,6 +279,7 @@ function placeJumps(
   jumps: readonly Jump[],
   onsets: Onsets,
   lasted: LostTime,
+  ends: SharedEnds,
 ): Pick<Mended, 'events' | 'moved'> {
   const atTick = events.atTick.slice();
   let moved: Mended['moved'];
@@ -289,14 +296,11 @@ function placeJumps(
     const before = shift;
     shift -= jump.distrusted;
     const until = jumps[n + 1]?.row ?? events.count;
-    shift += onsets.bestShift(
-      events,
-      jump.row,
-      until,
-      shift,
-      lasted.expected(jump),
-      lasted.likely(jump),
-    );
+    const likely = lasted.likely(jump);
+    if (until === events.count)
+      for (const [time, bits] of ends.after(endTick(events) + shift))
+        likely.set(time, (likely.get(time) ?? 0) + bits);
+    shift += onsets.bestShift(events, jump.row, until, shift, lasted.expected(jump), likely);
     if (jump.from === jump.to && shift !== before)
       moved ??= { atTick: events.atTick[jump.row]! + shift, ticks: shift - before };
   }

@@ -10,6 +10,7 @@ import { writeTrack } from '../write.ts';
 import { bestGuess, type DamagedTrack, type Guess } from './guess.ts';
 import { Onsets } from './lost-time.ts';
 import { oneByte } from './one-byte.ts';
+import { SharedEnds } from './shared-ends.ts';
 import { silentLoss } from './silent-loss.ts';
 import { Suffixes } from './suffixes.ts';
 import { TokenCosts, tokenAt } from './token-costs.ts';
@@ -83,6 +84,7 @@ describe('a single byte', () => {
       asDamaged(damaged, costs),
       oneByte(asDamaged(damaged, costs), 'lost', Infinity),
       onsets,
+      new SharedEnds([]),
     )!;
     const whole = readWhole(body);
     expect([...best.events.atTick.subarray(-20)]).toEqual([...whole.atTick.subarray(-20)]);

@@ -61,9 +61,11 @@ export function realign(
         if (total < best.cost) best = { cost: total, node, ended: true };
       } else if (event)
         path.reach(event.next - from, here + event.cost, node, kinds.event, event.running);
+      // In the midst of events that run on, another channel for the same kind is no better guess.
+      const inRun = running !== 0 && path.kind[node] !== kinds.gap;
       if (at > 0 && bytes[from + at]! < 0x80) {
         for (const status of statuses) {
-          if (status === running) continue;
+          if (status === running || (inRun && status >> 4 === running >> 4)) continue;
           const guess = eventAt(bytes, from + at, end, status, costs);
           if (guess && !guess.explicit)
             path.reach(

@@ -4,6 +4,7 @@ import { learnt, line } from '../../../tests/support/plain-line.ts';
 import { smfFile } from '../../../tests/support/generate.ts';
 import { concatBytes } from '../chunks.ts';
 import { eventsFrom } from '../event-builder.ts';
+import { mergeEvents } from '../merge.ts';
 import { channelEvent, eventValues } from '../events.ts';
 import { readSmf } from '../read.ts';
 import { writeSmf, writeTrack } from '../write.ts';
@@ -12,7 +13,9 @@ import { damageCost, realign } from './realign.ts';
 import { TokenCosts, tokenAt } from './token-costs.ts';
 import type { DamagedTrack, Guess } from './guess.ts';
 import { putIn } from './put-in.ts';
+import { SharedEnds } from './shared-ends.ts';
 import { Suffixes } from './suffixes.ts';
+import { withSweeps } from './sweeps.ts';
 import { firstUnpaired } from './unpaired.ts';
 import { withLostEnds } from './lost-ends.ts';
 import { usualRuns } from './usual-run.ts';
@@ -100,6 +103,18 @@ describe('the time that a damage lasted', () => {
     }
   });
 
+  it('is the one with which a track ends where others end together', () => {
+    const tracks = [line(80), line(80), line(12)];
+    const ends = new SharedEnds(tracks);
+    const end = tracks[0]!.atTick.at(-1)!;
+    expect(ends.fit(end)).toBeGreaterThan(8);
+    expect(ends.fit(end - 1)).toBe(0);
+    // Of one track alone nothing is shared.
+    expect(ends.fit(tracks[2]!.atTick.at(-1)!)).toBe(0);
+    expect(ends.after(end - 30)).toEqual([[30, ends.fit(end)]]);
+    expect(ends.after(end + 1)).toEqual([]);
+  });
+
   it('is found where bytes are missing without a trace, and nowhere in a line that is whole', () => {
     const events = line(200);
     const onsets = new Onsets(96, [line(100)]);
@@ -111,16 +126,18 @@ describe('the time that a damage lasted', () => {
 });
 
 describe('zeros written over a track', () => {
-  it('are four or more note messages of nothing but zeros on one tick; fewer, and other messages, are music', () => {
-    const zeros = (status: number, times: number) =>
+  it('are three or more note messages of nothing but zeros on one tick, four where key 0 sounds; fewer, and other messages, are music', () => {
+    const zeros = (status: number, times: number, key = 60) =>
       eventsFrom([
         ...Array.from({ length: times }, () => channelEvent(0, status, 0, 0)),
-        channelEvent(9, 0x90, 60, 64),
-        channelEvent(10, 0x80, 60, 64),
+        channelEvent(9, 0x90, key, 64),
+        channelEvent(10, 0x80, key, 64),
       ]);
-    expect(wipedRows(zeros(0x90, 4))).toHaveLength(4);
+    expect(wipedRows(zeros(0x90, 3))).toHaveLength(3);
+    expect(wipedRows(zeros(0x90, 3, 0))).toHaveLength(0);
+    expect(wipedRows(zeros(0x90, 4, 0))).toHaveLength(4);
     expect(withoutWiped(zeros(0x80, 5)).count).toBe(3);
-    for (const events of [zeros(0x90, 3), zeros(0xb0, 8), zeros(0xe0, 8)])
+    for (const events of [zeros(0x90, 2), zeros(0xb0, 8), zeros(0xe0, 8)])
       expect(withoutWiped(events)).toBe(events);
   });
 
@@ -142,6 +159,86 @@ describe('zeros written over a track', () => {
     );
   });
 });
+
+describe('a sweep that comes but once', () => {
+  const bend = Array.from({ length: 20 }, (_, n) => channelEvent(480 + n * 2, 0xe0, 5 * n, 65 + n));
+  const sweeping = writeTrack(mergeEvents([line(80), eventsFrom(bend)]));
+
+  it('is music, though its bytes are as unusual as noise', () => {
+    const costs = learnt(body);
+    const found = realign(sweeping, 0, sweeping.length, costs, damageCost.suspected);
+    expect(found.gaps.length).toBeGreaterThan(0);
+    const again = withSweeps(sweeping, sweeping.length, found);
+    expect([again.gaps, again.events]).toEqual([[], placesOf(sweeping)]);
+  });
+
+  it('what is no sweep stays a gap', () => {
+    const noise = Uint8Array.of(3, 200, 17, 255, 9, 130, 77);
+    const bytes = concatBytes([body.subarray(0, 400), noise, body.subarray(400)]);
+    const found = realign(bytes, 0, bytes.length, learnt(body), damageCost.suspected);
+    expect(found.gaps.length).toBeGreaterThan(0);
+    expect(withSweeps(bytes, bytes.length, found)).toBe(found);
+  });
+});
+
+/** Where the events of sound bytes begin, and the status that each runs on. */
+function placesOf(bytes: Uint8Array): { at: number; running: number }[] {
+  const places = [];
+  for (let at = 0, running = 0; at < bytes.length;) {
+    places.push({ at, running });
+    ({ next: at, running } = tokenAt(bytes, at, bytes.length, running)!);
+  }
+  return places;
+}
+
+describe('a status that was put in', () => {
+  it('makes no other lane usual: notes read as controllers are told by being given and taken back in turn', () => {
+    // On one running status: every event behind a stray controller's status reads well, and is none.
+    const running = runningLine(200);
+    const at = placesOf(running)[100]!.at + 1;
+    const damaged = concatBytes([
+      running.subarray(0, at),
+      Uint8Array.of(0xb2),
+      running.subarray(at),
+    ]);
+    for (const { from, to } of usualRuns(damaged, 0, damaged.length))
+      expect(to <= at + 60 || from > at).toBe(true);
+    const lane = writeTrack(
+      eventsFrom(
+        Array.from({ length: 300 }, (_, n) => channelEvent(n * 5, 0xb0, 7, 40 + (n % 60))),
+      ),
+    );
+    expect(usualRuns(lane, 0, lane.length)[0]).toMatchObject({ from: 0, to: lane.length });
+  });
+
+  it('leaves no other channel to events that run on', () => {
+    // The same line on channel 7 is all that is known: this one reads on channel 1 as its bytes say.
+    const known = writeTrack(
+      eventsFrom(
+        eventValues(line(300)).map((e) => (e.status >= 0xf0 ? e : { ...e, status: e.status | 6 })),
+      ),
+    );
+    const found = realign(
+      runningLine(300),
+      0,
+      runningLine(300).length,
+      learnt(known),
+      damageCost.suspected,
+    );
+    expect(found.guessed).toBe(0);
+  });
+});
+
+/** The line on one running status, keys released by velocity 0. */
+const runningLine = (notes: number): Uint8Array =>
+  writeTrack(
+    eventsFrom(
+      eventValues(line(notes)).map((e) =>
+        e.status === 0x80 ? { ...e, status: 0x90, data2: 0 } : e,
+      ),
+    ),
+    { runningStatus: true },
+  );
 
 describe('bytes that were put in', () => {
   it('are found by their number, wherever they stand: what is left are the events as they were, times and all', () => {
@@ -214,6 +311,19 @@ describe('notes whose other end was lost', () => {
     expect(added.map((e) => e.data1)).toEqual([60]);
     expect(withLostEnds(events, [])).toBe(events);
     expect(withLostEnds(line(20), [10])).toEqual(line(20));
+  });
+
+  it('notes that were never ended before the gap are not ended there', () => {
+    const hanging = eventsFrom([
+      on(0, 60),
+      on(50, 60),
+      off(60, 60),
+      on(80, 60),
+      off(90, 60),
+      on(100, 64),
+      off(110, 64),
+    ]);
+    expect(withLostEnds(hanging, [5])).toBe(hanging);
   });
 
   it('the first message that pairs with none tells where they were lost, unless the track is played so', () => {

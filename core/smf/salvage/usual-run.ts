@@ -19,6 +19,8 @@ const asShort = 4;
 
 /** Of the notes of a stretch so many more may pair with none than of the one where the fewest do. */
 const asUnpaired = 0.15;
+/** Where of all events so many are values that are given and taken back in turn, they are notes under another status. */
+const asNotes = 0.6;
 /** Of fewer notes it is not told how many pair. */
 const leastNotes = 16;
 /** Events on one running status are of three bytes, or of four: where they begin is found by trying. */
@@ -44,7 +46,9 @@ export function usualRuns(bytes: Uint8Array, from: number, end: number): Run[] {
         runs.push(runFrom(bytes, place + phase, end, noteOn));
   }
   const longest = Math.max(...runs.map((r) => r.to - r.from));
-  const long = runs.filter((r) => (r.to - r.from) * starts >= longest);
+  const long = runs.filter(
+    (r) => (r.to - r.from) * starts >= longest && r.likeNotes < asNotes * r.events,
+  );
   const fewest = Math.min(
     1,
     ...long.filter((r) => r.notes >= leastNotes).map((r) => r.unpaired / r.notes),
@@ -68,6 +72,8 @@ interface Told extends Run {
   readonly ticks: number;
   readonly notes: number;
   readonly unpaired: number;
+  /** Values of controllers and the like that are given and taken back in turn, as keys are. */
+  readonly likeNotes: number;
 }
 
 function runFrom(bytes: Uint8Array, from: number, end: number, onStatus: number): Told {
@@ -83,6 +89,7 @@ function runFrom(bytes: Uint8Array, from: number, end: number, onStatus: number)
     ticks,
     notes: pairs.notes,
     unpaired: pairs.unpaired,
+    likeNotes: pairs.likeNotes,
   });
   for (let at = from; at < end;) {
     const token = tokenAt(bytes, at, end, running);
@@ -104,17 +111,31 @@ function runFrom(bytes: Uint8Array, from: number, end: number, onStatus: number)
 class Pairs {
   notes = 0;
   unpaired = 0;
+  likeNotes = 0;
   private readonly sounds = new Uint8Array(16 * 128);
+  private readonly given = new Uint8Array(256 * 128);
 
   add({ status, first, second }: Token): void {
-    if (status >> 4 !== 8 && status >> 4 !== 9) return;
+    const kind = status >> 4;
+    if (kind === 8 || kind === 9) this.addNote(status, first, kind === 9 && second! > 0);
+    else if (second !== undefined && !(kind === 0xb && isSwitch(first))) {
+      const place = (status << 7) | first;
+      const gives = second > 0;
+      if (gives !== (this.given[place] === 1)) this.likeNotes++;
+      this.given[place] = Number(gives);
+    }
+  }
+
+  private addNote(status: number, first: number, strikes: boolean): void {
     const key = ((status & 15) << 7) | first;
-    const strikes = status >> 4 === 9 && second! > 0;
     this.notes++;
     if (strikes === (this.sounds[key] === 1)) this.unpaired++;
     this.sounds[key] = Number(strikes);
   }
 }
+
+/** Pedals are pressed and let go as keys are (MIDI 1.0, controllers 64 to 69). */
+const isSwitch = (controller: number): boolean => controller >= 64 && controller <= 69;
 
 function bits(n: number): number {
   let count = 0;

@@ -1,8 +1,8 @@
 import { pickEvents } from '../event-builder.ts';
 import type { Events } from '../events.ts';
 
-/** Note messages in a row, all on one tick, of key 0 at velocity 0: no music has so many. */
-const wipedAtLeast = 4;
+/** Note messages in a row, all on one tick, of key 0 at velocity 0: no music has so many, where that key never sounds. */
+const wipedAtLeast = 3;
 
 /**
  * Rows that zeros written over part of a track are read as: the same note message of nothing but zeros
@@ -10,6 +10,8 @@ const wipedAtLeast = 4;
  */
 export function wipedRows({ count, atTick, status, data1, data2 }: Events): number[] {
   const rows: number[] = [];
+  const sounds = status.some((s, i) => s >> 4 === 9 && data1[i] === 0 && data2[i]! > 0);
+  const least = sounds ? wipedAtLeast + 1 : wipedAtLeast;
   for (let i = 0; i < count;) {
     let to = i + 1;
     const kind = status[i]! >> 4;
@@ -22,7 +24,7 @@ export function wipedRows({ count, atTick, status, data1, data2 }: Events): numb
         data2[to] === 0
       )
         to++;
-      if (to - i >= wipedAtLeast) for (let row = i; row < to; row++) rows.push(row);
+      if (to - i >= least) for (let row = i; row < to; row++) rows.push(row);
     }
     i = to;
   }

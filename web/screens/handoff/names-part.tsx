@@ -9,21 +9,7 @@ import { Asked, Part } from './part.tsx';
 export function NamesPart(setting: Setting) {
   const { song, handing, base, change } = setting;
   const { fileNames, ending } = handing.form;
-  const usual = usualPattern(handing.divide, fileNames);
-  const box = useRef<HTMLInputElement>(null);
-  const [typed, setTyped] = useState<string>();
-  const pattern = typed ?? handing.names ?? usual;
-  const set = (text: string): void => {
-    setTyped(text);
-    const { names, ...rest } = handing;
-    change(text === usual ? { ...rest, names: undefined } : { names: text });
-  };
-  const put = (word: string): void => {
-    const { selectionStart, selectionEnd } = box.current!;
-    const [from, to] = [selectionStart ?? pattern.length, selectionEnd ?? pattern.length];
-    set(`${pattern.slice(0, from)}{${word}}${pattern.slice(to)}`);
-    box.current!.focus();
-  };
+  const { box, pattern, usual, set, put, settled } = usePattern(setting);
   return (
     <Part
       name="Names"
@@ -43,23 +29,9 @@ export function NamesPart(setting: Setting) {
         maxLength={300}
         value={pattern}
         onChange={(e) => set(e.target.value)}
-        onBlur={() => setTyped(undefined)}
+        onBlur={settled}
       />
-      <div className="flex flex-wrap gap-1">
-        {nameWords.map((word) => (
-          <button
-            key={word}
-            type="button"
-            className="rounded border border-line bg-sheet px-1.5 text-[12.5px] hover:border-stitch"
-            title={meanings[word]}
-            // The place in the pattern stays.
-            onMouseDown={(e) => e.preventDefault()}
-            onClick={() => put(word)}
-          >
-            {`{${word}}`}
-          </button>
-        ))}
-      </div>
+      <Words put={put} />
       <Asked says="Letters">
         <Choice
           label="Letters of file names"
@@ -76,10 +48,7 @@ export function NamesPart(setting: Setting) {
           maxLength={9}
           placeholder={handing.format === 'karaoke' ? '.kar' : '.mid'}
           value={ending ?? ''}
-          onChange={(e) => {
-            const letters = e.target.value.replace(/[^A-Za-z0-9]/g, '').slice(0, 8);
-            inForm(setting)({ ending: letters === '' ? null : `.${letters}` });
-          }}
+          onChange={(e) => inForm(setting)({ ending: endingIn(e.target.value) })}
         />
       </Asked>
       {pattern.includes('{version}') && (
@@ -96,6 +65,51 @@ export function NamesPart(setting: Setting) {
       )}
     </Part>
   );
+}
+
+/** The pattern as it is typed: what would be none is not taken over until the field is left. */
+function usePattern({ handing, change }: Setting) {
+  const usual = usualPattern(handing.divide, handing.form.fileNames);
+  const box = useRef<HTMLInputElement>(null);
+  const [typed, setTyped] = useState<string>();
+  const pattern = typed ?? handing.names ?? usual;
+  const set = (text: string): void => {
+    setTyped(text);
+    const { names, ...rest } = handing;
+    change(text === usual ? { ...rest, names: undefined } : { names: text });
+  };
+  const put = (word: string): void => {
+    const { selectionStart, selectionEnd } = box.current!;
+    const [from, to] = [selectionStart ?? pattern.length, selectionEnd ?? pattern.length];
+    set(`${pattern.slice(0, from)}{${word}}${pattern.slice(to)}`);
+    box.current!.focus();
+  };
+  return { box, pattern, usual, set, put, settled: () => setTyped(undefined) };
+}
+
+/** Words that stand for what is known of each file: pressed, one is put into the pattern. */
+const Words = ({ put }: { put: (word: string) => void }) => (
+  <div className="flex flex-wrap gap-1">
+    {nameWords.map((word) => (
+      <button
+        key={word}
+        type="button"
+        className="rounded border border-line bg-sheet px-1.5 text-[12.5px] hover:border-stitch"
+        title={meanings[word]}
+        // The place in the pattern stays.
+        onMouseDown={(e) => e.preventDefault()}
+        onClick={() => put(word)}
+      >
+        {`{${word}}`}
+      </button>
+    ))}
+  </div>
+);
+
+/** An ending of up to eight letters, as systems take it; null where none was typed. */
+function endingIn(text: string): string | null {
+  const letters = text.replace(/[^A-Za-z0-9]/g, '').slice(0, 8);
+  return letters === '' ? null : `.${letters}`;
 }
 
 const styles = [

@@ -6,7 +6,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { useMaps } from '../../api/maps.ts';
 import { Button } from '../../components/button.tsx';
 import { Check } from '../../fields/check.tsx';
-import { isWhole, lineOf } from '../../harmony/line.ts';
+import { isWhole, lineOf, type ShownLine } from '../../harmony/line.ts';
 import { LedgerRow, rowHeight } from './ledger-row.tsx';
 import { useLedgerKeys } from './use-ledger-keys.ts';
 
@@ -46,31 +46,16 @@ export function ChordLedger({ song, told, keys }: Props) {
   const { focus, chosen, editing } = hand;
   return (
     <>
-      <div className="grid grid-cols-[150px_minmax(0,1fr)_minmax(0,1fr)_130px] items-center gap-3 border-b border-line px-4 py-1 text-[12px] text-faint">
-        <span>Bar</span>
-        <span>Told from what sounds</span>
-        <span className="flex items-center gap-2">
-          Chord line
-          {line.points.length === 0 && (
-            <Button
-              className="!py-0 text-[12px]"
-              disabled={!told || told.length === 0 || hand.busy}
-              title="Writes what is told, of all bars, into the chord line"
-              onClick={() => hand.takeTold({ from: 1, to: rows })}
-            >
-              Take what is told
-            </Button>
-          )}
-          {line.points.length > 0 && isWhole(line) && (
-            <span title="As texts that any program shows; else it is kept here only">
-              <Check checked={line.sent} set={hand.send}>
-                sent
-              </Check>
-            </span>
-          )}
-        </span>
-        <span>Key</span>
-      </div>
+      <LedgerHead
+        line={line}
+        // Before anything is told there is nothing to take.
+        takeTold={
+          told && told.length > 0 && !hand.busy
+            ? () => hand.takeTold({ from: 1, to: rows })
+            : undefined
+        }
+        send={hand.send}
+      />
       <div
         ref={scroller}
         data-begin
@@ -114,15 +99,58 @@ export function ChordLedger({ song, told, keys }: Props) {
           })}
         </div>
       </div>
-      <p className="border-t border-line px-4 py-1.5 text-[12px] text-faint">
-        Type a chord, or several bars as Dm7 G7 | Cmaj9. Enter keeps it, Shift with arrows takes
-        several bars, {keyNow('harmony-take')} takes what is told, {keyNow('harmony-empty')}{' '}
-        empties, Ctrl C and Ctrl V copy, {keyNow('harmony-up')} and {keyNow('harmony-down')} move,{' '}
-        {keyNow('harmony-scope')} makes them the scope.
-      </p>
+      <LedgerKeys />
     </>
   );
 }
+
+/** What stands in the columns, and what can be done with the chord line as a whole. */
+function LedgerHead({
+  line,
+  takeTold,
+  send,
+}: {
+  readonly line: ShownLine;
+  readonly takeTold: (() => void) | undefined;
+  readonly send: (sent: boolean) => void;
+}) {
+  return (
+    <div className="grid grid-cols-[150px_minmax(0,1fr)_minmax(0,1fr)_130px] items-center gap-3 border-b border-line px-4 py-1 text-[12px] text-faint">
+      <span>Bar</span>
+      <span>Told from what sounds</span>
+      <span className="flex items-center gap-2">
+        Chord line
+        {line.points.length === 0 && (
+          <Button
+            className="!py-0 text-[12px]"
+            disabled={!takeTold}
+            title="Writes what is told, of all bars, into the chord line"
+            onClick={takeTold}
+          >
+            Take what is told
+          </Button>
+        )}
+        {line.points.length > 0 && isWhole(line) && (
+          <span title="As texts that any program shows; else it is kept here only">
+            <Check checked={line.sent} set={send}>
+              sent
+            </Check>
+          </span>
+        )}
+      </span>
+      <span>Key</span>
+    </div>
+  );
+}
+
+const LedgerKeys = () => (
+  <p className="border-t border-line px-4 py-1.5 text-[12px] text-faint">
+    Type a chord, or several bars as Dm7 G7 | Cmaj9. Enter keeps it, Shift with arrows takes several
+    bars, {keyNow('harmony-take')} takes what is told, {keyNow('harmony-empty')} empties, Ctrl C and
+    Ctrl V copy, {keyNow('harmony-up')} and {keyNow('harmony-down')} move, {keyNow('harmony-scope')}{' '}
+    makes them the scope.
+  </p>
+);
 
 /** Chords by the bars in which they begin. */
 function byBar(told: readonly ToldChordView[]): ReadonlyMap<number, ToldChordView[]> {

@@ -1,5 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useMemo, useRef, useState, type ReactNode } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import type { ToldChordView, ToldKeyView } from '#contracts/harmony.ts';
 import type { SongView, TrackView } from '#contracts/songs.ts';
 import { shownChord } from '#core/harmony/shown.ts';
@@ -112,7 +112,6 @@ interface ListProps {
 
 function VoicingList({ list, program, place }: ListProps) {
   const scroller = useRef<HTMLDivElement>(null);
-  const middleC = usePreferences((p) => p.middleC);
   const [focus, setFocus] = useState(0);
   const virtual = useVirtualizer({
     count: list.length,
@@ -130,15 +129,19 @@ function VoicingList({ list, program, place }: ListProps) {
     const voicing = list[n];
     if (voicing) void hearKeys(voicing.keys, program);
   };
+  const onKeyDown = (e: KeyboardEvent): void => {
+    const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 12, PageUp: -12 }[e.key];
+    if (by !== undefined) go(focus + by);
+    else if (e.key === ' ' || e.key === 'Enter') hear(focus);
+    else if (e.key === 'Home') go(0);
+    else if (e.key === 'End') go(list.length - 1);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
   return (
     <>
-      <div className={`${grid} border-b border-line py-1 text-[12px] text-faint`}>
-        <span>Place</span>
-        <span>Chord</span>
-        <span>Sure</span>
-        <span>Degrees, from the lowest</span>
-        <span>Notes</span>
-      </div>
+      <ListHead />
       <div
         ref={scroller}
         tabIndex={0}
@@ -147,16 +150,7 @@ function VoicingList({ list, program, place }: ListProps) {
         aria-activedescendant={`voicing-${focus}`}
         className="min-h-0 flex-1 overflow-auto"
         onBlur={hushKeys}
-        onKeyDown={(e) => {
-          const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 12, PageUp: -12 }[e.key];
-          if (by !== undefined) go(focus + by);
-          else if (e.key === ' ' || e.key === 'Enter') hear(focus);
-          else if (e.key === 'Home') go(0);
-          else if (e.key === 'End') go(list.length - 1);
-          else return;
-          e.preventDefault();
-          e.stopPropagation();
-        }}
+        onKeyDown={onKeyDown}
       >
         {list.length === 0 && (
           <p className="p-4 text-faint">
@@ -165,31 +159,19 @@ function VoicingList({ list, program, place }: ListProps) {
         )}
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map(({ key, index, start }) => {
-            const { atTick, keys, degrees, name, sure, others } = list[index]!;
             return (
-              <div
+              <VoicingRow
                 key={key}
                 id={`voicing-${index}`}
-                role="option"
-                aria-selected={index === focus}
-                title={others.map((o) => `or ${shownChord(o.name)} ${percent(o.sure)}`).join('\n')}
-                className={`absolute inset-x-0 ${grid} cursor-default select-none ${index === focus ? 'bg-amber-soft' : 'hover:bg-sheet'}`}
-                style={{ top: start, height: rowHeight }}
-                onPointerDown={() => {
+                voicing={list[index]!}
+                place={place}
+                top={start}
+                focused={index === focus}
+                press={() => {
                   setFocus(index);
                   hear(index);
                 }}
-              >
-                <span className="num text-faint">{place(atTick)}</span>
-                <span className="truncate font-medium">
-                  {name ? shownChord(name) : 'no usual chord'}
-                </span>
-                <span className="num text-[12px] text-faint">{name ? percent(sure) : ''}</span>
-                <span className="num truncate text-[12.5px]">{shownChord(degrees.join('  '))}</span>
-                <span className="num truncate text-[12.5px] text-faint">
-                  {keys.map((k) => keyName(k, middleC)).join(' ')}
-                </span>
-              </div>
+              />
             );
           })}
         </div>
@@ -198,5 +180,47 @@ function VoicingList({ list, program, place }: ListProps) {
         Arrow keys go from one to the next and hear it; Space hears it again.
       </p>
     </>
+  );
+}
+
+const ListHead = () => (
+  <div className={`${grid} border-b border-line py-1 text-[12px] text-faint`}>
+    <span>Place</span>
+    <span>Chord</span>
+    <span>Sure</span>
+    <span>Degrees, from the lowest</span>
+    <span>Notes</span>
+  </div>
+);
+
+interface RowProps extends Pick<ListProps, 'place'> {
+  readonly id: string;
+  readonly voicing: ShownVoicing;
+  readonly top: number;
+  readonly focused: boolean;
+  readonly press: () => void;
+}
+
+function VoicingRow({ id, voicing, place, top, focused, press }: RowProps) {
+  const { atTick, keys, degrees, name, sure, others } = voicing;
+  const middleC = usePreferences((p) => p.middleC);
+  return (
+    <div
+      id={id}
+      role="option"
+      aria-selected={focused}
+      title={others.map((o) => `or ${shownChord(o.name)} ${percent(o.sure)}`).join('\n')}
+      className={`absolute inset-x-0 ${grid} cursor-default select-none ${focused ? 'bg-amber-soft' : 'hover:bg-sheet'}`}
+      style={{ top, height: rowHeight }}
+      onPointerDown={press}
+    >
+      <span className="num text-faint">{place(atTick)}</span>
+      <span className="truncate font-medium">{name ? shownChord(name) : 'no usual chord'}</span>
+      <span className="num text-[12px] text-faint">{name ? percent(sure) : ''}</span>
+      <span className="num truncate text-[12.5px]">{shownChord(degrees.join('  '))}</span>
+      <span className="num truncate text-[12.5px] text-faint">
+        {keys.map((k) => keyName(k, middleC)).join(' ')}
+      </span>
+    </div>
   );
 }

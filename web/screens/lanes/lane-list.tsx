@@ -12,7 +12,7 @@ import { ZoomButtons } from '../../plane/zoom-buttons.tsx';
 import { firstMarked, useMarked } from '../../state/marked.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { useScope } from '../../state/scope.ts';
-import { isStill, laneGroups, laneOf, type LaneGroup } from './lane-groups.ts';
+import { isStill, laneGroups, laneOf, type LaneGroup, type LaneOfTrack } from './lane-groups.ts';
 import { LaneRow } from './lane-row.tsx';
 
 /** More lanes than this nobody looks at together. */
@@ -43,14 +43,7 @@ export function LaneList({
   const lanesBy = usePreferences((p) => p.lanesBy);
   const [folded, fold] = useToggles();
   const [high, raise] = useToggles();
-  const lanes = useMemo(
-    () =>
-      tracks.flatMap((track, i) => {
-        const part = track.name || `track ${song.tracks.indexOf(track) + 1}`;
-        return lanesOf(events[i]!).map((lane) => laneOf(track, part, events[i]!, lane));
-      }),
-    [song.tracks, tracks, events],
-  );
+  const lanes = useLanes(song, tracks, events);
   const kinds = useMemo(
     () => [...new Map(lanes.map((l) => [String(l.lane.what), laneWords(l.lane.what)]))],
     [lanes],
@@ -80,27 +73,27 @@ export function LaneList({
         className="flex min-h-0 flex-1 flex-col overflow-y-auto outline-none"
       >
         {groups.map((group) => (
-          <section key={group.key} aria-label={group.title} className="contents">
-            <GroupHead group={group} open={!folded.has(group.key)} toggle={() => fold(group.key)} />
-            {!folded.has(group.key) && (
-              <ul className="contents">
-                {group.lanes.map((one) => (
-                  <LaneRow
-                    key={one.key}
-                    song={song}
-                    one={one}
-                    by={lanesBy}
-                    plane={plane}
-                    leads={one === leads}
-                    erasing={erasing}
-                    bars={bars}
-                    low={isStill(one.lane) && !high.has(one.key)}
-                    raise={isStill(one.lane) ? () => raise(one.key) : undefined}
-                  />
-                ))}
-              </ul>
-            )}
-          </section>
+          <Group
+            key={group.key}
+            group={group}
+            open={!folded.has(group.key)}
+            toggle={() => fold(group.key)}
+          >
+            {group.lanes.map((one) => (
+              <LaneRow
+                key={one.key}
+                song={song}
+                one={one}
+                by={lanesBy}
+                plane={plane}
+                leads={one === leads}
+                erasing={erasing}
+                bars={bars}
+                low={isStill(one.lane) && !high.has(one.key)}
+                raise={isStill(one.lane) ? () => raise(one.key) : undefined}
+              />
+            ))}
+          </Group>
         ))}
         {left > 0 && (
           <p className="p-3 text-faint">
@@ -112,6 +105,37 @@ export function LaneList({
     </>
   );
 }
+
+/** Every lane of the tracks, with what it is called and how it moves. */
+const useLanes = (
+  song: SongView,
+  tracks: readonly TrackView[],
+  events: readonly Events[],
+): readonly LaneOfTrack[] =>
+  useMemo(
+    () =>
+      tracks.flatMap((track, i) => {
+        const part = track.name || `track ${song.tracks.indexOf(track) + 1}`;
+        return lanesOf(events[i]!).map((lane) => laneOf(track, part, events[i]!, lane));
+      }),
+    [song.tracks, tracks, events],
+  );
+
+/** Lanes that stand together below their heading; folded they are not there. */
+const Group = ({
+  children,
+  ...head
+}: {
+  group: LaneGroup;
+  open: boolean;
+  toggle: () => void;
+  children: ReactNode;
+}) => (
+  <section aria-label={head.group.title} className="contents">
+    <GroupHead {...head} />
+    {head.open && <ul className="contents">{children}</ul>}
+  </section>
+);
 
 const ofTracks = (tracks: readonly TrackView[]): string =>
   tracks.length === 1 ? tracks[0]!.name || 'one track' : count(tracks.length, 'track');

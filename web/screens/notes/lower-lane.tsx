@@ -6,7 +6,7 @@ import { laneWords } from '#core/edit/lane-settings.ts';
 import type { Events } from '#core/smf/events.ts';
 import { laneKey, lanesOf, type Lane } from '#core/song/lanes.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
-import type { useStep } from '../../api/queries.ts';
+import type { StepAsked, useStep } from '../../api/queries.ts';
 import { gutter } from '../../drawing/notes.ts';
 import type { Plane } from '../../plane/plane.ts';
 import { laneData, LaneStrip } from '../../plane/lane-strip.tsx';
@@ -33,22 +33,8 @@ const usual: readonly Lane['what'][] = [1, 7, 10, 11, 64, 'bend'];
 export function LowerLane({ track, events, plane, velocities, step, ...notes }: Props) {
   const [shown, setShown] = useState('velocity');
   const [erasing, setErasing] = useState(false);
-  const channel = (track.channels[0] ?? 1) - 1;
   const there = useMemo(() => lanesOf(events), [events]);
-  const names = useMemo(
-    () =>
-      new Map<string, string>([
-        ...there.map(
-          (l) =>
-            [
-              laneKey(l.channel, l.what),
-              nameOf(l.what, track.channels.length > 1 ? l.channel : undefined),
-            ] as const,
-        ),
-        ...usual.map((what) => [laneKey(channel, what), nameOf(what)] as const),
-      ]),
-    [there, channel, track.channels.length],
-  );
+  const names = useMemo(() => namesOf(there, track), [there, track]);
   const lane = there.find((l) => laneKey(l.channel, l.what) === shown) ?? blankLane(shown, names);
   const data = useMemo(() => lane && laneData(events, lane), [lane, events]);
   const parked = track.parked?.includes(shown) ?? false;
@@ -78,19 +64,7 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
               parked={parked}
               erasing={erasing}
               label={`${laneWords(lane.what)} of ${track.name}; draw to write values`}
-              write={(from, to, points) =>
-                step.mutate({
-                  operation: 'controllers.write',
-                  settings: {
-                    track: track.id,
-                    channel: lane.channel + 1,
-                    lane: lane.what,
-                    from,
-                    to,
-                    points,
-                  },
-                })
-              }
+              write={(from, to, points) => step.mutate(writing(track, lane, { from, to, points }))}
             />
           ) : (
             <VelocityStrip
@@ -108,13 +82,7 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
             label="Beneath the notes"
             hidden
             value={names.has(shown) ? shown : 'velocity'}
-            options={[
-              ['velocity', 'Velocity'],
-              ...[...names].map(
-                ([key, name]) =>
-                  [key, `${name}${track.parked?.includes(key) ? ' (parked)' : ''}`] as const,
-              ),
-            ]}
+            options={[['velocity', 'Velocity'], ...names]}
             set={setShown}
           />
         </div>
@@ -122,6 +90,30 @@ export function LowerLane({ track, events, plane, velocities, step, ...notes }: 
     </div>
   );
 }
+
+/** Lanes by their keys: those that the track has and those that are usual, with what they are called. */
+function namesOf(there: readonly Lane[], { channels, parked }: TrackView): Map<string, string> {
+  const first = (channels[0] ?? 1) - 1;
+  const names = [
+    ...there.map((l) => [l.channel, l.what, channels.length > 1 ? l.channel : undefined] as const),
+    ...usual.map((what) => [first, what, undefined] as const),
+  ];
+  return new Map(
+    names.map(([channel, what, said]) => {
+      const key = laneKey(channel, what);
+      return [key, `${nameOf(what, said)}${parked?.includes(key) ? ' (parked)' : ''}`];
+    }),
+  );
+}
+
+const writing = (
+  track: TrackView,
+  { channel, what }: Lane,
+  stroke: { from: number; to: number; points: readonly unknown[] },
+): StepAsked => ({
+  operation: 'controllers.write',
+  settings: { track: track.id, channel: channel + 1, lane: what, ...stroke },
+});
 
 const nameOf = (what: Lane['what'], channel?: number): string =>
   `${typeof what === 'number' ? controllerName(what) : what === 'bend' ? 'Pitch bend' : 'Pressure'}${channel === undefined ? '' : `, channel ${channel + 1}`}`;

@@ -1,4 +1,4 @@
-import { useRef } from 'react';
+import { useRef, type RefObject } from 'react';
 import type { Recipe, RecipeStep } from '#core/operations/recipe/run/recipe.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import type { OperationView } from '#contracts/steps.ts';
@@ -21,20 +21,9 @@ export function RecipeEditor({
   operations: readonly OperationView[];
   saved: (id: string) => void;
 }) {
-  const { keep, drop } = useDrafts.getState();
-  const draft = useDrafts(({ drafts }) => drafts.get(recipe.id));
+  const { draft, edit, drop } = useDraft(recipe);
   const { name, about, steps } = draft ?? recipe;
-  const edit = (to: Partial<Recipe>): void => {
-    const edited = { name, about, steps, ...to };
-    if (sameRecipe(edited, recipe)) drop(recipe.id);
-    else keep(recipe.id, edited);
-  };
   const setSteps = (to: readonly RecipeStep[]): void => edit({ steps: [...to] });
-  const move = (n: number, by: -1 | 1): void => {
-    const next = [...steps];
-    [next[n], next[n + by]] = [next[n + by]!, next[n]!];
-    setSteps(next);
-  };
   const title = useRef<HTMLInputElement>(null);
   const save = useSaveRecipe();
   const edited = { name: name.trim(), about, steps: [...steps] };
@@ -44,7 +33,7 @@ export function RecipeEditor({
       { id: asNew ? undefined : recipe.id, recipe: edited },
       {
         onSuccess: ({ id }) => {
-          drop(recipe.id);
+          drop();
           saved(id);
         },
       },
@@ -52,47 +41,18 @@ export function RecipeEditor({
   return (
     <div className="beside grid h-full min-h-0 grid-cols-[minmax(0,1fr)_minmax(340px,40%)]">
       <section aria-label="The recipe" className="min-h-0 overflow-auto px-6 py-5">
-        <input
-          ref={title}
-          aria-label="Name"
-          className="w-full rounded border border-transparent bg-transparent text-[19px] font-semibold hover:border-line focus:border-amber"
-          value={name}
-          maxLength={200}
-          onChange={(e) => edit({ name: e.target.value })}
-        />
-        <textarea
-          aria-label="What it is for"
-          className="mt-1 w-full resize-none rounded border border-transparent bg-transparent text-faint hover:border-line focus:border-amber"
-          rows={2}
-          maxLength={500}
-          placeholder="What it is for"
-          value={about}
-          onChange={(e) => edit({ about: e.target.value })}
-        />
+        <Titles title={title} name={name} about={about} edit={edit} />
         <Keeping
           recipe={recipe}
           changed={draft !== undefined}
           ready={whole && !save.isPending}
           keep={keepIt}
           back={() => {
-            drop(recipe.id);
+            drop();
             title.current?.focus();
           }}
         />
-        <ol aria-label="Steps" className="mt-3 space-y-2">
-          {steps.map((step, n) => (
-            <RecipeStepCard
-              key={`${n} ${step.operation}`}
-              n={n}
-              count={steps.length}
-              step={step}
-              operation={operations.find((o) => o.id === step.operation)}
-              set={(next) => setSteps(steps.map((s, i) => (i === n ? next : s)))}
-              move={(by) => move(n, by)}
-              remove={() => setSteps(steps.filter((_, i) => i !== n))}
-            />
-          ))}
-        </ol>
+        <StepCards steps={steps} set={setSteps} operations={operations} />
         <AddStep
           operations={operations}
           add={(operation) => setSteps([...steps, { operation, settings: {}, who: 'all' }])}
@@ -100,6 +60,82 @@ export function RecipeEditor({
       </section>
       <RunOnSongs recipe={edited} whole={whole} unsaved={draft !== undefined} />
     </div>
+  );
+}
+
+/** What was changed in a recipe and is not saved; what says the same as what is saved is no change. */
+function useDraft(recipe: RecipeView) {
+  const { keep, drop } = useDrafts.getState();
+  const draft = useDrafts(({ drafts }) => drafts.get(recipe.id));
+  const { name, about, steps } = draft ?? recipe;
+  return {
+    draft,
+    edit: (to: Partial<Recipe>): void => {
+      const edited = { name, about, steps, ...to };
+      if (sameRecipe(edited, recipe)) drop(recipe.id);
+      else keep(recipe.id, edited);
+    },
+    drop: () => drop(recipe.id),
+  };
+}
+
+interface TitlesProps {
+  readonly title: RefObject<HTMLInputElement | null>;
+  readonly name: string;
+  readonly about: string;
+  readonly edit: (to: Partial<Recipe>) => void;
+}
+
+/** The name and what it is for, typed over where they stand. */
+const Titles = ({ title, name, about, edit }: TitlesProps) => (
+  <>
+    <input
+      ref={title}
+      aria-label="Name"
+      className="w-full rounded border border-transparent bg-transparent text-[19px] font-semibold hover:border-line focus:border-amber"
+      value={name}
+      maxLength={200}
+      onChange={(e) => edit({ name: e.target.value })}
+    />
+    <textarea
+      aria-label="What it is for"
+      className="mt-1 w-full resize-none rounded border border-transparent bg-transparent text-faint hover:border-line focus:border-amber"
+      rows={2}
+      maxLength={500}
+      placeholder="What it is for"
+      value={about}
+      onChange={(e) => edit({ about: e.target.value })}
+    />
+  </>
+);
+
+interface StepCardsProps {
+  readonly steps: readonly RecipeStep[];
+  readonly set: (steps: readonly RecipeStep[]) => void;
+  readonly operations: readonly OperationView[];
+}
+
+function StepCards({ steps, set, operations }: StepCardsProps) {
+  const move = (n: number, by: -1 | 1): void => {
+    const next = [...steps];
+    [next[n], next[n + by]] = [next[n + by]!, next[n]!];
+    set(next);
+  };
+  return (
+    <ol aria-label="Steps" className="mt-3 space-y-2">
+      {steps.map((step, n) => (
+        <RecipeStepCard
+          key={`${n} ${step.operation}`}
+          n={n}
+          count={steps.length}
+          step={step}
+          operation={operations.find((o) => o.id === step.operation)}
+          set={(next) => set(steps.map((s, i) => (i === n ? next : s)))}
+          move={(by) => move(n, by)}
+          remove={() => set(steps.filter((_, i) => i !== n))}
+        />
+      ))}
+    </ol>
   );
 }
 

@@ -20,7 +20,7 @@ import {
 import { useInView } from '../../state/in-view.ts';
 import { useLights } from '../../state/lights.ts';
 import { moduleName, usePorts } from '../../state/ports.ts';
-import { useScope } from '../../state/scope.ts';
+import { useScope, type Bars } from '../../state/scope.ts';
 import { useShownBars } from '../../state/shown-bars.ts';
 import { Converter } from './converter.tsx';
 import { Playhead } from './playhead.tsx';
@@ -39,28 +39,14 @@ const ModulePanel = lazy(async () => ({
  * play from there.
  */
 export function BarStrip({ song }: { song: SongView }) {
-  const { timing, division } = song;
+  const { timing } = song;
   const straps = useMemo(() => strapsOf(timing.sections), [timing.sections]);
   const scale = useMemo(() => stripScale(timing), [timing]);
   const maps = useMaps(song);
-  const tempos = useMemo(
-    () => temposOf(maps.tempos, division.kind === 'ppq' ? division.ticksPerQuarter : undefined),
-    [maps.tempos, division],
-  );
   const chords = useShownChords(song);
   const room = useChordRoom(song);
-  const draw = useMemo(
-    () =>
-      drawBars(
-        timing,
-        straps,
-        division.kind === 'ppq' ? tempos : undefined,
-        room ? chords : undefined,
-      ),
-    [timing, straps, tempos, division, chords, room],
-  );
+  const draw = useBars(song, maps, straps, room ? chords : undefined);
   const bars = useScope((s) => s.bars);
-  const shown = useShownBars((s) => s.bars);
   const [converting] = useConverter();
   const lights = useLights((s) => s.shown);
   const module = usePorts((s) => s.chosen === moduleName.id);
@@ -95,26 +81,7 @@ export function BarStrip({ song }: { song: SongView }) {
           }
           {...hand}
         >
-          {bars && (
-            <div
-              className="absolute inset-y-0 border-x-2 border-amber bg-amber-soft"
-              style={{
-                left: `${scale.bar(bars.from) * 100}%`,
-                width: `${((bars.to - bars.from + 1) / timing.bars) * 100}%`,
-              }}
-            />
-          )}
-          {shown.map(({ from, to }) => (
-            <div
-              key={from}
-              data-shown-bars
-              className="pointer-events-none absolute bottom-0 h-[5px] min-w-[3px] bg-ochre"
-              style={{
-                left: `${scale.bar(from) * 100}%`,
-                width: `${((to - from + 1) / timing.bars) * 100}%`,
-              }}
-            />
-          ))}
+          <MarkedBars bars={bars} of={timing.bars} scale={scale} />
           <InView scale={scale} />
           <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
           <Playhead song={song} maps={maps} scale={scale} />
@@ -125,6 +92,55 @@ export function BarStrip({ song }: { song: SongView }) {
         {bars && <ScopeChip song={song} bars={bars} />}
       </div>
     </section>
+  );
+}
+
+/** The strip as it is drawn; tempos have no effect, and no place, where ticks are parts of frames. */
+function useBars(
+  { timing, division }: SongView,
+  { tempos }: Maps,
+  straps: ReturnType<typeof strapsOf>,
+  chords: readonly ShownChord[] | undefined,
+) {
+  const ppq = division.kind === 'ppq' ? division.ticksPerQuarter : undefined;
+  return useMemo(
+    () => drawBars(timing, straps, ppq === undefined ? undefined : temposOf(tempos, ppq), chords),
+    [timing, straps, tempos, ppq, chords],
+  );
+}
+
+/** The bars of the scope, and those that something shows. */
+function MarkedBars({
+  bars,
+  of,
+  scale,
+}: {
+  bars: Bars | undefined;
+  of: number;
+  scale: StripScale;
+}) {
+  const shown = useShownBars((s) => s.bars);
+  const reach = ({ from, to }: Bars) => ({
+    left: `${scale.bar(from) * 100}%`,
+    width: `${((to - from + 1) / of) * 100}%`,
+  });
+  return (
+    <>
+      {bars && (
+        <div
+          className="absolute inset-y-0 border-x-2 border-amber bg-amber-soft"
+          style={reach(bars)}
+        />
+      )}
+      {shown.map((span) => (
+        <div
+          key={span.from}
+          data-shown-bars
+          className="pointer-events-none absolute bottom-0 h-[5px] min-w-[3px] bg-ochre"
+          style={reach(span)}
+        />
+      ))}
+    </>
   );
 }
 

@@ -1,7 +1,13 @@
 import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { parsePosition, positionAt, positionText, tickOf } from '#core/timing/meter-map.ts';
-import { secondsToTicks, tempoAt, ticksToSeconds } from '#core/timing/tempo-map.ts';
+import {
+  parsePosition,
+  positionAt,
+  positionText,
+  tickOf,
+  type MeterMap,
+} from '#core/timing/meter-map.ts';
+import { secondsToTicks, tempoAt, ticksToSeconds, type TempoMap } from '#core/timing/tempo-map.ts';
 import {
   frameRateNames,
   framesToSeconds,
@@ -29,57 +35,12 @@ export function Converter({ song }: { song: SongView }) {
   const [samples, setSamples] = useState(48_000);
   const [start, setStart] = useState(song.timing.startTimecode ?? '00:00:00:00');
   const maps = useMaps(song);
-  const seconds = ticksToSeconds(maps.tempo, tick);
-  const first = parseTimecode(start, rate);
-  const frames = secondsToFrames(seconds, rate) + (first ?? 0);
-  // A tick that stands for a frame as near as ticks can is in that frame.
-  const halfTick = secondsToFrames(tempoAt(maps.tempo, tick) / maps.tempo.scale / 2, rate);
-  const atSeconds = (s: number): void => setTick(Math.max(0, secondsToTicks(maps.tempo, s)));
-  const ways: readonly (readonly [string, string, (text: string) => boolean])[] = [
-    [
-      'Bar.beat.tick',
-      positionText(positionAt(maps.meters, tick)),
-      (text) =>
-        ((at) => at !== undefined && (setTick(at), true))(
-          ((p) => p && tickOf(maps.meters, p))(parsePosition(text)),
-        ),
-    ],
-    [
-      'Seconds',
-      seconds.toFixed(4),
-      (text) => ((s) => Number.isFinite(s) && s >= 0 && (atSeconds(s), true))(Number(text || NaN)),
-    ],
-    [
-      'Timecode',
-      timecodeText(Math.floor(frames + Math.min(0.499, halfTick) + 1e-6), rate),
-      (text) =>
-        ((f) =>
-          f !== undefined &&
-          f >= (first ?? 0) &&
-          (atSeconds(framesToSeconds(f - (first ?? 0), rate)), true))(parseTimecode(text, rate)),
-    ],
-    [
-      'Frames',
-      String(Math.floor(secondsToFrames(seconds, rate) + Math.min(0.499, halfTick) + 1e-6)),
-      (text) =>
-        ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(framesToSeconds(n, rate)), true))(
-          Number(text || NaN),
-        ),
-    ],
-    [
-      'Samples',
-      String(Math.round(seconds * samples)),
-      (text) =>
-        ((n) => Number.isInteger(n) && n >= 0 && (atSeconds(n / samples), true))(
-          Number(text || NaN),
-        ),
-    ],
-    [
-      'Ticks',
-      String(tick),
-      (text) => ((n) => Number.isInteger(n) && n >= 0 && (setTick(n), true))(Number(text || NaN)),
-    ],
-  ];
+  const ways = waysToSay(
+    maps.tempo,
+    maps.meters,
+    { tick, rate, samples, first: parseTimecode(start, rate) ?? 0 },
+    setTick,
+  );
   return (
     <section
       aria-label="Converter"
@@ -88,40 +49,115 @@ export function Converter({ song }: { song: SongView }) {
       {ways.map(([name, value, take]) => (
         <Way key={name} name={name} value={value} take={take} />
       ))}
-      <div>
-        <span className="block text-[11.5px] text-faint" aria-hidden>
-          Frame rate
-        </span>
-        <Choice
-          label="Frame rate"
-          hidden
-          className="num w-[84px]"
-          value={rate}
-          options={asSaid(frameRateNames)}
-          set={setRate}
-        />
-      </div>
+      <Rate label="Frame rate" value={rate} options={asSaid(frameRateNames)} set={setRate} />
       <Way
         name="Timecode of bar 1"
         value={start}
         take={(text) => parseTimecode(text, rate) !== undefined && (setStart(text.trim()), true)}
       />
-      <div>
-        <span className="block text-[11.5px] text-faint" aria-hidden>
-          Sample rate
-        </span>
-        <Choice
-          label="Sample rate"
-          hidden
-          className="num w-[84px]"
-          value={samples}
-          options={asSaid(sampleRates, (n) => n.toLocaleString('en'))}
-          set={setSamples}
-        />
-      </div>
+      <Rate
+        label="Sample rate"
+        value={samples}
+        options={asSaid(sampleRates, (n) => n.toLocaleString('en'))}
+        set={setSamples}
+      />
     </section>
   );
 }
+
+interface RateProps<T extends string | number> {
+  readonly label: string;
+  readonly value: T;
+  readonly options: readonly (readonly [T, string])[];
+  readonly set: (value: T) => void;
+}
+
+const Rate = <T extends string | number>({ label, ...rest }: RateProps<T>) => (
+  <div>
+    <span className="block text-[11.5px] text-faint" aria-hidden>
+      {label}
+    </span>
+    <Choice label={label} hidden className="num w-[84px]" {...rest} />
+  </div>
+);
+
+interface Said {
+  readonly tick: number;
+  readonly rate: FrameRate;
+  /** A second. */
+  readonly samples: number;
+  /** The frame at which bar 1 begins. */
+  readonly first: number;
+}
+
+/** Each way to say a place: its name, what it says of the place, and what takes one that is typed, if it is one. */
+function waysToSay(
+  tempo: TempoMap,
+  meters: MeterMap,
+  { tick, rate, samples, first }: Said,
+  go: (tick: number) => void,
+): readonly (readonly [string, string, (text: string) => boolean])[] {
+  const seconds = ticksToSeconds(tempo, tick);
+  // A tick that stands for a frame as near as ticks can is in that frame.
+  const halfTick = secondsToFrames(tempoAt(tempo, tick) / tempo.scale / 2, rate);
+  const frames = secondsToFrames(seconds, rate) + Math.min(0.499, halfTick) + 1e-6;
+  const toTick = (at: number | undefined): boolean => {
+    if (at === undefined) return false;
+    go(at);
+    return true;
+  };
+  const toSeconds = (s: number | undefined): boolean =>
+    toTick(s === undefined ? undefined : Math.max(0, secondsToTicks(tempo, s)));
+  return [
+    [
+      'Bar.beat.tick',
+      positionText(positionAt(meters, tick)),
+      (text) => {
+        const place = parsePosition(text);
+        return toTick(place && tickOf(meters, place));
+      },
+    ],
+    ['Seconds', seconds.toFixed(4), (text) => toSeconds(from0(text))],
+    [
+      'Timecode',
+      timecodeText(Math.floor(frames + first), rate),
+      (text) => {
+        const frame = parseTimecode(text, rate);
+        return toSeconds(
+          frame === undefined || frame < first ? undefined : framesToSeconds(frame - first, rate),
+        );
+      },
+    ],
+    [
+      'Frames',
+      String(Math.floor(frames)),
+      (text) => {
+        const frame = whole(text);
+        return toSeconds(frame === undefined ? undefined : framesToSeconds(frame, rate));
+      },
+    ],
+    [
+      'Samples',
+      String(Math.round(seconds * samples)),
+      (text) => {
+        const sample = whole(text);
+        return toSeconds(sample === undefined ? undefined : sample / samples);
+      },
+    ],
+    ['Ticks', String(tick), (text) => toTick(whole(text))],
+  ];
+}
+
+/** A number from 0 on that was typed. */
+const from0 = (text: string): number | undefined => {
+  const number = Number(text || NaN);
+  return Number.isFinite(number) && number >= 0 ? number : undefined;
+};
+
+const whole = (text: string): number | undefined => {
+  const number = from0(text);
+  return Number.isInteger(number) ? number : undefined;
+};
 
 /** A place in one way; what is typed and cannot be is marked and left. */
 function Way({

@@ -10,6 +10,7 @@ import {
   Piano,
   Rows3,
   Send,
+  type LucideIcon,
 } from 'lucide-react';
 import { NavLink } from 'react-router';
 import type { SongView } from '#contracts/songs.ts';
@@ -35,14 +36,25 @@ function lanesNote(song: SongView): string {
   return parked > 0 ? `${parked} of ${lanes} parked` : count(lanes, 'lane');
 }
 
-/**
- * The order of work, with what each place holds for this song: in one line, so that nothing moves when a
- * number comes.
- */
-export function Trail({ song }: { song: SongView }) {
-  const findings =
-    useFindings(song.id, song.revision).data?.findings.filter((f) => !f.leftAlone).length ?? 0;
-  const places = [
+const eventsNote = ({ tracks }: SongView): string =>
+  count(
+    tracks.reduce((n, t) => n + t.events, 0),
+    'event',
+  );
+
+interface Place {
+  /** Below the song's address. */
+  readonly to: string;
+  readonly name: string;
+  readonly Icon: LucideIcon;
+  readonly note: string;
+  /** There is something left to do. */
+  readonly open?: boolean;
+}
+
+/** Where work is done on a song, in the order in which it is done, with what each place holds for this one. */
+function placesOf(song: SongView, findings: number): readonly Place[] {
+  return [
     {
       to: 'in',
       name: 'Bring in',
@@ -57,17 +69,13 @@ export function Trail({ song }: { song: SongView }) {
       note: findings > 0 ? count(findings, 'finding') : count(song.tracks.length, 'track'),
       open: findings > 0,
     },
-    { to: 'notes', name: 'Notes', Icon: Music2, note: count(song.notes, 'note'), open: false },
-    { to: 'lanes', name: 'Lanes', Icon: AudioLines, note: lanesNote(song), open: false },
+    { to: 'notes', name: 'Notes', Icon: Music2, note: count(song.notes, 'note') },
+    { to: 'lanes', name: 'Lanes', Icon: AudioLines, note: lanesNote(song) },
     {
       to: 'events',
       name: 'Event list',
       Icon: List,
-      note: count(
-        song.tracks.reduce((n, t) => n + t.events, 0),
-        'event',
-      ),
-      open: false,
+      note: eventsNote(song),
     },
     {
       to: 'timing',
@@ -82,7 +90,6 @@ export function Trail({ song }: { song: SongView }) {
       Icon: Piano,
       note:
         song.timing.chords.length > 0 ? count(song.timing.chords.length, 'chord') : 'chords, keys',
-      open: false,
     },
     {
       to: 'arrange',
@@ -92,25 +99,29 @@ export function Trail({ song }: { song: SongView }) {
         song.timing.sections.length > 0
           ? count(song.timing.sections.length, 'section')
           : count(song.timing.bars, 'bar'),
-      open: false,
     },
-    { to: 'shelf', name: 'Shelf', Icon: Library, note: 'clips', open: false },
-    { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip', open: false },
+    { to: 'shelf', name: 'Shelf', Icon: Library, note: 'clips' },
+    { to: 'out', name: 'Hand off', Icon: Send, note: 'files and slip' },
     {
       to: 'history',
       name: 'History',
       Icon: History,
       note: song.steps === 0 ? 'as received' : count(song.steps, 'step'),
-      open: false,
     },
   ];
+}
+
+/** The order of work: each in one line, so that nothing moves when a number comes. */
+export function Trail({ song }: { song: SongView }) {
+  const findings =
+    useFindings(song.id, song.revision).data?.findings.filter((f) => !f.leftAlone).length ?? 0;
   return (
     <nav
       aria-label="Trail"
       className="row-span-2 min-h-0 overflow-y-auto border-r border-line py-3"
     >
       <ol className="relative flex flex-col gap-1 before:absolute before:top-5 before:bottom-5 before:left-[28px] before:border-l-2 before:border-dashed before:border-line xl:before:left-[24px]">
-        {places.map(({ to, name, Icon, note, open }) => (
+        {placesOf(song, findings).map(({ to, name, Icon, note, open }) => (
           <li key={name}>
             <NavLink
               end

@@ -51,7 +51,7 @@ export function ListCard({
     [file, song, maps, instead, plain],
   );
   const undecided = useMemo(() => readList(file, song, maps, false).asks, [file, song, maps]);
-  const held = kinds.filter(([kind]) => read[kind].length > 0);
+  const held = heldIn(read);
   const asked = useMemo(
     () => askedOf(read, left, instead, seconds),
     [read, left, instead, seconds],
@@ -61,35 +61,11 @@ export function ListCard({
       <h2 className="seam mb-2 truncate pb-1 text-[14px] font-semibold" title={file.name}>
         {file.name}
       </h2>
-      {undecided !== undefined && (
-        <div className="mb-2">
-          <p>Are its places, such as {undecided}, bars or seconds?</p>
-          <Radios
-            label="Its places are"
-            value={plain}
-            options={[
-              { value: 'bars', says: 'bars and beats' },
-              { value: 'seconds', says: 'seconds' },
-            ]}
-            set={setPlain}
-            className="flex gap-3"
-          />
-        </div>
-      )}
+      {undecided !== undefined && <BarsOrSeconds such={undecided} plain={plain} set={setPlain} />}
       {held.length === 0 && read.asks === undefined && (
         <p>It holds no places that could be read.</p>
       )}
-      {held.map(([kind, word]) => (
-        <Check
-          key={kind}
-          checked={!left.has(kind)}
-          set={(taken) =>
-            leave(new Set(taken ? [...left].filter((k) => k !== kind) : [...left, kind]))
-          }
-        >
-          {count(read[kind].length, word)}
-        </Check>
-      ))}
+      <Held read={read} left={left} leave={leave} />
       <Faults faults={read.faults} />
       {held.length > 0 && (
         <div className="mt-2 space-y-1">
@@ -121,6 +97,50 @@ export function ListCard({
   );
 }
 
+const BarsOrSeconds = ({
+  such,
+  plain,
+  set,
+}: {
+  such: string;
+  plain: PlainPlaces | undefined;
+  set: (plain: PlainPlaces) => void;
+}) => (
+  <div className="mb-2">
+    <p>Are its places, such as {such}, bars or seconds?</p>
+    <Radios
+      label="Its places are"
+      value={plain}
+      options={[
+        { value: 'bars', says: 'bars and beats' },
+        { value: 'seconds', says: 'seconds' },
+      ]}
+      set={set}
+      className="flex gap-3"
+    />
+  </div>
+);
+
+const heldIn = (read: ListRead) => kinds.filter(([kind]) => read[kind].length > 0);
+
+interface HeldProps {
+  readonly read: ListRead;
+  readonly left: ReadonlySet<Kind>;
+  readonly leave: (left: ReadonlySet<Kind>) => void;
+}
+
+/** Which kinds of places it holds: what is not wanted is left out. */
+const Held = ({ read, left, leave }: HeldProps) =>
+  heldIn(read).map(([kind, word]) => (
+    <Check
+      key={kind}
+      checked={!left.has(kind)}
+      set={(taken) => leave(new Set(taken ? [...left].filter((k) => k !== kind) : [...left, kind]))}
+    >
+      {count(read[kind].length, word)}
+    </Check>
+  ));
+
 /** The step that brings in what is not left out; undefined where nothing is. */
 function askedOf(
   read: ListRead,
@@ -128,9 +148,9 @@ function askedOf(
   instead: boolean,
   seconds: boolean,
 ): StepAsked | undefined {
-  const taken = kinds
+  const taken = heldIn(read)
     .map(([kind]) => kind)
-    .filter((kind) => read[kind].length > 0 && !left.has(kind));
+    .filter((kind) => !left.has(kind));
   if (taken.length === 0) return undefined;
   const places = Object.fromEntries(taken.map((kind) => [kind, read[kind]]));
   return {

@@ -8,7 +8,7 @@ import type { TempoEdit } from './map-model.ts';
 import { temposOf, type Tempos } from '../../api/runs.ts';
 import { Button } from '../../components/button.tsx';
 import { count, tempoText } from '../../components/text.ts';
-import { Canvas } from '../../drawing/canvas.tsx';
+import { Canvas, type Draw } from '../../drawing/canvas.tsx';
 import { usePlaying } from '../../state/playing.ts';
 import { secondsToTicks } from '#core/timing/tempo-map.ts';
 import type { Maps } from '#core/song/maps.ts';
@@ -26,24 +26,13 @@ type Music = 'keeps its bars' | 'keeps its seconds';
 /** The tempo as a line over the bars of the scope, or all, to be drawn, dragged and nudged. */
 export function MapPlane({ song }: { song: SongView }) {
   const maps = useMaps(song);
-  const bars = useScope((s) => s.bars);
   const step = useStep(song.id, song.revision);
   const [music, setMusic] = useState<Music>('keeps its bars');
   const ppq = song.division.kind === 'ppq' ? song.division.ticksPerQuarter : undefined;
   const tempos = useMemo(() => temposOf(maps.tempos, ppq), [maps.tempos, ppq]);
   const coming = useShownTempos((s) => s.tempos);
   const would = useMemo(() => coming && temposOf(coming, ppq), [coming, ppq]);
-  const view = useMemo(() => {
-    const fromTick = bars ? barTick(maps.meters, bars.from) : 0;
-    const toTick = bars
-      ? barTick(maps.meters, bars.to + 1)
-      : Math.max(song.timing.endTick, barTick(maps.meters, 2));
-    return {
-      fromTick,
-      toTick,
-      ...tempoRange([tempos, ...(would ? [would] : [])], fromTick, toTick),
-    };
-  }, [bars, maps.meters, song.timing.endTick, tempos, would]);
+  const view = useMapView(song, maps, tempos, would);
   const ground = useRef<HTMLDivElement>(null);
   const scale = (): MapScale | undefined =>
     ground.current
@@ -63,22 +52,16 @@ export function MapPlane({ song }: { song: SongView }) {
     wait: (edit) => void add(() => asked(edit)),
   });
   const { handles, chosen, held } = hand;
-  const draw = useMemo(
-    () =>
-      (
-        c: CanvasRenderingContext2D,
-        width: number,
-        height: number,
-        inks: Parameters<typeof drawGrid>[3],
-      ) => {
-        const s = mapScale(view, width, height);
-        drawGrid(c, s, maps.meters, inks);
-        // Where both are alike the line that is stands over it.
-        if (would) drawComing(c, s, would, inks);
-        drawLine(c, s, tempos, inks);
-        drawHandles(c, s, handles, chosen, inks);
-        drawGhost(c, s, ghostOf(tempos, held), inks);
-      },
+  const draw = useMemo<Draw>(
+    () => (c, width, height, inks) => {
+      const s = mapScale(view, width, height);
+      drawGrid(c, s, maps.meters, inks);
+      // Where both are alike the line that is stands over it.
+      if (would) drawComing(c, s, would, inks);
+      drawLine(c, s, tempos, inks);
+      drawHandles(c, s, handles, chosen, inks);
+      drawGhost(c, s, ghostOf(tempos, held), inks);
+    },
     // Handles are made anew with the tempos alone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [view, maps.meters, tempos, would, chosen?.atTick, chosen?.kind, chosen?.bpm, held],
@@ -91,10 +74,7 @@ export function MapPlane({ song }: { song: SongView }) {
       <Head
         tempos={tempos}
         handles={handles}
-        at={
-          at &&
-          `${positionText(positionAt(maps.meters, at.tick))} · ${tempoText(60_000_000 / at.bpm, meterAt(maps.meters, at.tick))}`
-        }
+        at={at && tempoAtText(maps, at)}
         music={music}
         setMusic={setMusic}
       />
@@ -122,6 +102,25 @@ export function MapPlane({ song }: { song: SongView }) {
     </section>
   );
 }
+
+/** The ticks of the scope's bars, or of all, and the tempos from slowest to quickest that are to be seen in them. */
+function useMapView(song: SongView, { meters }: Maps, tempos: Tempos, would: Tempos | undefined) {
+  const bars = useScope((s) => s.bars);
+  return useMemo(() => {
+    const fromTick = bars ? barTick(meters, bars.from) : 0;
+    const toTick = bars
+      ? barTick(meters, bars.to + 1)
+      : Math.max(song.timing.endTick, barTick(meters, 2));
+    return {
+      fromTick,
+      toTick,
+      ...tempoRange([tempos, ...(would ? [would] : [])], fromTick, toTick),
+    };
+  }, [bars, meters, song.timing.endTick, tempos, would]);
+}
+
+const tempoAtText = ({ meters }: Maps, { tick, bpm }: { tick: number; bpm: number }): string =>
+  `${positionText(positionAt(meters, tick))} · ${tempoText(60_000_000 / bpm, meterAt(meters, tick))}`;
 
 /** Where it plays on the line. */
 function MapPlayhead({
