@@ -139,8 +139,12 @@ function headlessTrack(
   log: TrackLog,
 ): TrackChunk | undefined {
   if (!endsInEndOfTrack(bytes, to)) return undefined;
-  // The longest run is the track: a later beginning would lose events.
-  for (let body = at + 4; body <= Math.min(at + longestHead, to - 4); body++) {
+  const bodies = Array.from({ length: longestHead - 3 }, (_, n) => at + 4 + n).filter(
+    (body) => body <= to - 4,
+  );
+  // Behind its own length a track begins for sure; else the longest run is the track: a later beginning would lose events.
+  const sure = bodies.filter((body) => readUint32(bytes, body - 4) === to - body);
+  for (const body of [...sure, ...bodies]) {
     if (!runsCleanly(bytes, body, to, log.effort)) continue;
     log.unsound({ code: 'track-head', where: log.at(at) });
     return {

@@ -68,6 +68,17 @@ describe('issue 9.3: damaged heads', () => {
     expect(codes(reading!)).toContain('track-head');
   });
 
+  it('a track whose head lost a byte begins behind its length, though that reads as an event', () => {
+    // 56 notes of 8 bytes and the end: 0x1C4 bytes, so that 01 C4 00 would be a program after one tick.
+    const notes = Array.from({ length: 56 }, () => '00 903C40 30 803C40').join(' ');
+    const sound = bytesOf(
+      `4D546864 00000006 0001 0002 0060 4D54726B 00000004 00FF2F00 4D54726B 000001C4 ${notes} 00FF2F00`,
+    );
+    const at = findId(sound, MTrk, 24);
+    const [reading] = all(concatBytes([sound.subarray(0, at + 3), sound.subarray(at + 4)]));
+    expect(lines(reading!)).toEqual(lines(all(sound)[0]!));
+  });
+
   it('a RIFF wrapper whose data says it is empty, or shorter than it is, holds MIDI all the same', () => {
     const wrapped = wrapRiff(workedFormat1, {
       before: new Uint8Array(0),
