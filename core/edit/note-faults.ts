@@ -43,7 +43,8 @@ function findFaults(events: Events, notes: Notes): NoteFaults {
   };
   const lastOn = new Int32Array(2048).fill(-1);
   const groupEnd = new Float64Array(2048);
-  const groups = new Map<number, number[]>();
+  /** What has begun together on a key, by the first of it. */
+  const groups = new Map<number, Set<string>>();
   for (let n = 0; n < notes.count; n++) {
     const on = notes.on[n]!;
     const from = events.atTick[on]!;
@@ -51,10 +52,11 @@ function findFaults(events: Events, notes: Notes): NoteFaults {
     const before = lastOn[slot]!;
     const end = endOf(events, notes, n);
     if (before !== -1 && events.atTick[notes.on[before]!] === from) {
-      const group = groups.get(before) ?? [before];
-      if (group.some((other) => sameNote(events, notes, other, n))) faults.duplicate.push(n);
+      const group = groups.get(before) ?? new Set([valuesOf(events, notes, before)]);
+      const values = valuesOf(events, notes, n);
+      if (group.has(values)) faults.duplicate.push(n);
       else faults.doubled.push({ note: n, with: before });
-      groups.set(before, [...group, n]);
+      groups.set(before, group.add(values));
       groupEnd[slot] =
         groupEnd[slot] === Infinity
           ? end
@@ -80,15 +82,9 @@ function findFaults(events: Events, notes: Notes): NoteFaults {
   return faults;
 }
 
-/** Whether two notes that begin together on a key are equal in every value. */
-function sameNote(events: Events, notes: Notes, a: number, b: number): boolean {
-  if (
-    events.data2[notes.on[a]!] !== events.data2[notes.on[b]!] ||
-    endOf(events, notes, a) !== endOf(events, notes, b)
-  )
-    return false;
-  return notes.off[a] === -1 || events.data2[notes.off[a]!] === events.data2[notes.off[b]!];
-}
+/** Where a note ends and both its velocities: notes that begin together on a key are equal where these are. */
+const valuesOf = (events: Events, notes: Notes, n: number): string =>
+  `${events.data2[notes.on[n]!]} ${endOf(events, notes, n)} ${notes.off[n] === -1 ? '' : events.data2[notes.off[n]!]}`;
 
 /** Tick where a note ends; infinitely far where it hangs. */
 export const endOf = (events: Events, notes: Notes, n: number): number =>

@@ -35,9 +35,14 @@ export function partsOf(
       now = skip(now, track, name, 'It holds the map, and plays nothing.');
       continue;
     }
-    const free = drums ? percussionChannel : freeChannel(song, track, taken);
     const meant =
-      used.length === 0 ? free : used.length === 1 ? used[0] : used.find((c) => c + 1 === channel);
+      used.length === 0
+        ? drums
+          ? percussionChannel
+          : freeChannel(song, track, taken)
+        : used.length === 1
+          ? used[0]
+          : used.find((c) => c + 1 === channel);
     if (meant === undefined) {
       const why =
         used.length === 0
