@@ -71,26 +71,7 @@ export function readChunks(
       });
     }
   }
-  const sound = first.filter((t) => !t.damaged);
-  for (const [n, track] of first.entries()) {
-    if (!track.damaged) continue;
-    const mended = mendTrack(bytes, track, sound, header.division, effort);
-    const events = withoutWiped(mended?.events ?? track.events);
-    if (events === track.events) continue;
-    if (mended?.moved)
-      log.add({
-        code: 'time-lost',
-        where: { chunk: 'MTrk', track: n + 1, tick: mended.moved.atTick },
-        ticks: mended.moved.ticks,
-      });
-    if (!mended?.moved || mended.lost > 0)
-      log.add({
-        code: 'track-damaged',
-        where: { chunk: 'MTrk', track: n + 1, byte: mended?.at ?? track.body },
-        bytes: mended?.lost ?? 0,
-      });
-    tracks[n] = { events };
-  }
+  mendDamaged(bytes, { tracks, first }, header.division, log, effort);
   return {
     tracks: tracks.map((t) => (t.body ? t : { events: bridgedAgain(t.events) })),
     alienChunks,
@@ -109,6 +90,36 @@ function isOtherChunkAt(bytes: Uint8Array, at: number, effort: Effort): boolean 
   if (!effort.spend(end - at)) return true;
   const track = findId(bytes.subarray(0, end), MTrk, at + 8);
   return track === -1 || !endsInEndOfTrack(bytes, track);
+}
+
+/** Reads damaged tracks again, in the light of those that are whole; in the place of those that were read first. */
+function mendDamaged(
+  bytes: Uint8Array,
+  { tracks, first }: { readonly tracks: SmfTrack[]; readonly first: readonly FirstReading[] },
+  division: Header['division'],
+  log: ProblemLog,
+  effort: Effort,
+): void {
+  const sound = first.filter((t) => !t.damaged);
+  for (const [n, track] of first.entries()) {
+    if (!track.damaged) continue;
+    const mended = mendTrack(bytes, track, sound, division, effort);
+    const events = withoutWiped(mended?.events ?? track.events);
+    if (events === track.events) continue;
+    if (mended?.moved)
+      log.add({
+        code: 'time-lost',
+        where: { chunk: 'MTrk', track: n + 1, tick: mended.moved.atTick },
+        ticks: mended.moved.ticks,
+      });
+    if (!mended?.moved || mended.lost > 0)
+      log.add({
+        code: 'track-damaged',
+        where: { chunk: 'MTrk', track: n + 1, byte: mended?.at ?? track.body },
+        bytes: mended?.lost ?? 0,
+      });
+    tracks[n] = { events };
+  }
 }
 
 /** Passes to the next track or file. What lies between may be a track whose head is damaged. */

@@ -241,6 +241,15 @@ const when = () => column(DataTypes.DATE);
 
 /** Binds the models to a connection. The tables themselves are made by the migrations. */
 export function defineModels(sequelize: Sequelize): void {
+  defineBytes(sequelize);
+  defineSongs(sequelize);
+  defineHandoffs(sequelize);
+  defineClips(sequelize);
+  defineOnesOwn(sequelize);
+}
+
+/** Bytes that are kept, and what needs them. */
+function defineBytes(sequelize: Sequelize): void {
   const options = { sequelize, underscored: true, timestamps: false } as const;
   Blob.init(
     { sha256: { ...sha(), primaryKey: true }, bytes: bytes() },
@@ -255,6 +264,23 @@ export function defineModels(sequelize: Sequelize): void {
     },
     { ...options, tableName: 'originals' },
   );
+  BlobUse.init(
+    { songId: { ...uuid(), primaryKey: true }, sha256: { ...sha(), primaryKey: true } },
+    { ...options, tableName: 'blob_uses' },
+  );
+  SourceUse.init(
+    {
+      songId: { ...uuid(), primaryKey: true },
+      kind: { ...text('kind'), primaryKey: true },
+      name: { ...text('name'), primaryKey: true },
+    },
+    { ...options, tableName: 'source_uses' },
+  );
+}
+
+/** Songs with their steps. */
+function defineSongs(sequelize: Sequelize): void {
+  const options = { sequelize, underscored: true, timestamps: false } as const;
   SongRecord.init(
     {
       id: { ...uuid(), primaryKey: true },
@@ -298,24 +324,15 @@ export function defineModels(sequelize: Sequelize): void {
     },
     { ...options, timestamps: true, updatedAt: false, tableName: 'steps' },
   );
-  BlobUse.init(
-    { songId: { ...uuid(), primaryKey: true }, sha256: { ...sha(), primaryKey: true } },
-    { ...options, tableName: 'blob_uses' },
-  );
-  SourceUse.init(
-    {
-      songId: { ...uuid(), primaryKey: true },
-      kind: { ...text('kind'), primaryKey: true },
-      name: { ...text('name'), primaryKey: true },
-    },
-    { ...options, tableName: 'source_uses' },
-  );
   LeftAlone.init(
     { songId: { ...uuid(), primaryKey: true }, key: { ...text('key'), primaryKey: true } },
     { ...options, tableName: 'left_alone' },
   );
-  defineLinks(sequelize);
-  defineOnesOwn(sequelize);
+}
+
+/** What left, and links to it. */
+function defineHandoffs(sequelize: Sequelize): void {
+  const options = { sequelize, underscored: true } as const;
   HandoffRecord.init(
     {
       id: { ...uuid(), primaryKey: true },
@@ -334,11 +351,6 @@ export function defineModels(sequelize: Sequelize): void {
     },
     { ...options, timestamps: true, updatedAt: false, tableName: 'handoffs' },
   );
-}
-
-/** Links to handoffs. */
-function defineLinks(sequelize: Sequelize): void {
-  const options = { sequelize, underscored: true } as const;
   LinkRecord.init(
     {
       id: { ...uuid(), primaryKey: true },
@@ -351,6 +363,32 @@ function defineLinks(sequelize: Sequelize): void {
       createdAt: when(),
     },
     { ...options, timestamps: true, updatedAt: false, tableName: 'handoff_links' },
+  );
+}
+
+/** The shelf. */
+function defineClips(sequelize: Sequelize): void {
+  const options = { sequelize, underscored: true } as const;
+  ClipRecord.init(
+    {
+      id: { ...uuid(), primaryKey: true },
+      sha256: sha(),
+      part: int(),
+      folder: text('folder'),
+      name: text('name'),
+      tags: jsonb('tags'),
+      kind: column(DataTypes.TEXT),
+      bars: int(),
+      meter: column(DataTypes.TEXT),
+      bpm: column(DataTypes.DOUBLE),
+      key: { type: DataTypes.TEXT, allowNull: true },
+      notes: int(),
+      drums: column(DataTypes.BOOLEAN),
+      program: { type: DataTypes.INTEGER, allowNull: true },
+      addedAt: when(),
+      removedAt: { type: DataTypes.DATE, allowNull: true },
+    },
+    { ...options, timestamps: false, tableName: 'shelf_clips' },
   );
 }
 
@@ -372,27 +410,6 @@ function defineOnesOwn(sequelize: Sequelize): void {
   PreferencesRecord.init(
     { id: { ...text('id'), primaryKey: true }, kept: jsonb('kept'), updatedAt: when() },
     { ...options, timestamps: true, createdAt: false, tableName: 'preferences' },
-  );
-  ClipRecord.init(
-    {
-      id: { ...uuid(), primaryKey: true },
-      sha256: sha(),
-      part: int(),
-      folder: text('folder'),
-      name: text('name'),
-      tags: jsonb('tags'),
-      kind: column(DataTypes.TEXT),
-      bars: int(),
-      meter: column(DataTypes.TEXT),
-      bpm: column(DataTypes.DOUBLE),
-      key: { type: DataTypes.TEXT, allowNull: true },
-      notes: int(),
-      drums: column(DataTypes.BOOLEAN),
-      program: { type: DataTypes.INTEGER, allowNull: true },
-      addedAt: when(),
-      removedAt: { type: DataTypes.DATE, allowNull: true },
-    },
-    { ...options, timestamps: false, tableName: 'shelf_clips' },
   );
   ReceiverRecord.init(
     {

@@ -1,6 +1,6 @@
 import { MessageSquareText, X } from 'lucide-react';
 import { Popover } from 'radix-ui';
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ComponentPropsWithRef, type ReactNode } from 'react';
 import { Button } from '../components/button.tsx';
 import { keyNow } from '../keys/shown.ts';
 import { useMessageCommands } from './message-commands.ts';
@@ -59,29 +59,36 @@ export function MessageLine({
       )}
       <Popover.Root open={open} onOpenChange={setOpen}>
         <Popover.Trigger asChild>
-          <button
-            ref={all}
-            type="button"
-            className="inline-flex items-center gap-1 rounded-[5px] border border-transparent px-2 py-1 hover:border-line disabled:opacity-55"
-            aria-label="All messages"
-            title={
-              said.length === 0
-                ? 'Nothing was said yet'
-                : `What was said, again (${keyNow('messages')})`
-            }
-            disabled={said.length === 0}
-          >
-            <MessageSquareText size={15} aria-hidden />
-            <span className="num min-w-[2ch] text-left text-[12px] text-faint">
-              {standing.length > 1 && `+${standing.length - 1}`}
-            </span>
-          </button>
+          <AllButton ref={all} said={said.length} standing={standing.length} />
         </Popover.Trigger>
         <MessageList said={said} taken={taken} />
       </Popover.Root>
     </section>
   );
 }
+
+interface AllButtonProps extends ComponentPropsWithRef<'button'> {
+  /** How many messages there were, and how many stand. */
+  readonly said: number;
+  readonly standing: number;
+}
+
+/** Opens all that was said; what opens gives it the rest. */
+const AllButton = ({ said, standing, ...trigger }: AllButtonProps) => (
+  <button
+    type="button"
+    className="inline-flex items-center gap-1 rounded-[5px] border border-transparent px-2 py-1 hover:border-line disabled:opacity-55"
+    aria-label="All messages"
+    title={said === 0 ? 'Nothing was said yet' : `What was said, again (${keyNow('messages')})`}
+    disabled={said === 0}
+    {...trigger}
+  >
+    <MessageSquareText size={15} aria-hidden />
+    <span className="num min-w-[2ch] text-left text-[12px] text-faint">
+      {standing > 1 && `+${standing - 1}`}
+    </span>
+  </button>
+);
 
 /** What is said while a dialog is open is read above its veil. */
 const overDialogs = 'relative z-[45] rounded bg-paper';

@@ -1,6 +1,6 @@
 import type { KeyboardEvent, ReactNode } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
-import { useOperations, useStep } from '../api/queries.ts';
+import { useOperations, useStep, type StepAsked } from '../api/queries.ts';
 import { HearButton } from '../components/hear-button.tsx';
 import { preparedStep, useOfferToHear } from '../state/auditioned.ts';
 import { Button } from '../components/button.tsx';
@@ -99,22 +99,9 @@ function Panel({
       {lacks ? (
         <p className="mt-3 text-faint">Choose what it is to take from.</p>
       ) : (
-        <Outcome
-          preview={preview}
-          song={song}
-          bars={chosen ? undefined : bars}
-          taken={step.isPending}
-        />
+        <Outcome {...{ preview, song }} bars={chosen ? undefined : bars} taken={step.isPending} />
       )}
-      <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
-        <Button kind="next" disabled={!able} onClick={take}>
-          Do it
-        </Button>
-        <Button title="Not now (Escape)" onClick={close}>
-          Not now
-        </Button>
-        {changes && <HearButton by={preparedStep} steps={[request]} className="ml-auto" />}
-      </div>
+      <Ways take={able ? take : undefined} close={close} heard={changes ? [request] : undefined} />
     </section>
   );
 }
@@ -144,6 +131,25 @@ function RecipeSteps({
     </>
   );
 }
+
+interface WaysProps {
+  readonly take: (() => void) | undefined;
+  readonly close: () => void;
+  readonly heard: readonly StepAsked[] | undefined;
+}
+
+/** The step is done, or not now; what it would change can be heard. */
+const Ways = ({ take, close, heard }: WaysProps) => (
+  <div className="sticky -bottom-3 mt-3 flex gap-2 border-t border-line bg-sheet py-3">
+    <Button kind="next" disabled={!take} onClick={take}>
+      Do it
+    </Button>
+    <Button title="Not now (Escape)" onClick={close}>
+      Not now
+    </Button>
+    {heard && <HearButton by={preparedStep} steps={heard} className="ml-auto" />}
+  </div>
+);
 
 /** Escape leaves a step, Enter in one of its fields does it; in what opens, presses or has lines of its own it does that. */
 const stepKeys =

@@ -85,28 +85,32 @@ export function OrderRow({ span, place, seconds, keyName, focusable, acts }: Pro
       <span className="num text-right">{count(barsIn(span), 'bar')}</span>
       <span className="num text-right text-faint">{duration(seconds)}</span>
       <span className="truncate pl-2 text-faint">{keyName}</span>
-      <span className="flex justify-end gap-0.5">
-        <Button
-          kind="quiet"
-          tabIndex={-1}
-          className="px-1.5"
-          aria-label={`Repeat ${name}`}
-          title={`Repeat (${keyNow('arrange-repeat')})`}
-          onClick={() => acts.repeat(span.id)}
-        >
-          <Plus size={14} aria-hidden />
-        </Button>
-        <Button
-          kind="quiet"
-          tabIndex={-1}
-          className="px-1.5"
-          aria-label={`Leave ${name} out`}
-          title={`Leave out (${keyNow('arrange-out')})`}
-          onClick={() => acts.leaveOut(span.id)}
-        >
-          <X size={14} aria-hidden />
-        </Button>
-      </span>
+      <RowButtons id={span.id} name={name} acts={acts} />
     </li>
   );
 }
+
+const RowButtons = ({ id, name, acts }: { id: string; name: string; acts: RowActs }) => (
+  <span className="flex justify-end gap-0.5">
+    <Button
+      kind="quiet"
+      tabIndex={-1}
+      className="px-1.5"
+      aria-label={`Repeat ${name}`}
+      title={`Repeat (${keyNow('arrange-repeat')})`}
+      onClick={() => acts.repeat(id)}
+    >
+      <Plus size={14} aria-hidden />
+    </Button>
+    <Button
+      kind="quiet"
+      tabIndex={-1}
+      className="px-1.5"
+      aria-label={`Leave ${name} out`}
+      title={`Leave out (${keyNow('arrange-out')})`}
+      onClick={() => acts.leaveOut(id)}
+    >
+      <X size={14} aria-hidden />
+    </Button>
+  </span>
+);

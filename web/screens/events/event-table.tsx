@@ -1,5 +1,5 @@
 import type { Virtualizer } from '@tanstack/react-virtual';
-import { useMemo } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import { EditInPlace } from './edit-in-place.tsx';
 import { EditSeveralForm } from './edit-several.tsx';
 import { countWords, EventActsBar } from './event-acts-bar.tsx';
@@ -8,14 +8,15 @@ import { InsertEvent } from './insert-event.tsx';
 import type { Listed } from './use-event-acts.ts';
 import { useEventList } from './use-event-list.ts';
 
+interface Props extends Listed {
+  readonly narrowed: boolean;
+  readonly behind: boolean;
+  readonly steps: () => void;
+}
+
 /** Events as rows, of which only those in view are drawn: chosen, edited in place, deleted and inserted. */
-export function EventTable({
-  narrowed,
-  behind,
-  steps,
-  ...list
-}: Listed & { narrowed: boolean; behind: boolean; steps: () => void }) {
-  const { song, tracks, events, index } = list;
+export function EventTable({ narrowed, behind, steps, ...list }: Props) {
+  const { song, events, index } = list;
   const wording = useWording(song);
   const { scroller, virtual, shown, chosen, focus, pick, onKeyDown, acts, cancel, keepSeveral } =
     useEventList(list, narrowed, behind);
@@ -33,61 +34,76 @@ export function EventTable({
         insert={() => insert(!inserting)}
         steps={steps}
       />
-      {inserting && (
-        <InsertEvent
-          song={song}
-          tracks={tracks}
-          meters={wording.meters}
-          at={placeOf(list, wording, focus)}
-          track={tracks[index.track[focus] ?? 0]!.id}
-          step={acts.step}
-          close={() => insert(false)}
-        />
-      )}
+      {inserting && <Inserting list={list} wording={wording} focus={focus} acts={acts} />}
       {acts.editingAll && chosen.size > 1 && (
         <EditSeveralForm list={list} chosen={chosen} done={keepSeveral} close={cancel} />
       )}
-      <div className="keeps-height relative flex min-h-0 flex-1 overflow-x-auto">
-        <div className="flex min-h-0 min-w-[860px] flex-1 flex-col">
-          <Columns />
-          <div className="relative flex min-h-0 flex-1 flex-col">
-            <div
-              ref={scroller}
-              tabIndex={0}
-              role="listbox"
-              data-begin
-              aria-label="Events"
-              aria-multiselectable
-              aria-activedescendant={`event-${focus}`}
-              className="min-h-0 flex-1 overflow-auto"
-              onKeyDown={onKeyDown}
-            >
-              <ListedRows
-                {...list}
-                virtual={virtual}
-                wording={wording}
-                chosen={chosen}
-                pick={pick}
-                edit={edit}
-              />
-            </div>
-            {editing !== undefined && editing < index.count && (
-              <EditInPlace
-                song={song}
-                events={events[index.track[editing]!]!}
-                row={index.row[editing]!}
-                wording={wording}
-                top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)}
-                done={(typed) => acts.keep(editing, typed)}
-                cancel={cancel}
-              />
-            )}
-          </div>
+      <Beneath>
+        <div
+          ref={scroller}
+          tabIndex={0}
+          role="listbox"
+          data-begin
+          aria-label="Events"
+          aria-multiselectable
+          aria-activedescendant={`event-${focus}`}
+          className="min-h-0 flex-1 overflow-auto"
+          onKeyDown={onKeyDown}
+        >
+          <ListedRows
+            {...list}
+            virtual={virtual}
+            wording={wording}
+            chosen={chosen}
+            pick={pick}
+            edit={edit}
+          />
         </div>
-      </div>
+        {editing !== undefined && editing < index.count && (
+          <EditInPlace
+            song={song}
+            events={events[index.track[editing]!]!}
+            row={index.row[editing]!}
+            wording={wording}
+            top={editing * eventRowHeight - (virtual.scrollOffset ?? 0)}
+            done={(typed) => acts.keep(editing, typed)}
+            cancel={cancel}
+          />
+        )}
+      </Beneath>
     </>
   );
 }
+
+interface InsertingProps {
+  readonly list: Listed;
+  readonly wording: Wording;
+  readonly focus: number;
+  readonly acts: ReturnType<typeof useEventList>['acts'];
+}
+
+/** A new event, where the focus is and in its track. */
+const Inserting = ({ list, wording, focus, acts }: InsertingProps) => (
+  <InsertEvent
+    song={list.song}
+    tracks={list.tracks}
+    meters={wording.meters}
+    at={placeOf(list, wording, focus)}
+    track={list.tracks[list.index.track[focus] ?? 0]!.id}
+    step={acts.step}
+    close={() => acts.insert(false)}
+  />
+);
+
+/** What stands beneath the names of the columns: both are scrolled sideways together. */
+const Beneath = ({ children }: { children: ReactNode }) => (
+  <div className="keeps-height relative flex min-h-0 flex-1 overflow-x-auto">
+    <div className="flex min-h-0 min-w-[860px] flex-1 flex-col">
+      <Columns />
+      <div className="relative flex min-h-0 flex-1 flex-col">{children}</div>
+    </div>
+  </div>
+);
 
 interface RowsProps extends Listed {
   readonly virtual: Virtualizer<HTMLDivElement, Element>;

@@ -76,30 +76,39 @@ export function FormPart(setting: Setting) {
           set={(text) => set({ text })}
         />
       </Asked>
-      <Asked says="Longest">
-        <div className="space-y-1">
-          <NumberBox
-            label="Letters of a track name"
-            value={form.longestName}
-            set={(longestName) => set({ longestName })}
-            min={1}
-            max={1000}
-            empty="any"
-            unit="letters of a track name"
-          />
-          <NumberBox
-            label="Letters of a mark"
-            value={form.longestMark}
-            set={(longestMark) => set({ longestMark })}
-            min={1}
-            max={1000}
-            empty="any"
-            unit="letters of a mark"
-          />
-        </div>
-      </Asked>
+      <Longest {...setting} />
       <Shape {...setting} />
     </Part>
+  );
+}
+
+/** How long names and marks may be. */
+function Longest(setting: Setting) {
+  const { form } = setting.handing;
+  const set = inForm(setting);
+  return (
+    <Asked says="Longest">
+      <div className="space-y-1">
+        <NumberBox
+          label="Letters of a track name"
+          value={form.longestName}
+          set={(longestName) => set({ longestName })}
+          min={1}
+          max={1000}
+          empty="any"
+          unit="letters of a track name"
+        />
+        <NumberBox
+          label="Letters of a mark"
+          value={form.longestMark}
+          set={(longestMark) => set({ longestMark })}
+          min={1}
+          max={1000}
+          empty="any"
+          unit="letters of a mark"
+        />
+      </div>
+    </Asked>
   );
 }
 

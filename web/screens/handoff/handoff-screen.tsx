@@ -55,43 +55,19 @@ export function HandoffScreen() {
     setShown(undefined);
     setting.change(to);
   };
-  const prepare = usePreparedStep((s) => s.prepare);
-  const go = useNavigate();
-  const remedied = (remedy: NonNullable<ForecastItem['remedy']>): void => {
-    if ('setting' in remedy) return change(changesBy(setting.handing, remedy.setting));
-    const { operation, settings, scope } = remedy.step;
-    const { tracks } = (scope ?? {}) as { tracks?: readonly string[] };
-    prepare({
-      operation,
-      settings: (settings ?? {}) as Record<string, unknown>,
-      bars: 'all',
-      ...(tracks ? { tracks } : {}),
-    });
-    void go(`/songs/${song.id}`);
+  const prepare = usePrepared(song.id);
+  const remedied = (remedy: Remedy): void => {
+    if ('setting' in remedy) change(changesBy(setting.handing, remedy.setting));
+    else prepare(remedy.step);
   };
-  // Who it was for may have been removed; the settings are all there.
-  const stillThere = (id: string | undefined): { receiver?: string } =>
-    id !== undefined && receivers?.some((r) => r.id === id) ? { receiver: id } : {};
-  const repeat = useMakeHandoff(song.id, song.revision);
-  const again = (h: HandoffView): void =>
-    repeat.make.mutate(
-      { ...(h.settings as HandoffAsked), ...stillThere(h.receiver?.id) },
-      { onSuccess: ({ id }) => made(id) },
-    );
+  const again = useAgain(song, receivers, made);
   return (
     <main aria-label="Hand off" className="min-h-0 overflow-hidden pl-4">
       <div className="beside mx-auto grid h-full max-w-[1204px] grid-cols-[378px_minmax(0,1fr)]">
         <div className="min-h-0 overflow-auto py-4 pr-1.5">
-          <div className="flex items-center gap-2">
-            <h2 className="text-[16px] font-semibold">Hand off</h2>
-            <Button
-              kind="quiet"
-              className="ml-auto"
-              onClick={() => change({ ...usualHanding, names: undefined, version: undefined })}
-            >
-              As it came
-            </Button>
-          </div>
+          <Heading
+            asItCame={() => change({ ...usualHanding, names: undefined, version: undefined })}
+          />
           <ReceiverPart {...setting} change={change} />
           <Settings {...setting} change={change} />
           <Earlier handoffs={before} current={current?.id} show={setShown} again={again} />
@@ -107,11 +83,7 @@ export function HandoffScreen() {
               back={current && (() => setShown(undefined))}
             />
           </div>
-          <p role="status" className="sr-only">
-            {current && current.id === fresh
-              ? `${count(current.files.length, 'file')} made, read back and held against the song`
-              : ''}
-          </p>
+          <MadeNow made={current && current.id === fresh ? current : undefined} />
           {current ? (
             <Made handoff={current} head={song.revision} fresh={current.id === fresh} />
           ) : (
@@ -132,6 +104,57 @@ export function HandoffScreen() {
     </main>
   );
 }
+
+/** Makes the files of a handoff once more, from the song as it is now. */
+function useAgain(
+  song: SongView,
+  receivers: readonly { readonly id: string }[] | undefined,
+  made: (id: string) => void,
+): (handoff: HandoffView) => void {
+  const { make } = useMakeHandoff(song.id, song.revision);
+  return ({ settings, receiver }) => {
+    // Who it was for may have been removed; the settings are all there.
+    const still = receivers?.find((r) => r.id === receiver?.id);
+    make.mutate(
+      { ...(settings as HandoffAsked), ...(still ? { receiver: still.id } : {}) },
+      { onSuccess: ({ id }) => made(id) },
+    );
+  };
+}
+
+const Heading = ({ asItCame }: { asItCame: () => void }) => (
+  <div className="flex items-center gap-2">
+    <h2 className="text-[16px] font-semibold">Hand off</h2>
+    <Button kind="quiet" className="ml-auto" onClick={asItCame}>
+      As it came
+    </Button>
+  </div>
+);
+
+type Remedy = NonNullable<ForecastItem['remedy']>;
+
+/** Prepares the step that is a remedy, on the sheet. */
+function usePrepared(song: string): (step: Extract<Remedy, { step: unknown }>['step']) => void {
+  const prepare = usePreparedStep((s) => s.prepare);
+  const go = useNavigate();
+  return ({ operation, settings, scope }) => {
+    const { tracks } = (scope ?? {}) as { tracks?: readonly string[] };
+    prepare({
+      operation,
+      settings: (settings ?? {}) as Record<string, unknown>,
+      bars: 'all',
+      ...(tracks ? { tracks } : {}),
+    });
+    void go(`/songs/${song}`);
+  };
+}
+
+/** Heard, where it cannot be seen that files were made just now. */
+const MadeNow = ({ made }: { made: HandoffView | undefined }) => (
+  <p role="status" className="sr-only">
+    {made && `${count(made.files.length, 'file')} made, read back and held against the song`}
+  </p>
+);
 
 /** What is set for a song, and how that is asked for with the bars and tracks of its scope. */
 function useSetting(song: SongView): { setting: Setting; asked: HandoffAsked } {
@@ -203,7 +226,6 @@ function MakeBar({
   // While the next is worked out, what was known before is another's.
   const files = preview.error || preview.isPlaceholderData ? undefined : preview.data?.files;
   const several = (files?.length ?? 0) > 1;
-  const size = files?.reduce((sum, f) => sum + f.bytes, 0) ?? 0;
   const words = !files
     ? 'Make the files'
     : `Make ${several ? `the ${files.length.toLocaleString('en')} files` : 'the file'}`;
@@ -225,19 +247,7 @@ function MakeBar({
         {make.isPending ? 'Writing and reading back …' : words}
       </Button>
       {make.isPending && <Making progress={progress} stop={stop} />}
-      {!make.isPending && files && (
-        <>
-          <span className="text-faint">
-            {count(files.length, 'file')}, {fileSize(size)}
-          </span>
-          <Grip
-            says={several ? 'These files as a zip' : 'This file'}
-            out={() =>
-              outgoing(song.id, several ? song.title : stemOf(files[0]!.name), asked, several)
-            }
-          />
-        </>
-      )}
+      {!make.isPending && files && <Coming song={song} asked={asked} files={files} />}
       {back && (
         <Button
           kind="quiet"
@@ -250,6 +260,28 @@ function MakeBar({
           What would leave now
         </Button>
       )}
+    </>
+  );
+}
+
+interface ComingProps {
+  readonly song: SongView;
+  readonly asked: HandoffAsked;
+  readonly files: readonly { readonly name: string; readonly bytes: number }[];
+}
+
+/** What would leave, in short: dragged out, it is made. */
+function Coming({ song, asked, files }: ComingProps) {
+  const several = files.length > 1;
+  return (
+    <>
+      <span className="text-faint">
+        {count(files.length, 'file')}, {fileSize(files.reduce((sum, f) => sum + f.bytes, 0))}
+      </span>
+      <Grip
+        says={several ? 'These files as a zip' : 'This file'}
+        out={() => outgoing(song.id, several ? song.title : stemOf(files[0]!.name), asked, several)}
+      />
     </>
   );
 }

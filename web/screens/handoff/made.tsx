@@ -36,16 +36,7 @@ export function Made({
         {fileSize(bytes)}, {at}
         {handoff.receiver && `, for ${handoff.receiver.name}`}
       </p>
-      {handoff.revision !== head && (
-        <div className="text-ochre">
-          <p>The song has changed since {one ? 'this file was' : 'these files were'} made.</p>
-          <ul className="list-disc pl-5 text-[12.5px]">
-            {handoff.since?.map((said, n) => (
-              <li key={n}>{said}</li>
-            ))}
-          </ul>
-        </div>
-      )}
+      {handoff.revision !== head && <Since handoff={handoff} />}
       <div className="mt-3">
         <WaysOut handoff={handoff} fresh={fresh} />
       </div>
@@ -61,15 +52,7 @@ export function Made({
           />
         </div>
       )}
-      {one && slip.removed.length > 0 && (
-        <section aria-label="Removed" className="mt-4">
-          {slip.removed.map((t, i) => (
-            <p key={i}>
-              {t.name}, {count(t.events, 'event')}: removed
-            </p>
-          ))}
-        </section>
-      )}
+      {one && slip.removed.length > 0 && <Removed tracks={slip.removed} />}
       <LeftOut
         title="Left out or changed"
         notes={one ? slip.notes : handoff.notes}
@@ -85,6 +68,30 @@ export function Made({
     </article>
   );
 }
+
+const Removed = ({ tracks }: { tracks: HandoffView['slip']['removed'] }) => (
+  <section aria-label="Removed" className="mt-4">
+    {tracks.map((t, i) => (
+      <p key={i}>
+        {t.name}, {count(t.events, 'event')}: removed
+      </p>
+    ))}
+  </section>
+);
+
+/** What was done to the song since the files were made. */
+const Since = ({ handoff: { files, since } }: { handoff: HandoffView }) => (
+  <div className="text-ochre">
+    <p>
+      The song has changed since {files.length === 1 ? 'this file was' : 'these files were'} made.
+    </p>
+    <ul className="list-disc pl-5 text-[12.5px]">
+      {since?.map((said, n) => (
+        <li key={n}>{said}</li>
+      ))}
+    </ul>
+  </div>
+);
 
 function ProofLine({ handoff: { files, slip } }: { handoff: HandoffView }) {
   const { proof } = slip;

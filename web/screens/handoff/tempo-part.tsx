@@ -63,33 +63,38 @@ export function TempoPart(setting: Setting) {
           Gradual changes in fewer steps
         </Check>
       )}
-      {!one && steps && (
-        <>
-          <Asked says="Largest error">
-            <NumberBox
-              label="Largest error"
-              value={steps.error}
-              set={(error) => set({ steps: { ...steps, error: error ?? 1 } })}
-              min={0.05}
-              max={1000}
-              whole={false}
-              unit="ms"
-            />
-          </Asked>
-          <Asked says="At most">
-            <NumberBox
-              label="Most tempos a second"
-              value={steps.perSecond}
-              set={(perSecond) => set({ steps: { ...steps, perSecond } })}
-              min={0.1}
-              max={1000}
-              whole={false}
-              empty="any"
-              unit="tempos a second"
-            />
-          </Asked>
-        </>
-      )}
+      {!one && steps && <Few steps={steps} set={(to) => set({ steps: to })} />}
     </Part>
   );
 }
+
+type Steps = NonNullable<Handing['form']['steps']>;
+
+/** How far gradual changes in fewer steps may be off, and how close together tempos may stand. */
+const Few = ({ steps, set }: { steps: Steps; set: (steps: Steps) => void }) => (
+  <>
+    <Asked says="Largest error">
+      <NumberBox
+        label="Largest error"
+        value={steps.error}
+        set={(error) => set({ ...steps, error: error ?? 1 })}
+        min={0.05}
+        max={1000}
+        whole={false}
+        unit="ms"
+      />
+    </Asked>
+    <Asked says="At most">
+      <NumberBox
+        label="Most tempos a second"
+        value={steps.perSecond}
+        set={(perSecond) => set({ ...steps, perSecond })}
+        min={0.1}
+        max={1000}
+        whole={false}
+        empty="any"
+        unit="tempos a second"
+      />
+    </Asked>
+  </>
+);

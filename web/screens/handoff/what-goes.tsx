@@ -1,6 +1,7 @@
 import { count } from '../../components/text.ts';
 import { Radios } from '../../fields/radios.tsx';
 import { useScope } from '../../state/scope.ts';
+import type { Handing } from '../../state/handing-off.ts';
 import type { Setting } from './handing.ts';
 import { NumberBox } from '../../fields/number-box.tsx';
 import { Asked, Part } from './part.tsx';
@@ -42,27 +43,11 @@ export function WhatGoes({ handing, change }: Setting) {
           </p>
         )}
       </Asked>
-      <Asked says="Tracks">
-        <Radios
-          label="Tracks"
-          value={ofTracks}
-          options={[
-            { value: 'all', says: 'All' },
-            ...(selected.size > 0
-              ? [
-                  {
-                    value: 'selected' as const,
-                    says: `The ${count(selected.size, 'selected track')}`,
-                  },
-                ]
-              : []),
-          ]}
-          set={(to) => change({ ofTracks: to })}
-        />
-        {selected.size === 0 && (
-          <p className="text-[12.5px] text-faint">Select tracks on the sheet to send just those.</p>
-        )}
-      </Asked>
+      <WhichTracks
+        selected={selected.size}
+        value={ofTracks}
+        set={(to) => change({ ofTracks: to })}
+      />
       <Asked says="How often">
         <NumberBox
           label="How often the bars follow each other"
@@ -76,3 +61,28 @@ export function WhatGoes({ handing, change }: Setting) {
     </Part>
   );
 }
+
+interface WhichTracksProps {
+  readonly selected: number;
+  readonly value: Handing['ofTracks'];
+  readonly set: (value: Handing['ofTracks']) => void;
+}
+
+const WhichTracks = ({ selected, value, set }: WhichTracksProps) => (
+  <Asked says="Tracks">
+    <Radios
+      label="Tracks"
+      value={value}
+      options={[
+        { value: 'all', says: 'All' },
+        ...(selected > 0
+          ? [{ value: 'selected' as const, says: `The ${count(selected, 'selected track')}` }]
+          : []),
+      ]}
+      set={set}
+    />
+    {selected === 0 && (
+      <p className="text-[12.5px] text-faint">Select tracks on the sheet to send just those.</p>
+    )}
+  </Asked>
+);

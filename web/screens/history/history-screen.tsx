@@ -62,22 +62,10 @@ export function HistoryScreen() {
       <div className="flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
         <div className="flex items-center gap-2">
           <h2 className="text-[16px] font-semibold">History</h2>
-          <p className="text-faint">
-            {song.steps === 0
-              ? 'The song is as it was received.'
-              : `${count(song.steps, 'step')} in force`}
-          </p>
+          <p className="text-faint">{inForce(song)}</p>
           <div className="ml-auto flex gap-2">
             {list.length > 0 && (
-              <Button
-                disabled={chosen.size === 0 || save.isPending}
-                title="Choose steps below: they become a recipe for other songs"
-                onClick={make}
-              >
-                {chosen.size === 0
-                  ? 'Make a recipe of steps'
-                  : `Make a recipe of ${count(chosen.size, 'step')}`}
-              </Button>
+              <MakeRecipe of={chosen.size} make={save.isPending ? undefined : make} />
             )}
             <Button disabled={!song.undo || undo.isPending} onClick={() => undo.mutate()}>
               Undo
@@ -110,11 +98,25 @@ export function HistoryScreen() {
   );
 }
 
+/** What was chosen becomes a recipe; without `make` one is on its way. */
+const MakeRecipe = ({ of, make }: { of: number; make: (() => void) | undefined }) => (
+  <Button
+    disabled={of === 0 || !make}
+    title="Choose steps below: they become a recipe for other songs"
+    onClick={make}
+  >
+    {of === 0 ? 'Make a recipe of steps' : `Make a recipe of ${count(of, 'step')}`}
+  </Button>
+);
+
 const looks: Record<StepView['state'], string> = {
   'in force': '',
   undone: 'text-faint',
   'set aside': 'text-faint italic',
 };
+
+const inForce = ({ steps }: SongView): string =>
+  steps === 0 ? 'The song is as it was received.' : `${count(steps, 'step')} in force`;
 
 /** A step, or the file as it was received, before all of them. */
 interface HistoryRow {

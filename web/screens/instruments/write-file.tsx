@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { InstrumentView } from '#contracts/instruments.ts';
 import { urlOf } from '#contracts/addresses.ts';
 import { deviceOf, lostInMidnam } from '#core/instruments/midnam/write.ts';
@@ -33,15 +33,11 @@ export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
     <section aria-label="Write a file" className="mx-auto max-w-[860px]">
       <h2 className="text-[19px] font-semibold">Write a file</h2>
       <div className="mt-3 grid grid-cols-2 gap-6">
-        <div>
-          <h3 className="font-semibold">As JSON</h3>
-          <p className="mt-1 text-[13px] text-faint">
-            All there is of them, for another installation.
-          </p>
+        <AsJson>
           <Save href={link('json')} fault={fault}>
             Save {chosen.length} as JSON
           </Save>
-        </div>
+        </AsJson>
         <div>
           <h3 className="font-semibold">As a MIDI name document</h3>
           {devices.length > 1 ? (
@@ -80,6 +76,14 @@ export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
     </section>
   );
 }
+
+const AsJson = ({ children }: { children: ReactNode }) => (
+  <div>
+    <h3 className="font-semibold">As JSON</h3>
+    <p className="mt-1 text-[13px] text-faint">All there is of them, for another installation.</p>
+    {children}
+  </div>
+);
 
 const Save = ({
   href,

@@ -62,18 +62,26 @@ export function BringScreen({ song }: { song: SongView }) {
             <Kinds held={current.held} song={song} wanted={current.wanted} set={want} />
           </>
         )}
-        <div className="sticky bottom-0 mt-3 flex flex-wrap gap-2 border-t border-line bg-sheet py-3">
-          <InShort preview={bringing.preview} asked={bringing.asked} />
-          <Button kind="next" disabled={!bringing.may} onClick={bringing.take} title="Enter">
-            Bring in <ArrowRight size={14} aria-hidden />
-          </Button>
-          <ChooseMore song={song.id} />
-          {source && 'original' in source.name && (
-            <AsSong sha256={source.name.original} called={source.name.called ?? 'file.mid'} />
-          )}
-          <Button onClick={bringing.leave}>Not now</Button>
-        </div>
+        <Ways song={song} bringing={bringing} />
       </aside>
     </main>
+  );
+}
+
+/** It comes in, or not now; more files with it, or the file as a song of its own. */
+function Ways({ song, bringing }: { song: SongView; bringing: ReturnType<typeof useBringing> }) {
+  const { preview, asked, may, take, leave, source } = bringing;
+  return (
+    <div className="sticky bottom-0 mt-3 flex flex-wrap gap-2 border-t border-line bg-sheet py-3">
+      <InShort preview={preview} asked={asked} />
+      <Button kind="next" disabled={!may} onClick={take} title="Enter">
+        Bring in <ArrowRight size={14} aria-hidden />
+      </Button>
+      <ChooseMore song={song.id} />
+      {source && 'original' in source.name && (
+        <AsSong sha256={source.name.original} called={source.name.called ?? 'file.mid'} />
+      )}
+      <Button onClick={leave}>Not now</Button>
+    </div>
   );
 }

@@ -162,11 +162,7 @@ function TrackRow({
       </td>
       <td className="num text-right">{track.channel ?? track.channels.length}</td>
       <td className="num pr-2 text-right">{track.notes.toLocaleString('en')}</td>
-      <td className="num text-[12px] text-faint">
-        {track.pitch
-          ? `${keyName(track.pitch.lowest, middleC)}–${keyName(track.pitch.highest, middleC)}`
-          : `${track.controllers.reduce((n, c) => n + c.count, 0)} ctrl.`}
-      </td>
+      <td className="num text-[12px] text-faint">{reachText(track, middleC)}</td>
       <td className="pr-3">
         <LandingStrip
           track={track}
@@ -193,6 +189,12 @@ function TrackRow({
     </tr>
   );
 }
+
+/** From which key to which it reaches; without notes, how many controllers there are. */
+const reachText = ({ pitch, controllers }: Held['tracks'][number], middleC: number): string =>
+  pitch
+    ? `${keyName(pitch.lowest, middleC)}–${keyName(pitch.highest, middleC)}`
+    : `${controllers.reduce((n, c) => n + c.count, 0)} ctrl.`;
 
 /** What is less sure than this is not said. */
 const leastSure = 0.5;

@@ -114,13 +114,19 @@ function Encoding({ song }: { song: SongView }) {
 
 type Line = readonly [text: string, look?: boolean];
 
+function temposText({ tempos, tempoCount }: SongView['timing']): string {
+  const bpms = tempos.map((t) => t.bpm);
+  if (bpms.length === 0) return 'No tempo stated: 120 BPM';
+  if (bpms.length === 1) return `One tempo, ${bpmText(bpms[0]!)} BPM`;
+  return `${count(tempoCount, 'tempo event')}, ${bpmText(Math.min(...bpms))} to ${bpmText(Math.max(...bpms))} BPM`;
+}
+
 /** Everything that can be said about the song at a glance, what deserves a look marked. */
 function holdings(song: SongView): Line[] {
   const { timing, tracks } = song;
   const playing = tracks.filter((t) => t.notes > 0);
   const unnamed = playing.filter((t) => t.name === '').length;
   const flat = playing.filter(isFlat).length;
-  const bpms = timing.tempos.map((t) => t.bpm);
   const drums = playing.filter((t) => t.channel === 10).length;
   const sum = (of: (t: (typeof tracks)[number]) => number): number =>
     tracks.reduce((n, t) => n + of(t), 0);
@@ -131,14 +137,7 @@ function holdings(song: SongView): Line[] {
     [`${count(timing.bars, 'bar')}, ${duration(timing.seconds)}`],
     unnamed > 0 && [`${count(unnamed, 'part')} without a name`, true],
     flat > 0 && [`${count(flat, 'part')} with one velocity throughout`, true],
-    [
-      bpms.length === 0
-        ? 'No tempo stated: 120 BPM'
-        : bpms.length === 1
-          ? `One tempo, ${bpmText(bpms[0]!)} BPM`
-          : `${count(timing.tempoCount, 'tempo event')}, ${bpmText(Math.min(...bpms))} to ${bpmText(Math.max(...bpms))} BPM`,
-      timing.tempoCount > 200,
-    ],
+    [temposText(timing), timing.tempoCount > 200],
     [
       `Meter ${[...new Set(timing.meters.map((m) => `${m.numerator}/${m.denominator}`))].join(', ')}`,
     ],

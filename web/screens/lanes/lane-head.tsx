@@ -73,23 +73,25 @@ export function LaneHead({ one, by, parked, low, raise, step, bars }: Props) {
           {parked ? <PlayCircle size={12} aria-hidden /> : <PauseCircle size={12} aria-hidden />}
           {!low && (parked ? 'Unpark' : 'Park')}
         </button>
-        {raise && (
-          <button
-            type="button"
-            className={small}
-            aria-expanded={!low}
-            aria-label={`Room to draw: ${called}`}
-            title={low ? 'Higher, to draw in it' : 'Low again'}
-            onClick={raise}
-          >
-            {low ? (
-              <ChevronsUpDown size={12} aria-hidden />
-            ) : (
-              <ChevronsDownUp size={12} aria-hidden />
-            )}
-          </button>
-        )}
+        {raise && <Raise called={called} low={low} raise={raise} />}
       </span>
     </div>
+  );
+}
+
+/** A lane of one value as high as the others, to draw in it, or low again. */
+function Raise({ called, low, raise }: { called: string; low: boolean; raise: () => void }) {
+  const Icon = low ? ChevronsUpDown : ChevronsDownUp;
+  return (
+    <button
+      type="button"
+      className={small}
+      aria-expanded={!low}
+      aria-label={`Room to draw: ${called}`}
+      title={low ? 'Higher, to draw in it' : 'Low again'}
+      onClick={raise}
+    >
+      <Icon size={12} aria-hidden />
+    </button>
   );
 }

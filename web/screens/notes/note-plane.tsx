@@ -3,6 +3,7 @@ import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
 import { positionAt, positionText } from '#core/timing/meter-map.ts';
 import { count } from '../../components/text.ts';
+import type { StepAsked } from '../../api/queries.ts';
 import { useShownChords, type ShownChord } from '../../api/harmony.ts';
 import {
   drawChordNames,
@@ -26,24 +27,21 @@ import type { useNoteHand } from './use-note-hand.ts';
 
 export function NotePlane(props: Board) {
   const { song, tracks, events } = props;
-  const {
-    plane,
-    table,
-    scene: drawn,
-    focus,
-    hand,
-    onKeyDown,
-    step,
-    ...board
-  } = useNoteBoard(props);
+  const { plane, table, scene: drawn, focus, step, ...board } = useNoteBoard(props);
   const { outside, voicing } = useKeysAround(song, tracks, table);
   const scene = { ...drawn, outside };
   const bars = useScope((s) => s.bars);
   const [at, setAt] = useState('');
-  const { selected, add, keyName } = board;
-  const one = selected.size === 1 ? [...selected][0]! : undefined;
-  const noteWords = (n: number): string =>
-    `${positionText(positionAt(scene.meters, table.from[n]!))}  ${keyName(table.key[n]!)}  velocity ${table.velocity[n]}`;
+  const { selected, add } = board;
+  const [only] = selected;
+  /** What is chosen, else what is pointed at, else how much there is. */
+  const said = (): string => {
+    if (selected.size === 1 && !at) return noteWords(scene, only!);
+    if (selected.size === 0) return at || count(table.count, 'note');
+    return [`${count(selected.size, 'note')} selected`, voicing(selected)]
+      .filter(Boolean)
+      .join(' · ');
+  };
   return (
     <>
       <NoteBar
@@ -56,22 +54,14 @@ export function NotePlane(props: Board) {
         onDrawing={board.setDrawing}
         steps={selected.size === 0 ? undefined : props.steps}
         remove={selected.size === 0 ? undefined : () => add({ kind: 'remove' })}
-        said={
-          one !== undefined && !at
-            ? noteWords(one)
-            : selected.size > 0
-              ? [`${count(selected.size, 'note')} selected`, voicing(selected)]
-                  .filter(Boolean)
-                  .join(' · ')
-              : at || count(table.count, 'note')
-        }
+        said={said()}
       />
       <Canvases
         song={song}
         plane={plane}
         scene={scene}
-        hand={hand}
-        onKeyDown={onKeyDown}
+        hand={board.hand}
+        onKeyDown={board.onKeyDown}
         point={setAt}
         corner={
           <ZoomButtons
@@ -91,17 +81,24 @@ export function NotePlane(props: Board) {
         focus={focus}
         selected={scene.selected}
         any={selected.size > 0}
-        velocities={(values) =>
-          step.mutate({
-            operation: 'velocity.stroke',
-            settings: { velocities: byTrack(table, tracks, values) },
-          })
-        }
+        velocities={(values) => step.mutate(stroke(table, tracks, values))}
         step={step}
       />
     </>
   );
 }
+
+const noteWords = ({ table, meters, keyName }: NoteScene, n: number): string =>
+  `${positionText(positionAt(meters, table.from[n]!))}  ${keyName(table.key[n]!)}  velocity ${table.velocity[n]}`;
+
+const stroke = (
+  table: NoteTable,
+  tracks: readonly TrackView[],
+  values: ReadonlyMap<number, number>,
+): StepAsked => ({
+  operation: 'velocity.stroke',
+  settings: { velocities: byTrack(table, tracks, values) },
+});
 
 /** Velocities of notes as a step wants them: by track, each with its row. */
 function byTrack(

@@ -3,20 +3,21 @@ import type { SongView, TrackView } from '#contracts/songs.ts';
 import type { Events } from '#core/smf/events.ts';
 import { keyWords } from '#core/song/event-words.ts';
 import type { NoteTable } from '#core/song/note-table.ts';
-import { meterMap } from '#core/timing/meter-map.ts';
+import { meterMap, type MeterMap } from '#core/timing/meter-map.ts';
 import { useStep } from '../../api/queries.ts';
 import type { NoteScene } from '../../drawing/notes.ts';
 import { showBars, showSong, showSpan } from '../../plane/zoom-buttons.tsx';
+import type { Plane } from '../../plane/plane.ts';
 import { usePlane } from '../../plane/use-plane.ts';
 import { useTellChosen } from '../../state/chosen.ts';
 import { firstMarked, useMarked } from '../../state/marked.ts';
 import { usePreferences } from '../../state/preferences.ts';
-import { useScope } from '../../state/scope.ts';
+import { useScope, type Bars } from '../../state/scope.ts';
 import { notesShown } from './last-table.ts';
-import { gridOf, type GridName } from './snap.ts';
+import { gridOf, type Grid, type GridName } from './snap.ts';
 import { useHandSteps } from './use-hand-steps.ts';
-import { useNoteHand } from './use-note-hand.ts';
-import { noteKeys } from './use-note-keys.ts';
+import { useNoteHand, type HandActions } from './use-note-hand.ts';
+import { noteKeys, type KeyActions } from './use-note-keys.ts';
 import { spanOf, useSelection } from './use-selection.ts';
 
 export interface Board {
@@ -32,7 +33,6 @@ export interface Board {
 /** The notes of some tracks on a plane: where they are seen, which are selected, and what hands and keys do to them. */
 export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
   const step = useStep(song.id, song.revision);
-  const middleC = usePreferences((p) => p.middleC);
   const bars = useScope((s) => s.bars);
   const meters = useMemo(
     () => meterMap(song.timing.meters, song.division),
@@ -44,16 +44,8 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
   );
   const marked = useMarked(song);
   const plane = usePlane(song, tracks, bars, firstMarked(marked));
-  const [focusId, setFocusId] = useState(tracks[0]!.id);
-  const focus = Math.max(
-    0,
-    tracks.findIndex((t) => t.id === focusId),
-  );
-  const [gridName, setGridName] = useState<GridName>('1/16');
-  const grid = useMemo(
-    () => gridOf(gridName, song.division, meters),
-    [gridName, song.division, meters],
-  );
+  const { focus, setFocus } = useFocus(tracks);
+  const { gridName, setGridName, grid } = useGrid(song, meters);
   const [drawing, setDrawing] = useState(false);
   const { selected, select, marks } = useSelection(
     song.id,
@@ -67,12 +59,41 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
     events,
     track: tracks[focus]!.id,
   });
-  const onDrums = tracks[focus]!.channels.length === 1 && tracks[focus]!.channel === 10;
-  const keyName = useCallback(
-    (key: number) => keyWords(key, onDrums ? 9 : 0, middleC),
-    [onDrums, middleC],
-  );
+  const keyName = useKeyName(tracks[focus]!);
+  const seen = { plane, table, focus, selected, drawing, setDrawing };
+  const on = { song, step, behind, tracks, steps, select, grid, bars, ...seen };
+  const { hand, onKeyDown, add, waiting } = useHands(on);
+  const scene: NoteScene = {
+    table,
+    density,
+    meters,
+    focus,
+    selected: marks,
+    ghost: hand.ghost ?? waiting,
+    drawing: hand.drawn,
+    rubber: hand.rubber,
+    bars,
+    keyName,
+  };
+  return { ...seen, scene, setFocus, gridName, setGridName, keyName, hand, onKeyDown, add, step };
+}
 
+interface Hands extends Omit<Board, 'events'> {
+  readonly step: ReturnType<typeof useStep>;
+  readonly table: NoteTable;
+  readonly focus: number;
+  readonly selected: ReadonlySet<number>;
+  readonly select: (notes: Iterable<number>) => void;
+  readonly plane: Plane;
+  readonly grid: Grid;
+  readonly bars: Bars | undefined;
+  readonly drawing: boolean;
+  readonly setDrawing: (on: boolean) => void;
+}
+
+/** What the pointer and keys do to the notes, one act behind the other. */
+function useHands({ song, step, behind, tracks, table, focus, ...board }: Hands) {
+  const { selected, select, plane, grid, bars, drawing, setDrawing, steps } = board;
   const go = (by: 1 | -1): void => {
     const n = nextNote(table, focus, selected, by);
     if (n === undefined) return;
@@ -93,22 +114,11 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
   });
   const hand = useNoteHand(
     { plane, table, selected, focus, grid, drawing },
-    {
-      select: (notes) => add({ kind: 'select', notes: [...notes], table }),
-      shift: (ghost) => add({ kind: 'nudge', nudge: { ...ghost, louder: 0 }, rests: false }),
-      draw: (note) =>
-        add({
-          kind: 'draw',
-          notes: [{ ...note, velocity: usualVelocity(tracks[focus]!), track: tracks[focus]!.id }],
-        }),
-    },
+    handActs(add, table, tracks[focus]!),
   );
   const onKeyDown = noteKeys(plane, grid.step, {
     any: selected.size > 0 || queue.length > 0,
-    shift: (its, louder) => add({ kind: 'nudge', nudge: { ...its, louder }, rests: true }),
-    remove: () => add({ kind: 'remove' }),
-    go: (by) => add({ kind: 'go', by }),
-    all: () => add({ kind: 'all' }),
+    ...keyActs(add),
     steps,
     show: (what) => {
       if (what === 'song') showSong(plane);
@@ -117,36 +127,48 @@ export function useNoteBoard({ song, tracks, events, behind, steps }: Board) {
     },
     none: () => (drawing ? setDrawing(false) : add({ kind: 'none' })),
   });
-  const scene: NoteScene = {
-    table,
-    density,
-    meters,
-    focus,
-    selected: marks,
-    ghost: hand.ghost ?? waiting,
-    drawing: hand.drawn,
-    rubber: hand.rubber,
-    bars,
-    keyName,
-  };
-  return {
-    plane,
-    table,
-    scene,
-    focus,
-    setFocus: setFocusId,
-    gridName,
-    setGridName,
-    drawing,
-    setDrawing,
-    selected,
-    keyName,
-    hand,
-    onKeyDown,
-    add,
-    step,
-  };
+  return { hand, onKeyDown, add, waiting };
 }
+
+/** Which of the tracks is worked on, by its place among them. */
+function useFocus(tracks: readonly TrackView[]) {
+  const [id, setFocus] = useState(tracks[0]!.id);
+  const place = tracks.findIndex((t) => t.id === id);
+  return { focus: Math.max(0, place), setFocus };
+}
+
+function useGrid({ division }: SongView, meters: MeterMap) {
+  const [gridName, setGridName] = useState<GridName>('1/16');
+  const grid = useMemo(() => gridOf(gridName, division, meters), [gridName, division, meters]);
+  return { gridName, setGridName, grid };
+}
+
+/** What a key is called: on a track of drums by its drum. */
+function useKeyName({ channels, channel }: TrackView): (key: number) => string {
+  const middleC = usePreferences((p) => p.middleC);
+  const onDrums = channels.length === 1 && channel === 10;
+  return useCallback((key) => keyWords(key, onDrums ? 9 : 0, middleC), [onDrums, middleC]);
+}
+
+type Add = ReturnType<typeof useHandSteps>['add'];
+
+/** What hands ask for, as acts that wait for each other. */
+const handActs = (add: Add, table: NoteTable, track: TrackView): HandActions => ({
+  select: (notes) => add({ kind: 'select', notes: [...notes], table }),
+  shift: (ghost) => add({ kind: 'nudge', nudge: { ...ghost, louder: 0 }, rests: false }),
+  draw: (note) =>
+    add({
+      kind: 'draw',
+      notes: [{ ...note, velocity: usualVelocity(track), track: track.id }],
+    }),
+});
+
+const keyActs = (add: Add): Pick<KeyActions, 'shift' | 'remove' | 'go' | 'all'> => ({
+  shift: (its, louder) => add({ kind: 'nudge', nudge: { ...its, louder }, rests: true }),
+  remove: () => add({ kind: 'remove' }),
+  go: (by) => add({ kind: 'go', by }),
+  all: () => add({ kind: 'all' }),
+});
 
 /** The note of the track in focus that comes next behind, or before, all that are selected. */
 function nextNote(

@@ -3,7 +3,7 @@ import type { Ghost } from '../../drawing/notes.ts';
 import { commandOf } from '../../keys/pressed.ts';
 import type { Plane } from '../../plane/plane.ts';
 
-interface Actions {
+export interface KeyActions {
   readonly any: boolean;
   shift(ghost: Ghost, louder: number): void;
   remove(): void;
@@ -18,7 +18,11 @@ interface Actions {
 }
 
 /** The plane by keyboard. With notes selected the arrows move them, without they scroll. */
-export function noteKeys(plane: Plane, step: number, a: Actions): (e: React.KeyboardEvent) => void {
+export function noteKeys(
+  plane: Plane,
+  step: number,
+  a: KeyActions,
+): (e: React.KeyboardEvent) => void {
   const far = 8;
   return (e) => {
     const x = { ArrowLeft: -1, ArrowRight: 1 }[e.key];

@@ -157,31 +157,38 @@ function Files({ limits, set }: Props) {
       <Check checked={limits.ports} set={(ports) => set({ ports })}>
         It knows ports, for more than sixteen channels.
       </Check>
-      <Choice
-        label="Its file names have"
-        value={limits.fileNames}
-        options={[
-          ['long', 'as many letters as systems take'],
-          ['16', '16 letters of ASCII'],
-          ['8.3', 'eight capitals and digits'],
-        ]}
-        set={(fileNames) => set({ fileNames })}
-      />
-      <label className="block">
-        and end in{' '}
-        <input
-          aria-label="Ending of file names"
-          className={`${input} w-[74px]`}
-          value={limits.ending}
-          maxLength={9}
-          onChange={(e) =>
-            set({ ending: `.${e.target.value.replace(/[^A-Za-z0-9]/g, '').slice(0, 8) || 'mid'}` })
-          }
-        />
-      </label>
+      <FileNames limits={limits} set={set} />
     </Group>
   );
 }
+
+/** How many letters its file names have, and what they end in. */
+const FileNames = ({ limits, set }: Props) => (
+  <>
+    <Choice
+      label="Its file names have"
+      value={limits.fileNames}
+      options={[
+        ['long', 'as many letters as systems take'],
+        ['16', '16 letters of ASCII'],
+        ['8.3', 'eight capitals and digits'],
+      ]}
+      set={(fileNames) => set({ fileNames })}
+    />
+    <label className="block">
+      and end in{' '}
+      <input
+        aria-label="Ending of file names"
+        className={`${input} w-[74px]`}
+        value={limits.ending}
+        maxLength={9}
+        onChange={(e) =>
+          set({ ending: `.${e.target.value.replace(/[^A-Za-z0-9]/g, '').slice(0, 8) || 'mid'}` })
+        }
+      />
+    </label>
+  </>
+);
 
 interface WithFlags extends Props {
   readonly flag: (key: Flag, says: string) => ReactNode;

@@ -56,32 +56,7 @@ export function RecipeStepCard({ n, count, step, operation, set, move, remove }:
             {open ? 'Fold' : 'Settings'}
           </button>
         )}
-        <button
-          type="button"
-          className={icon}
-          aria-label={`Step ${n + 1} earlier`}
-          disabled={n === 0}
-          onClick={() => move(-1)}
-        >
-          <ArrowUp size={13} aria-hidden />
-        </button>
-        <button
-          type="button"
-          className={icon}
-          aria-label={`Step ${n + 1} later`}
-          disabled={n === count - 1}
-          onClick={() => move(1)}
-        >
-          <ArrowDown size={13} aria-hidden />
-        </button>
-        <button
-          type="button"
-          className={icon}
-          aria-label={`Take step ${n + 1} out`}
-          onClick={remove}
-        >
-          <X size={13} aria-hidden />
-        </button>
+        <Order n={n} count={count} move={move} remove={remove} />
       </div>
       {!operation && (
         <p className="text-rust">There is no such operation any more: take the step out.</p>
@@ -104,3 +79,30 @@ export function RecipeStepCard({ n, count, step, operation, set, move, remove }:
     </li>
   );
 }
+
+/** The step earlier, later, or out. */
+const Order = ({ n, count, move, remove }: Pick<Props, 'n' | 'count' | 'move' | 'remove'>) => (
+  <>
+    <button
+      type="button"
+      className={icon}
+      aria-label={`Step ${n + 1} earlier`}
+      disabled={n === 0}
+      onClick={() => move(-1)}
+    >
+      <ArrowUp size={13} aria-hidden />
+    </button>
+    <button
+      type="button"
+      className={icon}
+      aria-label={`Step ${n + 1} later`}
+      disabled={n === count - 1}
+      onClick={() => move(1)}
+    >
+      <ArrowDown size={13} aria-hidden />
+    </button>
+    <button type="button" className={icon} aria-label={`Take step ${n + 1} out`} onClick={remove}>
+      <X size={13} aria-hidden />
+    </button>
+  </>
+);

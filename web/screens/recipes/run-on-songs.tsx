@@ -33,7 +33,6 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
   const blanks = blanksOf(recipe.steps);
   const ready = whole && chosen.size > 0 && !running && blanks.every((name) => sources[name]);
   const songs = shown(found?.songs ?? [], chosen, runs);
-  const all = songs.length > 0 && songs.every((s) => chosen.has(s.id));
   const toggle = (song: SongRow): void => {
     const next = new Map(chosen);
     if (!next.delete(song.id)) next.set(song.id, song);
@@ -60,19 +59,8 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
       aria-label="Run on songs"
       className="flex min-h-0 flex-col border-l border-line bg-sheet px-5 pt-5"
     >
-      <h2 className="text-[15px] font-semibold">Run it on songs</h2>
-      <p className="text-[12.5px] text-faint">
-        Each song gets one step, which can be undone. To run it on some tracks only, select them on
-        the song’s sheet and choose the recipe in the margin.
-      </p>
-      {blanks.length > 0 && (
-        <div className="mt-2">
-          <p className="text-[12.5px] text-faint">
-            It takes from outside: choose what, for all the songs alike.
-          </p>
-          <BlankFields names={blanks} given={sources} set={setSources} />
-        </div>
-      )}
+      <Heading />
+      {blanks.length > 0 && <Blanks names={blanks} given={sources} set={setSources} />}
       <div className="mt-3 flex flex-wrap gap-2">
         <Button disabled={!ready} onClick={() => run(true)}>
           See what it would do
@@ -97,25 +85,9 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
       />
       <div className="mt-2 flex items-center gap-2">
         <SearchBox search={search} set={setSearch} />
-        <Button
-          kind="quiet"
-          className="text-faint"
-          disabled={songs.length === 0}
-          onClick={() => setChosen(new Map(all ? [] : songs.map((s) => [s.id, s] as const)))}
-        >
-          {all ? 'None' : 'All'}
-        </Button>
+        <AllOrNone songs={songs} chosen={chosen} choose={setChosen} />
       </div>
-      {found && found.total > found.songs.length && (
-        <p className="mt-1 text-[12.5px] text-faint">
-          The {found.songs.length} last touched of {count(found.total, 'song')}; search for others.
-        </p>
-      )}
-      {found && songs.length === 0 && (
-        <p className="mt-2 text-faint">
-          {search ? 'No song is called so.' : 'There are no songs yet.'}
-        </p>
-      )}
+      {found && <HowMany found={found} none={songs.length === 0} searched={search !== ''} />}
       <ul aria-label="Songs" className="mt-1 min-h-0 flex-1 overflow-auto pb-4">
         {songs.map((song) => (
           <RunRow
@@ -131,6 +103,49 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
     </aside>
   );
 }
+
+const Heading = () => (
+  <>
+    <h2 className="text-[15px] font-semibold">Run it on songs</h2>
+    <p className="text-[12.5px] text-faint">
+      Each song gets one step, which can be undone. To run it on some tracks only, select them on
+      the song’s sheet and choose the recipe in the margin.
+    </p>
+  </>
+);
+
+const Blanks = (fields: Parameters<typeof BlankFields>[0]) => (
+  <div className="mt-2">
+    <p className="text-[12.5px] text-faint">
+      It takes from outside: choose what, for all the songs alike.
+    </p>
+    <BlankFields {...fields} />
+  </div>
+);
+
+/** Where not all songs are shown, or none, that is said. */
+const HowMany = ({
+  found,
+  none,
+  searched,
+}: {
+  found: { readonly songs: readonly SongRow[]; readonly total: number };
+  none: boolean;
+  searched: boolean;
+}) => (
+  <>
+    {found.total > found.songs.length && (
+      <p className="mt-1 text-[12.5px] text-faint">
+        The {found.songs.length} last touched of {count(found.total, 'song')}; search for others.
+      </p>
+    )}
+    {none && (
+      <p className="mt-2 text-faint">
+        {searched ? 'No song is called so.' : 'There are no songs yet.'}
+      </p>
+    )}
+  </>
+);
 
 /** What a run did or would do, in one line, and the way back from all of it. */
 function Report({
@@ -165,6 +180,30 @@ function Report({
         </Button>
       )}
     </section>
+  );
+}
+
+type Chosen = ReadonlyMap<string, SongRow>;
+
+function AllOrNone({
+  songs,
+  chosen,
+  choose,
+}: {
+  songs: readonly SongRow[];
+  chosen: Chosen;
+  choose: (chosen: Chosen) => void;
+}) {
+  const all = songs.length > 0 && songs.every((s) => chosen.has(s.id));
+  return (
+    <Button
+      kind="quiet"
+      className="text-faint"
+      disabled={songs.length === 0}
+      onClick={() => choose(new Map(all ? [] : songs.map((s) => [s.id, s] as const)))}
+    >
+      {all ? 'None' : 'All'}
+    </Button>
   );
 }
 

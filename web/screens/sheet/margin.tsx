@@ -121,36 +121,12 @@ function Actions({
           }}
         />
       ) : (
-        <div className="mb-2 flex flex-wrap gap-1.5">
-          <Button onClick={() => setNaming(true)} disabled={actions.busy}>
-            <Pencil size={13} aria-hidden /> Rename
-          </Button>
-          <Button
-            onClick={() => actions.nudge(-1)}
-            disabled={actions.busy || onlyMap}
-            aria-label="Move up"
-            title={`Move up (${keyNow('sheet-up')})`}
-          >
-            <ArrowUp size={14} aria-hidden />
-          </Button>
-          <Button
-            onClick={() => actions.nudge(1)}
-            disabled={actions.busy || onlyMap}
-            aria-label="Move down"
-            title={`Move down (${keyNow('sheet-down')})`}
-          >
-            <ArrowDown size={14} aria-hidden />
-          </Button>
-          <Button
-            kind="harm"
-            onClick={actions.remove}
-            disabled={actions.busy || preview.isError}
-            aria-label="Remove"
-            title={`Remove (${keyNow('sheet-remove')})`}
-          >
-            <Trash2 size={13} aria-hidden /> Remove
-          </Button>
-        </div>
+        <TrackButtons
+          rename={() => setNaming(true)}
+          actions={actions}
+          onlyMap={onlyMap}
+          removable={!preview.isError}
+        />
       )}
       {naming && selected.length > 1 && (
         <p className="mb-2 text-[12px] text-faint">{'{n}'} becomes 1, 2, 3 … in their order.</p>
@@ -164,3 +140,44 @@ function Actions({
     </div>
   );
 }
+
+interface TrackButtonsProps {
+  readonly rename: () => void;
+  readonly actions: TrackActions;
+  /** What is selected is the map, which stays first. */
+  readonly onlyMap: boolean;
+  readonly removable: boolean;
+}
+
+const TrackButtons = ({ rename, actions, onlyMap, removable }: TrackButtonsProps) => (
+  <div className="mb-2 flex flex-wrap gap-1.5">
+    <Button onClick={rename} disabled={actions.busy}>
+      <Pencil size={13} aria-hidden /> Rename
+    </Button>
+    <Button
+      onClick={() => actions.nudge(-1)}
+      disabled={actions.busy || onlyMap}
+      aria-label="Move up"
+      title={`Move up (${keyNow('sheet-up')})`}
+    >
+      <ArrowUp size={14} aria-hidden />
+    </Button>
+    <Button
+      onClick={() => actions.nudge(1)}
+      disabled={actions.busy || onlyMap}
+      aria-label="Move down"
+      title={`Move down (${keyNow('sheet-down')})`}
+    >
+      <ArrowDown size={14} aria-hidden />
+    </Button>
+    <Button
+      kind="harm"
+      onClick={actions.remove}
+      disabled={actions.busy || !removable}
+      aria-label="Remove"
+      title={`Remove (${keyNow('sheet-remove')})`}
+    >
+      <Trash2 size={13} aria-hidden /> Remove
+    </Button>
+  </div>
+);

@@ -53,31 +53,10 @@ interface Props {
 
 /** One track: everything it carries, on the axes that all rows share. */
 export const Row = memo(function Row(props: Props) {
-  const {
-    track,
-    place,
-    map,
-    lanes,
-    bars,
-    middleC,
-    selected,
-    focusable,
-    editing,
-    movable,
-    heard,
-    findings,
-    marked,
-    actions,
-  } = props;
-  const {
-    attributes,
-    listeners,
-    setNodeRef,
-    setActivatorNodeRef,
-    transform,
-    transition,
-    isDragging,
-  } = useSortable({ id: track.id, disabled: !movable });
+  const { track, place, map, lanes, bars, middleC, marked, actions } = props;
+  const { selected, focusable, movable } = props;
+  const sortable = useSortable({ id: track.id, disabled: !movable });
+  const { setNodeRef, transform, transition, isDragging } = sortable;
   const called = track.name || `track ${place}`;
   return (
     <tr
@@ -99,28 +78,9 @@ export const Row = memo(function Row(props: Props) {
           skipped
         />
       </td>
-      <td className="w-[46px] min-w-[46px] pr-1">
-        <span
-          ref={setActivatorNodeRef}
-          {...(movable ? { ...attributes, ...listeners } : {})}
-          tabIndex={-1}
-          className={`num flex items-center text-faint ${movable ? 'cursor-grab' : ''}`}
-          {...(movable ? { 'aria-label': `Drag ${called}` } : {})}
-        >
-          {movable ? <GripVertical size={12} aria-hidden /> : <span className="w-3" />}
-          {place}
-        </span>
-      </td>
+      <PlaceCell called={called} place={place} movable={movable} sortable={sortable} />
       <td className="max-w-[230px] min-w-[150px] pr-2">
-        <NameCell
-          track={track}
-          map={map}
-          editing={editing}
-          called={called}
-          heard={heard}
-          findings={findings}
-          actions={actions}
-        />
+        <NameCell {...props} called={called} />
       </td>
       <td className={`num px-1 text-right ${track.channels.length > 1 ? 'text-ochre' : ''}`}>
         {channelText(track)}
@@ -151,6 +111,30 @@ export const Row = memo(function Row(props: Props) {
     </tr>
   );
 });
+
+/** Its number, by which it is dragged where rows stand in the song's order. */
+const PlaceCell = ({
+  called,
+  place,
+  movable,
+  sortable: { attributes, listeners, setActivatorNodeRef },
+}: Pick<Props, 'place' | 'movable'> & {
+  called: string;
+  sortable: ReturnType<typeof useSortable>;
+}) => (
+  <td className="w-[46px] min-w-[46px] pr-1">
+    <span
+      ref={setActivatorNodeRef}
+      {...(movable ? { ...attributes, ...listeners } : {})}
+      tabIndex={-1}
+      className={`num flex items-center text-faint ${movable ? 'cursor-grab' : ''}`}
+      {...(movable ? { 'aria-label': `Drag ${called}` } : {})}
+    >
+      {movable ? <GripVertical size={12} aria-hidden /> : <span className="w-3" />}
+      {place}
+    </span>
+  </td>
+);
 
 const channelText = (track: TrackView): string =>
   track.channels.length > 2 ? `${track.channels.length} ch` : track.channels.join(', ');

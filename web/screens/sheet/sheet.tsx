@@ -29,11 +29,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const middleC = usePreferences((p) => p.middleC);
   const tracks = useMemo(() => sorted(song.tracks, sorting), [song.tracks, sorting]);
   const places = useMemo(() => new Map(song.tracks.map((t, i) => [t.id, i + 1])), [song.tracks]);
-  const fitting = Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4);
-  const lanes = useMemo(
-    () => lanesOf(song.tracks, song.timing.bars, fitting),
-    [song.tracks, song.timing.bars, fitting],
-  );
+  const lanes = useLanes(song, width);
   const virtual = useVirtualizer({
     count: tracks.length,
     getScrollElement: () => scroller.current,
@@ -51,19 +47,16 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const above = shown[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
   const inPlace = sorting.by === 'place' && sorting.down;
-
-  const onDrop = (id: string, onto: string): void => {
-    const { ids, before } = dropped(song, actions.selected, id, onto);
-    actions.moveBefore(ids, before);
-  };
-
   return (
     <main aria-label="Track sheet" className="min-h-0 min-w-0">
       <div ref={scroller} className="h-full overflow-auto" onKeyDown={onKeyDown}>
         <VerticalDrag
           ids={tracks.map((t) => t.id)}
           keys="With the row in focus, press Alt and an arrow key to move the track."
-          dropped={onDrop}
+          dropped={(id, onto) => {
+            const { ids, before } = dropped(song, actions.selected, id, onto);
+            actions.moveBefore(ids, before);
+          }}
         >
           <table
             role="grid"
@@ -111,6 +104,12 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
       </div>
     </main>
   );
+}
+
+/** As many lanes as there is room for. */
+function useLanes({ tracks, timing }: SongView, width: number) {
+  const fitting = Math.max(5, Math.floor((width - fixedWidth) / laneWidth) + 4);
+  return useMemo(() => lanesOf(tracks, timing.bars, fitting), [tracks, timing.bars, fitting]);
 }
 
 /** How many open findings each track has. */

@@ -199,18 +199,25 @@ function ClipRow({
       <span className="truncate text-faint" title={clip.folder}>
         {clip.folder}
       </span>
-      <span className="truncate">
-        {clip.kind}
-        <span className="text-faint">{isRound(clip) ? ' ∞' : ''}</span>
-      </span>
-      <span className="num">{clip.meter}</span>
-      <span className="num">{clip.bars}</span>
-      <span className="num">{bpmText(clip.bpm)}</span>
-      <span className="num">{clip.notes.toLocaleString('en')}</span>
-      <span className="truncate text-faint">{playedBy(clip)}</span>
+      <Facts clip={clip} />
     </div>
   );
 }
+
+/** What there is to say of a clip, in the columns behind its name. */
+const Facts = ({ clip }: { clip: ClipView }) => (
+  <>
+    <span className="truncate">
+      {clip.kind}
+      <span className="text-faint">{isRound(clip) ? ' ∞' : ''}</span>
+    </span>
+    <span className="num">{clip.meter}</span>
+    <span className="num">{clip.bars}</span>
+    <span className="num">{bpmText(clip.bpm)}</span>
+    <span className="num">{clip.notes.toLocaleString('en')}</span>
+    <span className="truncate text-faint">{playedBy(clip)}</span>
+  </>
+);
 
 const playedBy = ({ drums, program }: ClipView): string =>
   drums

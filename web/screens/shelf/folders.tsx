@@ -1,5 +1,5 @@
 import { FolderInput, FolderSearch, Upload, X } from 'lucide-react';
-import { useEffect, useEffectEvent, useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState, type ComponentPropsWithRef } from 'react';
 import { urlOf } from '#contracts/addresses.ts';
 import { useAddClips, useFolders, useMoveFolder } from '../../api/shelf.ts';
 import { isWorthTaking } from '../../components/dropped-files.ts';
@@ -146,7 +146,6 @@ function AddFiles({ folder }: { folder: string }) {
     else if (list.length > 0) say('No MIDI files and no zip archives among them');
   };
   const dropped = useEffectEvent(put);
-  const take = (list: FileList | null): void => put([...(list ?? [])]);
   // What is dropped while the shelf is seen is put on it.
   useEffect(() => {
     useShelf.setState({ taking: (files) => dropped(files) });
@@ -177,43 +176,42 @@ function AddFiles({ folder }: { folder: string }) {
       >
         <FolderSearch size={13} aria-hidden /> Look through one
       </Button>
-      <input
+      <Chooser
         ref={through}
-        type="file"
-        hidden
         aria-label="A folder to look through"
-        {...{ webkitdirectory: '' }}
-        onChange={(e) => {
-          void lookThrough([...(e.target.files ?? [])]);
-          e.target.value = '';
-        }}
+        {...aFolder}
+        chosen={(list) => void lookThrough(list)}
       />
-      <input
+      <Chooser
         ref={files}
-        type="file"
         multiple
-        hidden
         aria-label="Files for the shelf"
         accept=".mid,.midi,.smf,.kar,.rmi,.zip"
-        onChange={(e) => {
-          take(e.target.files);
-          e.target.value = '';
-        }}
+        chosen={put}
       />
-      <input
-        ref={whole}
-        type="file"
-        hidden
-        aria-label="A folder for the shelf"
-        {...{ webkitdirectory: '' }}
-        onChange={(e) => {
-          take(e.target.files);
-          e.target.value = '';
-        }}
-      />
+      <Chooser ref={whole} aria-label="A folder for the shelf" {...aFolder} chosen={put} />
     </>
   );
 }
+
+const aFolder = { webkitdirectory: '' };
+
+interface ChooserProps extends ComponentPropsWithRef<'input'> {
+  readonly chosen: (files: readonly File[]) => void;
+}
+
+/** What the system's chooser is opened by; the same may be chosen again. */
+const Chooser = ({ chosen, ...input }: ChooserProps) => (
+  <input
+    type="file"
+    hidden
+    {...input}
+    onChange={(e) => {
+      chosen([...(e.target.files ?? [])]);
+      e.target.value = '';
+    }}
+  />
+);
 
 /** Folders with those that they lie in, though nothing lies in these themselves; each with all that lies within it. */
 function withParents(

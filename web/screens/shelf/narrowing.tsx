@@ -50,28 +50,35 @@ export function Narrowing({
         ]}
         set={(drums) => ask({ drums: drums === any ? undefined : drums })}
       />
-      <span className="flex items-center gap-1">
-        Tempo
-        <Limit label="Slowest tempo" value={asked.slowest} set={(slowest) => ask({ slowest })} />
-        to
-        <Limit label="Fastest tempo" value={asked.fastest} set={(fastest) => ask({ fastest })} />
-      </span>
-      <span className="flex items-center gap-1">
-        Bars
-        <Limit
-          label="Fewest bars"
-          value={asked.fewestBars}
-          set={(fewestBars) => ask({ fewestBars })}
-        />
-        to
-        <Limit label="Most bars" value={asked.mostBars} set={(mostBars) => ask({ mostBars })} />
-      </span>
+      <Limits asked={asked} ask={ask} />
       <span className="ml-auto text-faint" aria-live="polite">
         {total !== undefined && count(total, 'clip')}
       </span>
     </div>
   );
 }
+
+/** Tempo and length, each between two numbers. */
+const Limits = ({ asked, ask }: Pick<ReturnType<typeof useShelf.getState>, 'asked' | 'ask'>) => (
+  <>
+    <span className="flex items-center gap-1">
+      Tempo
+      <Limit label="Slowest tempo" value={asked.slowest} set={(slowest) => ask({ slowest })} />
+      to
+      <Limit label="Fastest tempo" value={asked.fastest} set={(fastest) => ask({ fastest })} />
+    </span>
+    <span className="flex items-center gap-1">
+      Bars
+      <Limit
+        label="Fewest bars"
+        value={asked.fewestBars}
+        set={(fewestBars) => ask({ fewestBars })}
+      />
+      to
+      <Limit label="Most bars" value={asked.mostBars} set={(mostBars) => ask({ mostBars })} />
+    </span>
+  </>
+);
 
 /** A number, or nothing. */
 const Limit = ({

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { lazy, Suspense, useState } from 'react';
+import { lazy, Suspense, useState, type ComponentProps } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { useStep } from '../../api/queries.ts';
 import { Grip } from '../../components/grip.tsx';
@@ -10,6 +10,10 @@ import { useScope, type Bars } from '../../state/scope.ts';
 const ToShelf = lazy(async () => ({ default: (await import('./to-shelf.tsx')).ToShelf }));
 
 const look = 'flex items-center gap-1 rounded border bg-sheet px-1.5 py-0.5 text-[12px]';
+
+const Chip = (button: ComponentProps<'button'>) => (
+  <button type="button" className={`${look} border-line hover:border-stitch`} {...button} />
+);
 
 /** The bars of the scope in words: taken back, or named as a section. */
 export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
@@ -50,28 +54,21 @@ export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
           done={make}
         />
       ) : (
-        <button
-          type="button"
-          className={`${look} border-line hover:border-stitch`}
-          title="Name these bars as a section"
-          onClick={() => setNaming(true)}
-        >
+        <Chip title="Name these bars as a section" onClick={() => setNaming(true)}>
           Section …
-        </button>
+        </Chip>
       )}
       {shelving ? (
         <Suspense>
           <ToShelf song={song} bars={bars} done={() => setShelving(false)} />
         </Suspense>
       ) : (
-        <button
-          type="button"
-          className={`${look} border-line hover:border-stitch`}
+        <Chip
           title="Put these bars of the selected tracks, or of all, on the shelf"
           onClick={() => setShelving(true)}
         >
           Shelf …
-        </button>
+        </Chip>
       )}
       <Grip
         says="These bars of the selected tracks, or of all, as a file"

@@ -7,6 +7,14 @@ import { Arrivals } from './arrivals.tsx';
 import { BeginSong } from './begin-song.tsx';
 import { SongList } from './song-list.tsx';
 
+/** What is of no one song. */
+const elsewhere = [
+  ['/recipes', 'Recipes'],
+  ['/receivers', 'Receivers'],
+  ['/shelf', 'Shelf'],
+  ['/instruments', 'Instruments'],
+] as const;
+
 /** Home: what is here, and the place to bring more. */
 export function SongsScreen() {
   const [removed, setRemoved] = useState(false);
@@ -23,50 +31,20 @@ export function SongsScreen() {
           }
         />
         <div className="flex flex-wrap items-center gap-2">
-          <Link
-            to="/recipes"
-            className="underline decoration-line underline-offset-4 hover:decoration-amber"
-          >
-            Recipes
-          </Link>
-          <Link
-            to="/receivers"
-            className="ml-2 underline decoration-line underline-offset-4 hover:decoration-amber"
-          >
-            Receivers
-          </Link>
-          <Link
-            to="/shelf"
-            className="ml-2 underline decoration-line underline-offset-4 hover:decoration-amber"
-          >
-            Shelf
-          </Link>
-          <Link
-            to="/instruments"
-            className="mx-2 underline decoration-line underline-offset-4 hover:decoration-amber"
-          >
-            Instruments
-          </Link>
+          {elsewhere.map(([to, name]) => (
+            <Link
+              key={to}
+              to={to}
+              className="mr-2 underline decoration-line underline-offset-4 hover:decoration-amber"
+            >
+              {name}
+            </Link>
+          ))}
           <PageTools />
         </div>
       </header>
       <main aria-label="Songs" className="flex min-h-0 flex-1 flex-col gap-4">
-        <section
-          aria-label="Bring files in"
-          className="flex flex-wrap items-center gap-4 rounded-lg border-2 md:flex-nowrap border-dashed border-line bg-sheet px-5 py-4"
-        >
-          <div>
-            <p className="text-[15px] font-semibold">Drop MIDI files anywhere on the page</p>
-            <p className="text-faint">
-              .mid, .midi, .kar and .rmi, one or forty at once, folders and zip archives too. The
-              original of each is kept as it came.
-            </p>
-          </div>
-          <div className="ml-auto flex shrink-0 gap-2">
-            <BeginSong />
-            <ChooseFiles />
-          </div>
-        </section>
+        <WaysIn />
         <Arrivals />
         <section aria-label="Songs" className="keeps-height flex min-h-0 flex-1 flex-col">
           <div className="mb-1 flex items-baseline gap-4">
@@ -85,3 +63,22 @@ export function SongsScreen() {
     </div>
   );
 }
+
+const WaysIn = () => (
+  <section
+    aria-label="Bring files in"
+    className="flex flex-wrap items-center gap-4 rounded-lg border-2 border-dashed border-line bg-sheet px-5 py-4 md:flex-nowrap"
+  >
+    <div>
+      <p className="text-[15px] font-semibold">Drop MIDI files anywhere on the page</p>
+      <p className="text-faint">
+        .mid, .midi, .kar and .rmi, one or forty at once, folders and zip archives too. The original
+        of each is kept as it came.
+      </p>
+    </div>
+    <div className="ml-auto flex shrink-0 gap-2">
+      <BeginSong />
+      <ChooseFiles />
+    </div>
+  </section>
+);

@@ -69,12 +69,7 @@ export function ListCard({
       <Faults faults={read.faults} />
       {held.length > 0 && (
         <div className="mt-2 space-y-1">
-          <Radios
-            label="How they come in"
-            value={instead ? 'instead' : 'added'}
-            options={waysIn}
-            set={(way) => setInstead(way === 'instead')}
-          />
+          <WayIn instead={instead} set={setInstead} />
           {read.tempos.length > 0 && !left.has('tempos') && (
             <Check checked={seconds} set={setSeconds}>
               The music keeps its seconds
@@ -96,6 +91,15 @@ export function ListCard({
     </section>
   );
 }
+
+const WayIn = ({ instead, set }: { instead: boolean; set: (instead: boolean) => void }) => (
+  <Radios
+    label="How they come in"
+    value={instead ? 'instead' : 'added'}
+    options={waysIn}
+    set={(way) => set(way === 'instead')}
+  />
+);
 
 const BarsOrSeconds = ({
   such,

@@ -47,23 +47,24 @@ const kindChoices = [
 const homesOf = ({ tracks }: SongView): [string, string][] =>
   tracks.map((t, i) => [t.id, i === 0 ? 'the song' : t.name || `track ${i + 1}`]);
 
+/** A mark as it is typed over. Most belong to the song, which has them in its first track. */
+const valuesOf = ({ tracks }: SongView, meters: MeterMap, mark: MarkRow) => ({
+  text: mark.text,
+  kind: mark.kind,
+  place: placeText(meters, mark.atTick),
+  end: mark.toTick === undefined ? '' : placeText(meters, mark.toTick),
+  track: mark.track || tracks[0]!.id,
+  travels: mark.travels,
+});
+
 /** A marker, cue point, text or section edited in its row: name, place, kind, track, and whether it is sent. */
 export function MarkEditor({ song, meters, mark, done }: Props) {
   const step = useStep(song.id, song.revision);
   const section = mark.kind === 'section';
-  const said = (tick: number): string => placeText(meters, tick);
   const { register, control, handleSubmit, getValues, setValue, formState } = useForm({
     resolver: zodResolver(markSchema(meters, section)),
     mode: 'onChange',
-    // Most belong to the song, which has them in its first track.
-    defaultValues: {
-      text: mark.text,
-      kind: mark.kind,
-      place: said(mark.atTick),
-      end: mark.toTick === undefined ? '' : said(mark.toTick),
-      track: mark.track || song.tracks[0]!.id,
-      travels: mark.travels,
-    },
+    defaultValues: valuesOf(song, meters, mark),
   });
   const keep = handleSubmit(({ kind, text, place, end, track, travels }) => {
     const come = marksOf({
@@ -82,7 +83,7 @@ export function MarkEditor({ song, meters, mark, done }: Props) {
     for (const name of ['place', 'end'] as const) {
       const tick = tickIn(meters, getValues(name));
       if (tick !== undefined)
-        setValue(name, said(nearestBar(meters, tick)), { shouldValidate: true });
+        setValue(name, placeText(meters, nearestBar(meters, tick)), { shouldValidate: true });
     }
   };
   return (

@@ -22,13 +22,7 @@ export function ResolutionTable({
   const { timing, division } = song;
   const [part, setPart] = useState(0.1);
   const ppq = division.kind === 'ppq' ? division.ticksPerQuarter : undefined;
-  const ticks = useMemo(
-    () =>
-      [...timing.markers, ...timing.cuePoints]
-        .map((m) => m.atTick)
-        .concat(timing.sections.flatMap((s) => [s.fromTick, s.toTick])),
-    [timing],
-  );
+  const ticks = useMemo(() => markedTicks(timing), [timing]);
   const places = useMemo(
     () => (ppq === undefined ? [] : keptPlaces(ticks, tempo, ppq, timing.timecode)),
     [ppq, ticks, tempo, timing.timecode],
@@ -72,35 +66,53 @@ export function ResolutionTable({
           {smallest === undefined ? 'no resolution does.' : `${smallest} is the smallest.`}
         </p>
       )}
-      <table className="num w-full">
-        <thead className="text-left text-[11px] text-faint">
-          <tr>
-            <th className="font-normal">Ticks</th>
-            <th className="text-right font-normal">Most, ms</th>
-            <th className="text-right font-normal">Mean</th>
-            {rate && <th className="text-right font-normal">Beyond</th>}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((r) => (
-            <tr key={r.ppq} className={r.ppq === chosen ? 'bg-amber-soft' : ''}>
-              <td>
-                <button
-                  type="button"
-                  className="underline decoration-line underline-offset-2 hover:decoration-amber"
-                  onClick={() => choose(r.ppq)}
-                >
-                  {r.ppq}
-                </button>
-                {r.ppq === ppq && <span className="ml-1 text-faint">now</span>}
-              </td>
-              <td className="text-right">{(r.greatest * 1000).toFixed(2)}</td>
-              <td className="text-right">{(r.mean * 1000).toFixed(2)}</td>
-              {rate && <td className={`text-right ${r.beyond ? 'text-ochre' : ''}`}>{r.beyond}</td>}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <Rows rows={rows} now={ppq} chosen={chosen} choose={choose} inFrames={rate !== undefined} />
     </section>
   );
 }
+
+const markedTicks = ({ markers, cuePoints, sections }: SongView['timing']): number[] => [
+  ...[...markers, ...cuePoints].map((m) => m.atTick),
+  ...sections.flatMap((s) => [s.fromTick, s.toTick]),
+];
+
+interface RowsProps {
+  readonly rows: readonly ReturnType<typeof resolutionFacts>[];
+  /** Ticks a quarter as they are, and as the step would set them. */
+  readonly now: number;
+  readonly chosen: unknown;
+  readonly choose: (ppq: number) => void;
+  readonly inFrames: boolean;
+}
+
+const Rows = ({ rows, now, chosen, choose, inFrames }: RowsProps) => (
+  <table className="num w-full">
+    <thead className="text-left text-[11px] text-faint">
+      <tr>
+        <th className="font-normal">Ticks</th>
+        <th className="text-right font-normal">Most, ms</th>
+        <th className="text-right font-normal">Mean</th>
+        {inFrames && <th className="text-right font-normal">Beyond</th>}
+      </tr>
+    </thead>
+    <tbody>
+      {rows.map((r) => (
+        <tr key={r.ppq} className={r.ppq === chosen ? 'bg-amber-soft' : ''}>
+          <td>
+            <button
+              type="button"
+              className="underline decoration-line underline-offset-2 hover:decoration-amber"
+              onClick={() => choose(r.ppq)}
+            >
+              {r.ppq}
+            </button>
+            {r.ppq === now && <span className="ml-1 text-faint">now</span>}
+          </td>
+          <td className="text-right">{(r.greatest * 1000).toFixed(2)}</td>
+          <td className="text-right">{(r.mean * 1000).toFixed(2)}</td>
+          {inFrames && <td className={`text-right ${r.beyond ? 'text-ochre' : ''}`}>{r.beyond}</td>}
+        </tr>
+      ))}
+    </tbody>
+  </table>
+);

@@ -120,10 +120,7 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
           name="way"
           label="Counted in"
           hidden
-          options={[
-            ['beat', `of the ${beat.name}`],
-            ['quarter', 'of the quarter'],
-          ]}
+          options={countings(beat.name)}
           set={(way) => countIn(way === 'beat' ? 'beat' : 'quarter')}
         />
       )}
@@ -143,6 +140,11 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
     </form>
   );
 }
+
+const countings = (beat: string): [string, string][] => [
+  ['beat', `of the ${beat}`],
+  ['quarter', 'of the quarter'],
+];
 
 type Typed = z.input<ReturnType<typeof tempoSchema>>;
 type Understood = z.output<ReturnType<typeof tempoSchema>>;

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { ok, refused, type Result } from '../../../problems/problems.ts';
+import { ok, refused, type Problem, type Result } from '../../../problems/problems.ts';
 import { tracksIn, type Scope } from '../../../song/scope.ts';
 import type { Song } from '../../../song/song.ts';
 import { composedMoves, type Moves } from '../../../timing/time-map.ts';
@@ -84,13 +84,7 @@ function runAll(
   for (const [n, { operation, version, settings, who }] of steps.entries()) {
     const field = `settings.steps.${n + 1}`;
     const known = operations.find((o) => o.id === operation);
-    if (known?.byHand)
-      return refused({
-        code: 'settings-invalid',
-        where: { field },
-        expected: 'an operation that fits any song',
-        found: `${operation}, which names places of one song`,
-      });
+    if (known?.byHand) return byHand(field, operation);
     // Tracks that a step of this recipe added are meant too; those that went are gone.
     const had = new Set(before.tracks.map((t) => t.id));
     const among = chosen
@@ -116,35 +110,38 @@ function runAll(
       },
       sources,
     );
-    if (!result.ok)
-      return refused({
-        ...result.problem,
-        where: {
-          ...result.problem.where,
-          field: `${field}${result.problem.where.field ? `.${result.problem.where.field}` : ''}`,
-        },
-      });
+    if (!result.ok) return refused(within(field, result.problem));
+    const { report } = result.value;
     ({ song } = result.value);
     moves = composedMoves(moves, result.value.moves);
-    const nth = `step ${n + 1}`;
-    changes.push(
-      ...result.value.report.changes.map((c) => ({
-        ...c,
-        detail: c.detail ? `${nth}: ${c.detail}` : nth,
-      })),
-    );
-    told.push(...(result.value.report.told ?? []).map((say) => `Step ${n + 1}: ${say}`));
-    if (result.value.report.changes.length === 0)
+    changes.push(...ofStep(n + 1, report.changes));
+    told.push(...(report.told ?? []).map((say) => `Step ${n + 1}: ${say}`));
+    if (report.changes.length === 0)
       skipped.push({
-        why: [
-          `Step ${n + 1}, ${known!.title}, had nothing to do.`,
-          ...reasons(result.value.report),
-        ].join(' '),
+        why: [`Step ${n + 1}, ${known!.title}, had nothing to do.`, ...reasons(report)].join(' '),
       });
   }
   const report = { changes, skipped, ...(told.length > 0 ? { told } : {}) };
   return ok({ song, report, ...(moves ? { moves } : {}) });
 }
+
+/** A problem of a step, at the field of the recipe that the step is. */
+const within = <P extends Problem>(field: string, problem: P): P => {
+  const inner = problem.where.field;
+  return { ...problem, where: { ...problem.where, field: inner ? `${field}.${inner}` : field } };
+};
+
+const byHand = (field: string, operation: string): Result<never> =>
+  refused({
+    code: 'settings-invalid',
+    where: { field },
+    expected: 'an operation that fits any song',
+    found: `${operation}, which names places of one song`,
+  });
+
+/** Changes with the number of the step that made them. */
+const ofStep = (n: number, changes: readonly Change[]): Change[] =>
+  changes.map((c) => ({ ...c, detail: c.detail ? `step ${n}: ${c.detail}` : `step ${n}` }));
 
 /** Why a step had nothing to do, as far as a line goes. */
 const reasons = ({ skipped }: Report): string[] =>

@@ -4,7 +4,7 @@ import { percussionChannel } from '../../../instruments/general-midi.ts';
 import { eventsFrom } from '../../../smf/event-builder.ts';
 import { channelEvent, meta, metaEvent, type EventValue } from '../../../smf/events.ts';
 import { encodeFor } from '../../../smf/text-encode.ts';
-import { trackId, type Track } from '../../../song/song.ts';
+import { trackId, type Song, type Track } from '../../../song/song.ts';
 import { clicksOf, mostClicks, type ClickKind } from '../../../timing/click.ts';
 import { barTick, meterMap } from '../../../timing/meter-map.ts';
 import { timingOf } from '../../../song/timing-of.ts';
@@ -15,6 +15,9 @@ import { moveMusic } from '../../../edit/move-music.ts';
 
 const key = z.int().min(0).max(127);
 const velocities: Readonly<Record<ClickKind, number>> = { bar: 112, beat: 88, between: 56 };
+
+const nothing = (song: Song, why: string): Result<Applied> =>
+  ok({ song, report: { changes: [], skipped: [{ why }] } });
 
 export const timingClick = defineOperation({
   id: 'timing.click',
@@ -51,10 +54,7 @@ export const timingClick = defineOperation({
   }),
   apply(whole, { name, bar, beat, between, division, byThrees, countIn, until }) {
     if (timingOf(whole).endTick === 0)
-      return ok({
-        song: whole,
-        report: { changes: [], skipped: [{ why: 'The song has no length yet; set one first.' }] },
-      });
+      return nothing(whole, 'The song has no length yet; set one first.');
     const counted: Result<Applied> =
       countIn === 0
         ? ok({ song: whole, report: { changes: [], skipped: [] } })
@@ -68,11 +68,7 @@ export const timingClick = defineOperation({
         : countIn === 0
           ? 0
           : barTick(meterMap(meters, song.division), countIn + 1);
-    if (end === 0)
-      return ok({
-        song: whole,
-        report: { changes: [], skipped: [{ why: 'There is no count-in to click.' }] },
-      });
+    if (end === 0) return nothing(whole, 'There is no count-in to click.');
     const clicks = clicksOf(
       meters,
       song.division,
@@ -81,17 +77,10 @@ export const timingClick = defineOperation({
       byThrees === 'every dotted quarter',
     );
     if (!clicks)
-      return ok({
-        song: whole,
-        report: {
-          changes: [],
-          skipped: [
-            {
-              why: `The song takes more than ${mostClicks.toLocaleString('en')} clicks; set its length first.`,
-            },
-          ],
-        },
-      });
+      return nothing(
+        whole,
+        `The song takes more than ${mostClicks.toLocaleString('en')} clicks; set its length first.`,
+      );
     const keys: Readonly<Record<ClickKind, number>> = { bar, beat, between };
     const notes = clicks.flatMap(({ atTick, untilTick, kind }): EventValue[] => {
       const from = Math.round(atTick);

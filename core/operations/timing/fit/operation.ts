@@ -1,13 +1,62 @@
 import { z } from 'zod';
-import { ok, refused } from '../../../problems/problems.ts';
+import { ok, refused, type Result } from '../../../problems/problems.ts';
 import { meta } from '../../../smf/events.ts';
-import { effective, tempoAt, tempoMap, ticksToSeconds } from '../../../timing/tempo-map.ts';
+import {
+  effective,
+  tempoAt,
+  tempoMap,
+  ticksToSeconds,
+  type TempoMap,
+} from '../../../timing/tempo-map.ts';
 import { frameRateNames, framesToSeconds, type FrameRate } from '../../../timing/timecode.ts';
+import type { TempoPoint } from '../../../timing/timing.ts';
+import type { Song } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
 import { tempoToBpm } from '../../../units/units.ts';
 import { defineOperation } from '../../operation.ts';
 import { editMap, musicSetting, tempoEvent, withMusic } from '../../../edit/edit-map.ts';
 import { placeSettings, tickOfPlace } from '../../../edit/place-setting.ts';
+
+interface Span {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Seconds that a span of ticks lasts. */
+const lasts = (map: TempoMap, { from, to }: Span): number =>
+  ticksToSeconds(map, to) - ticksToSeconds(map, from);
+
+function spanOf(song: Song, bar: number, lastBar: number): Result<Span> {
+  const start = tickOfPlace(song, { bar, beat: 1, tick: 0 }, 'settings.bar');
+  const end = tickOfPlace(song, { bar: lastBar + 1, beat: 1, tick: 0 }, 'settings.lastBar');
+  if (!start.ok) return start;
+  if (!end.ok) return end;
+  if (end.value > start.value) return ok({ from: start.value, to: end.value });
+  return refused({
+    code: 'settings-invalid',
+    where: { field: 'settings.lastBar' },
+    expected: `bar ${bar} or one behind it`,
+    found: `${lastBar}`,
+  });
+}
+
+/** The tempo, in microseconds a quarter, at which a span of ticks lasts so long. */
+const oneTempo = ({ from, to }: Span, seconds: number, ppq: number): TempoPoint => ({
+  atTick: from,
+  tempo: Math.round((seconds * 1_000_000 * ppq) / (to - from)),
+});
+
+/** The tempos that are there, each as much slower. */
+const inProportion = (
+  points: readonly TempoPoint[],
+  map: TempoMap,
+  { from, to }: Span,
+  factor: number,
+): TempoPoint[] =>
+  [
+    { atTick: from, tempo: tempoAt(map, from) },
+    ...effective(points).filter((p) => p.atTick > from && p.atTick < to),
+  ].map((p) => ({ atTick: p.atTick, tempo: Math.round(p.tempo * factor) }));
 
 const units = ['seconds', ...frameRateNames.map((rate) => `frames at ${rate}` as const)] as const;
 type Unit = 'seconds' | `frames at ${FrameRate}`;
@@ -42,34 +91,20 @@ export const timingFit = defineOperation({
         expected: 'a song in ticks a quarter note',
         found: 'one in frames, which obeys no tempo',
       });
-    const start = tickOfPlace(song, { bar, beat: 1, tick: 0 }, 'settings.bar');
-    const end = tickOfPlace(song, { bar: lastBar + 1, beat: 1, tick: 0 }, 'settings.lastBar');
-    if (!start.ok) return start;
-    if (!end.ok) return end;
-    if (end.value <= start.value)
-      return refused({
-        code: 'settings-invalid',
-        where: { field: 'settings.lastBar' },
-        expected: `bar ${bar} or one behind it`,
-        found: `${lastBar}`,
-      });
+    const found = spanOf(song, bar, lastBar);
+    if (!found.ok) return found;
+    const span = found.value;
     const seconds =
       unit === 'seconds'
         ? length
         : framesToSeconds(length, unit.slice('frames at '.length) as FrameRate);
     const points = timingOf(song).tempos;
     const map = tempoMap(points, song.division);
-    const inside = effective(points).filter((p) => p.atTick > start.value && p.atTick < end.value);
-    const factor = seconds / (ticksToSeconds(map, end.value) - ticksToSeconds(map, start.value));
-    const single =
-      (seconds * 1_000_000 * song.division.ticksPerQuarter) / (end.value - start.value);
+    const factor = seconds / lasts(map, span);
     const meant =
       way === 'one tempo'
-        ? [{ atTick: start.value, tempo: Math.round(single) }]
-        : [{ atTick: start.value, tempo: tempoAt(map, start.value) }, ...inside].map((p) => ({
-            atTick: p.atTick,
-            tempo: Math.round(p.tempo * factor),
-          }));
+        ? [oneTempo(span, seconds, song.division.ticksPerQuarter)]
+        : inProportion(points, map, span, factor);
     const beyond = meant.find(({ tempo }) => tempo < 1 || tempo > 0xffffff);
     if (beyond)
       return refused({
@@ -78,39 +113,28 @@ export const timingFit = defineOperation({
         expected: 'a length whose tempo the file can state, 3.576 to 60,000,000 BPM',
         found: `${Math.round(tempoToBpm(Math.max(beyond.tempo, 0.001)) * 1000) / 1000} BPM`,
       });
-    const after = { atTick: end.value, tempo: tempoAt(map, end.value) };
+    const after = { atTick: span.to, tempo: tempoAt(map, span.to) };
     const edited = editMap(
       song,
-      (type, tick) => type === meta.tempo && tick >= start.value && tick <= end.value,
+      (type, tick) => type === meta.tempo && tick >= span.from && tick <= span.to,
       [...meant, after].map((p) => tempoEvent(p.atTick, p.tempo)),
       'tempo',
     );
     const now = tempoMap(timingOf(edited.song).tempos, song.division);
-    const off = Math.abs(
-      ticksToSeconds(now, end.value) - ticksToSeconds(now, start.value) - seconds,
-    );
+    const off = Math.abs(lasts(now, span) - seconds);
     const how =
       way === 'one tempo'
         ? `${Math.round(tempoToBpm(meant[0]!.tempo) * 1000) / 1000} BPM`
         : `all tempos times ${Math.round(1e5 / factor) / 1e5}`;
-    const {
-      song: done,
-      changes,
-      ...moved
-    } = withMusic(
+    const moved = withMusic(
       song,
       edited,
       music,
       `${how}; ${off < 5e-7 ? 'exact' : `${(off * 1000).toFixed(3)} ms off, since tempos are whole microseconds`}`,
     );
-    return ok({
-      song: done,
-      report: {
-        changes,
-        skipped: changes.length === 0 ? [{ why: 'They last so long already.' }] : [],
-      },
-      ...moved,
-    });
+    const { song: done, changes, ...rest } = moved;
+    const skipped = changes.length === 0 ? [{ why: 'They last so long already.' }] : [];
+    return ok({ song: done, report: { changes, skipped }, ...rest });
   },
   describe: ({ bar, lastBar, length, unit }, { changes }) =>
     `Let bars ${bar} to ${lastBar} last ${length} ${unit}${changes[0]?.detail ? `: ${changes[0].detail}` : ''}`,

@@ -78,15 +78,12 @@ export const timingPlaces = defineOperation({
       ...meters.map((m) => `${meta.timeSignature} ${m.atTick}`),
       ...keys.map((k) => `${meta.keySignature} ${k.atTick}`),
     ]);
-    const whole = new Set<number>(
-      instead
-        ? [
-            tempos.length > 0 && meta.tempo,
-            meters.length > 0 && meta.timeSignature,
-            keys.length > 0 && meta.keySignature,
-          ].filter((type) => type !== false)
-        : [],
-    );
+    const listedTypes = [
+      ...(tempos.length > 0 ? [meta.tempo] : []),
+      ...(meters.length > 0 ? [meta.timeSignature] : []),
+      ...(keys.length > 0 ? [meta.keySignature] : []),
+    ];
+    const whole = new Set<number>(instead ? listedTypes : []);
     const added = [
       ...meters.map((m) => meterEvent(m.atTick, m.numerator, m.denominator)),
       ...keys.map((k) => keyEvent(k.atTick, k.sharps, k.minor)),

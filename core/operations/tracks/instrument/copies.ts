@@ -27,14 +27,7 @@ export function withCopies(
     const [channel, ...others] = channelsIn(factsOf(part).channels);
     const name = trackLabel(song, part);
     if (channel === undefined || others.length > 0) {
-      given = skip(
-        given,
-        part,
-        name,
-        channel === undefined
-          ? 'It plays nothing.'
-          : 'It plays on several channels: split it by channel first.',
-      );
+      given = skip(given, part, name, channel === undefined ? silent : onSeveral);
       continue;
     }
     const free = freeChannel(song, part, taken);
@@ -76,6 +69,9 @@ export function withCopies(
   }
   return { given, ids };
 }
+
+const silent = 'It plays nothing.';
+const onSeveral = 'It plays on several channels: split it by channel first.';
 
 function uniqueName(name: string, taken: readonly string[]): string {
   if (!taken.includes(name)) return name;

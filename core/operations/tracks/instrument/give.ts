@@ -162,12 +162,7 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
   const nameless = settings.named && trackName(track, song.encoding) === '';
   const limits = definition ? limitsOfDefinition(definition) : limitsOfSound(sound.program, drums);
   const range = settings.octaves && whole && !drums ? limits.playable : undefined;
-  const asBefore =
-    was === to &&
-    whole &&
-    sameDefinition(track.instrument, definition) &&
-    plays(track.events, to, sound) &&
-    !(range && intoRange(track.events, to, range).octaves !== 0);
+  const asBefore = was === to && whole && playsAlready(track, to, { sound, definition, range });
   if (asBefore && !settings.settle && !nameless)
     return skip(given, track, name, 'It plays that already.');
   const theirs = how.joined && settings.shared !== 'all on the channel';
@@ -180,10 +175,7 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
   const parked = parkedNow(withEvents(track, events), to, how);
   const detail = [
     theirs ? 'plays the kit of those that are there' : `plays ${called}`,
-    how.joined && was !== to
-      ? 'what it said beside its notes is parked, since they would hear it'
-      : '',
-    was === to ? '' : `on channel ${to + 1}, was ${was + 1}`,
+    ...wayWords(how),
     gone > 0 ? `${counted(gone, 'program or bank message')} taken out` : '',
     nameless ? 'named so' : '',
     octavesWords(octaves),
@@ -217,6 +209,33 @@ function sayingIts(given: Given, id: string, how: Saying): Given {
       : [...given.changes, change],
   };
 }
+
+/** Whether a part plays a sound of a definition, where its notes are to lie. */
+const playsAlready = (
+  track: Track,
+  channel: number,
+  {
+    sound,
+    definition,
+    range,
+  }: {
+    readonly sound: Sound;
+    readonly definition: InstrumentSettings['definition'];
+    readonly range: Parameters<typeof intoRange>[2] | undefined;
+  },
+): boolean =>
+  sameDefinition(track.instrument, definition) &&
+  plays(track.events, channel, sound) &&
+  !(range && intoRange(track.events, channel, range).octaves !== 0);
+
+/** Where a part went, and what that took. */
+const wayWords = ({ joined, was, to }: Saying): string[] =>
+  was === to
+    ? []
+    : [
+        joined ? 'what it said beside its notes is parked, since they would hear it' : '',
+        `on channel ${to + 1}, was ${was + 1}`,
+      ];
 
 const octavesWords = (octaves: number): string =>
   octaves === 0

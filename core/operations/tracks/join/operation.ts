@@ -10,6 +10,25 @@ import { timingOf } from '../../../song/timing-of.ts';
 import { factsOf } from '../../../song/track-facts.ts';
 import { defineOperation, type Change } from '../../operation.ts';
 
+/** Why tracks cannot be joined, if they cannot. */
+function whyNot(
+  song: Song,
+  groups: readonly (readonly Track[])[],
+): { readonly expected: string; readonly found: string } | undefined {
+  const parked = groups
+    .filter((g) => g.length > 1)
+    .flat()
+    .find((t) => t.parked);
+  if (parked) return { expected: 'tracks without parked lanes', found: trackLabel(song, parked) };
+  const clash = groups.map(overlapping).find((c) => c !== undefined);
+  return (
+    clash && {
+      expected: 'tracks that play one after the other, or on one channel',
+      found: `${trackLabel(song, clash.track)}, which begins while another still plays on a channel of its own`,
+    }
+  );
+}
+
 export const tracksJoin = defineOperation({
   id: 'tracks.join',
   version: 1,
@@ -28,24 +47,8 @@ export const tracksJoin = defineOperation({
     const wanted = tracksIn(song, scope);
     if (!wanted.ok) return wanted;
     const groups = groupsOf(song, wanted.value, which === 'those of one name');
-    const parked = groups
-      .flat()
-      .find((t) => groups.some((g) => g.length > 1 && g.includes(t)) && t.parked);
-    if (parked)
-      return refused({
-        code: 'settings-invalid',
-        where: { field: 'scope.tracks' },
-        expected: 'tracks without parked lanes',
-        found: trackLabel(song, parked),
-      });
-    const clash = groups.map(overlapping).find((c) => c !== undefined);
-    if (clash)
-      return refused({
-        code: 'settings-invalid',
-        where: { field: 'scope.tracks' },
-        expected: 'tracks that play one after the other, or on one channel',
-        found: `${trackLabel(song, clash.track)}, which begins while another still plays on a channel of its own`,
-      });
+    const why = whyNot(song, groups);
+    if (why) return refused({ code: 'settings-invalid', where: { field: 'scope.tracks' }, ...why });
     const end = timingOf(song).endTick;
     const joined = new Map<string, Track>();
     const gone = new Set<string>();

@@ -1,7 +1,7 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import type { KeyboardEvent } from 'react';
-import type { SongView } from '#contracts/songs.ts';
+import type { SongView, TrackView } from '#contracts/songs.ts';
 import { count } from '../../../components/text.ts';
 import { answers } from '../../../tracks/candidates.ts';
 import { instrumentText } from '../../../tracks/glyph.tsx';
@@ -21,21 +21,7 @@ export function ChooseInstrument({
   ids: readonly string[];
   close: () => void;
 }) {
-  const {
-    tracks,
-    typed,
-    type,
-    pointed,
-    point,
-    settings,
-    find,
-    defined,
-    guessed,
-    preview,
-    pending,
-    give,
-    take,
-  } = useChoosing(song, ids, close);
+  const { tracks, typed, find, guessed, give, take, ...choosing } = useChoosing(song, ids, close);
   /** Wherever in the dialog the focus is; a list of choices that lies over it keeps its keys. */
   const byNumber = (e: KeyboardEvent<HTMLElement>): void => {
     const guess = guessed.guesses[Number(e.key) - 1];
@@ -45,19 +31,13 @@ export function ChooseInstrument({
   };
   return (
     <>
-      <Dialog.Title className="seam mb-2 pb-1 text-[15px] font-semibold">
-        What plays{' '}
-        {tracks.length === 1 ? tracks[0]!.name || 'this part' : count(tracks.length, 'track')}
-        <span className="ml-2 text-[12.5px] font-normal text-faint">
-          {tracks.length === 1 && `now ${instrumentText(tracks[0]!, false)}`}
-        </span>
-      </Dialog.Title>
+      <Title tracks={tracks} />
       <div className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px] gap-4" onKeyDown={byNumber}>
         <Command
           label="Instruments"
           className="flex min-h-0 flex-col"
-          value={pointed}
-          onValueChange={point}
+          value={choosing.pointed}
+          onValueChange={choosing.point}
           filter={(value, search) => {
             const one = find(keyOf(value));
             return one ? answers(one, search) : 0;
@@ -66,7 +46,7 @@ export function ChooseInstrument({
           <Command.Input
             autoFocus
             value={typed}
-            onValueChange={type}
+            onValueChange={choosing.type}
             aria-label="Instrument"
             placeholder="Three letters, a number, a family …"
             className="rounded border border-line bg-paper px-2 py-1 placeholder:text-faint"
@@ -76,14 +56,31 @@ export function ChooseInstrument({
           >
             <Command.Empty className="px-2 py-3 text-faint">Nothing of that name.</Command.Empty>
             {typed === '' && <Guesses {...guessed} take={give} />}
-            <Groups typed={typed} defined={defined} find={find} take={take} />
+            <Groups typed={typed} defined={choosing.defined} find={find} take={take} />
           </Command.List>
         </Command>
         <div className="flex min-h-0 flex-col overflow-auto">
-          <How {...settings} channels={tracks.length === 1 ? tracks[0]!.channels : []} />
-          <WhatComes preview={preview} pending={pending} take={take} close={close} />
+          <How {...choosing.settings} channels={tracks.length === 1 ? tracks[0]!.channels : []} />
+          <WhatComes
+            preview={choosing.preview}
+            pending={choosing.pending}
+            take={take}
+            close={close}
+          />
         </div>
       </div>
     </>
   );
 }
+
+const Title = ({ tracks }: { tracks: readonly TrackView[] }) => {
+  const only = tracks.length === 1 ? tracks[0]! : undefined;
+  return (
+    <Dialog.Title className="seam mb-2 pb-1 text-[15px] font-semibold">
+      What plays {only ? only.name || 'this part' : count(tracks.length, 'track')}
+      <span className="ml-2 text-[12.5px] font-normal text-faint">
+        {only && `now ${instrumentText(only, false)}`}
+      </span>
+    </Dialog.Title>
+  );
+};

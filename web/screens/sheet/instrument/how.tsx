@@ -21,27 +21,21 @@ export const usual: HowGiven = {
   channel: null,
 };
 
-export function How({
-  how,
-  set,
-  hearing,
-  setHearing,
-  channels,
-  bars,
-  within,
-  setWithin,
-}: {
-  how: HowGiven;
-  set: (how: HowGiven) => void;
-  hearing: boolean;
-  setHearing: (on: boolean) => void;
+interface Props {
+  readonly how: HowGiven;
+  readonly set: (how: HowGiven) => void;
+  readonly hearing: boolean;
+  readonly setHearing: (on: boolean) => void;
   /** Channels of the part, where it has several. */
-  channels: readonly number[];
+  readonly channels: readonly number[];
   /** The bars of the scope; undefined where all are. */
-  bars: Bars | undefined;
-  within: boolean;
-  setWithin: (on: boolean) => void;
-}) {
+  readonly bars: Bars | undefined;
+  readonly within: boolean;
+  readonly setWithin: (on: boolean) => void;
+}
+
+export function How(props: Props) {
+  const { how, set, hearing, setHearing, channels, bars, within, setWithin } = props;
   return (
     <div className="space-y-1.5 text-[13px]">
       <Check checked={hearing} set={setHearing}>
