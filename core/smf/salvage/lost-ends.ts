@@ -8,7 +8,8 @@ const usualRelease = 64;
 /**
  * The events with the ends of notes that were lost in a gap: a key that sounds before it and is never
  * silent again behind it ends at the gap. Else it would sound to the end of the song, and every later note
- * of that key would end where the one before it did. Notes that were never ended before stay so. `gaps`: rows of the events behind each gap, ascending.
+ * of that key would end where the one before it did. Notes that were never ended before stay so. `gaps`: rows
+ * of the events behind each gap, ascending.
  */
 export function withLostEnds(events: Events, gaps: readonly number[]): Events {
   const open = new Int32Array(16 * 128);

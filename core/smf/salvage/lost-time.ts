@@ -1,6 +1,9 @@
 import type { Events } from '../events.ts';
 
-/** Note-ons looked at behind a damage to tell how long it lasted. */
+/**
+ * Note-ons that count to tell how long a damage lasted, and those that are looked at behind it: more of them
+ * tell it better, and speak no louder against what else is known.
+ */
 const mostOnsets = 64;
 const mostBehind = 256;
 /** Notes that begin together speak for each other, not each for itself. */

@@ -172,6 +172,12 @@ describe('a sweep that comes but once', () => {
     expect([again.gaps, again.events]).toEqual([[], placesOf(sweeping)]);
   });
 
+  it('is sought in tracks of any length', () => {
+    const events = Array.from({ length: 300_000 }, () => ({ at: 0, running: 0 }));
+    const found = { events, gaps: [{ from: 4, to: 9, before: 250_000 }], guessed: 0, cost: 0 };
+    expect(withSweeps(body, body.length, found)).toBe(found);
+  });
+
   it('what is no sweep stays a gap', () => {
     const noise = Uint8Array.of(3, 200, 17, 255, 9, 130, 77);
     const bytes = concatBytes([body.subarray(0, 400), noise, body.subarray(400)]);

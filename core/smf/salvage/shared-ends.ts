@@ -1,6 +1,6 @@
 import { endTick, type Events } from '../events.ts';
 
-/** Ticks among which an end that tracks do not share may stand, as a power of two. */
+/** Ticks among which an end that tracks do not share may stand, as a power of two: a song's length. */
 const anywhere = 18;
 /** So many tracks end together by more than chance. */
 const leastTogether = 2;

@@ -16,17 +16,21 @@ export function withSweeps(bytes: Uint8Array, end: number, found: Alignment): Al
   const events: Placed[] = [];
   const gaps: Alignment['gaps'][number][] = [];
   let taken = 0;
+  const passTo = (n: number): void => {
+    for (; taken < n; taken++) events.push(found.events[taken]!);
+  };
   for (const [n, gap] of found.gaps.entries()) {
-    events.push(...found.events.slice(taken, gap.before));
-    taken = Math.max(taken, gap.before);
-    const ahead = found.events.slice(taken, found.gaps[n + 1]?.before);
-    const sweep = sweepFrom(bytes, end, gap, events.at(-1), ahead);
+    passTo(gap.before);
+    const ahead = found.gaps[n + 1]?.before ?? found.events.length;
+    const sweep = sweepFrom(bytes, end, gap, events.at(-1), (k) =>
+      taken + k < ahead ? found.events[taken + k] : undefined,
+    );
     if (sweep) {
-      events.push(...sweep.events);
+      for (const event of sweep.events) events.push(event);
       taken += sweep.instead;
     } else gaps.push({ ...gap, before: events.length });
   }
-  events.push(...found.events.slice(taken));
+  passTo(found.events.length);
   return gaps.length === found.gaps.length ? found : { ...found, events, gaps };
 }
 
@@ -39,7 +43,7 @@ function sweepFrom(
   end: number,
   { from, to }: Alignment['gaps'][number],
   before: Placed | undefined,
-  ahead: readonly Placed[],
+  ahead: (n: number) => Placed | undefined,
 ): { events: Placed[]; instead: number } | undefined {
   const last = before && tokenAt(bytes, before.at, end, before.running);
   if (before && last?.next !== from) return undefined;
@@ -49,7 +53,7 @@ function sweepFrom(
   for (let at = from; ;) {
     const token = tokenAt(bytes, at, end, running);
     if (at >= to) {
-      const next = ahead[instead];
+      const next = ahead(instead);
       if (next?.at !== at) return undefined;
       if (next.running === running || token?.explicit) break;
       instead++;

@@ -1,7 +1,10 @@
 import { pickEvents } from '../event-builder.ts';
 import type { Events } from '../events.ts';
 
-/** Note messages in a row, all on one tick, of key 0 at velocity 0: no music has so many, where that key never sounds. */
+/**
+ * Note messages in a row, all on one tick, of key 0 at velocity 0: no music has so many where that key never
+ * sounds, none one more.
+ */
 const wipedAtLeast = 3;
 
 /**
@@ -10,8 +13,10 @@ const wipedAtLeast = 3;
  */
 export function wipedRows({ count, atTick, status, data1, data2 }: Events): number[] {
   const rows: number[] = [];
-  const sounds = status.some((s, i) => s >> 4 === 9 && data1[i] === 0 && data2[i]! > 0);
-  const least = sounds ? wipedAtLeast + 1 : wipedAtLeast;
+  let known: boolean | undefined;
+  /** Whether key 0 sounds anywhere: gone through once, and only where it could matter. */
+  const sounds = (): boolean =>
+    (known ??= status.some((s, i) => s >> 4 === 9 && data1[i] === 0 && data2[i]! > 0));
   for (let i = 0; i < count;) {
     let to = i + 1;
     const kind = status[i]! >> 4;
@@ -24,7 +29,9 @@ export function wipedRows({ count, atTick, status, data1, data2 }: Events): numb
         data2[to] === 0
       )
         to++;
-      if (to - i >= least) for (let row = i; row < to; row++) rows.push(row);
+      const many = to - i;
+      if (many > wipedAtLeast || (many === wipedAtLeast && !sounds()))
+        for (let row = i; row < to; row++) rows.push(row);
     }
     i = to;
   }
