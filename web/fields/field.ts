@@ -48,6 +48,8 @@ export interface FieldProps {
   readonly beside?: Readonly<Record<string, unknown>>;
   /** The settings are a recipe's: what comes from outside is asked for when it is run. */
   readonly inRecipe?: boolean;
+  /** What is wrong with what it holds. */
+  readonly wrong?: string | undefined;
 }
 
 /** How a field to type in looks. */

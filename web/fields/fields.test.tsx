@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { cleanup, render, screen, within } from '@testing-library/react';
+import { cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -210,8 +210,12 @@ describe('the form that is made from a schema', () => {
     await userEvent.clear(box);
     await userEvent.type(box, '99');
     expect(heard).toHaveBeenLastCalledWith({ add: 99 });
+    expect(await screen.findByText('20 at most.')).toBeTruthy();
+    expect(box.getAttribute('aria-invalid')).toBe('true');
     await userEvent.tab();
     expect(heard).toHaveBeenLastCalledWith({ add: 20 });
+    await waitFor(() => expect(screen.queryByText('20 at most.')).toBeNull());
+    expect(box.getAttribute('aria-invalid')).toBe('false');
     const slider = screen.getByRole('slider', { name: 'Louder by, slider' });
     expect([slider.getAttribute('aria-valuemin'), slider.getAttribute('aria-valuemax')]).toEqual([
       '-20',

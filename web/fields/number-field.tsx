@@ -43,6 +43,7 @@ export function NumberField({
   value,
   set,
   optional,
+  wrong,
 }: FieldProps & { number: Field; optional: boolean }) {
   const id = useId();
   const middleC = usePreferences((p) => p.middleC);
@@ -58,7 +59,12 @@ export function NumberField({
             <span className="text-faint"> {keyName(value, middleC)}</span>
           )}
         </label>
-        <input id={id} className={`${input} num w-[66px] text-right`} {...box} />
+        <input
+          id={id}
+          className={`${input} num w-[66px] text-right aria-invalid:border-rust`}
+          aria-invalid={wrong !== undefined}
+          {...box}
+        />
       </div>
       {slides && (
         <Slider
@@ -79,12 +85,16 @@ export function NumberField({
 const sliderStep = (range: number): number => 10 ** Math.floor(Math.log10(range / 100));
 
 /** One of several numbers in a row. */
-export function PartField({ field, value, set }: FieldProps) {
+export function PartField({ field, value, set, wrong }: FieldProps) {
   const number = useNumber(field, value, set, false);
   return (
     <label className="flex items-center gap-1.5" title={field.description}>
       {field.title}
-      <input className={`${input} num w-[46px] text-right`} {...number} />
+      <input
+        className={`${input} num w-[46px] text-right aria-invalid:border-rust`}
+        aria-invalid={wrong !== undefined}
+        {...number}
+      />
     </label>
   );
 }

@@ -1,3 +1,6 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { Fragment, useEffect, useRef } from 'react';
+import { useForm, type FieldErrors } from 'react-hook-form';
 import { Check } from './check.tsx';
 import { asSaid, Choice } from './choice.tsx';
 import { input, type Field, type FieldProps } from './field.ts';
@@ -8,6 +11,7 @@ import { PlayersField } from './players-field.tsx';
 import { DefinitionField, LongTextField, ProgramField } from './sound-fields.tsx';
 import { TrackField } from './track-field.tsx';
 import { NumberField, PartField } from './number-field.tsx';
+import { inOurWords, settingsSchema } from './settings-schema.ts';
 import { BlankField, SourceField, SourceTracksField } from './source-field.tsx';
 
 interface FormProps extends Pick<FieldProps, 'choices' | 'inRecipe'> {
@@ -16,8 +20,12 @@ interface FormProps extends Pick<FieldProps, 'choices' | 'inRecipe'> {
   readonly set: (values: Record<string, unknown>) => void;
 }
 
-/** The settings of any operation as a form: every kind of field its schema can have. */
+/**
+ * The settings of any operation as a form: every kind of field its schema can have. What is typed is shown and
+ * tried at once, right or wrong: the form holds it against the schema, and says at a field what is wrong there.
+ */
 export function SchemaForm({ fields, values, set, choices, inRecipe = false }: FormProps) {
+  const errors = useErrors(fields, values);
   return (
     <div className="space-y-2.5">
       {rowsOf(fields).map((row) => {
@@ -29,20 +37,49 @@ export function SchemaForm({ fields, values, set, choices, inRecipe = false }: F
           choices,
           beside: values,
           inRecipe,
+          wrong: errors[name]?.message?.toString(),
         }));
-        if (row.length === 1)
-          return props.map(({ key, ...rest }) => <FieldRow key={key} {...rest} />);
         return (
-          <div key={props[0]!.key} className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
-            {props.map(({ key, ...rest }) => (
-              <PartField key={key} {...rest} />
-            ))}
-          </div>
+          <Fragment key={props[0]!.key}>
+            {row.length === 1 ? (
+              props.map(({ key, ...rest }) => <FieldRow key={key} {...rest} />)
+            ) : (
+              <div className="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+                {props.map(({ key, ...rest }) => (
+                  <PartField key={key} {...rest} />
+                ))}
+              </div>
+            )}
+            <Wrong says={props.find(({ wrong }) => wrong)?.wrong} />
+          </Fragment>
         );
       })}
     </div>
   );
 }
+
+/** What is wrong, by field: whatever has come to be another is held against its schema, whoever changed it. */
+function useErrors(
+  fields: FormProps['fields'],
+  values: FormProps['values'],
+): FieldErrors<Record<string, unknown>> {
+  const { setValue, formState } = useForm<Record<string, unknown>>({
+    defaultValues: values,
+    resolver: zodResolver(settingsSchema(fields), inOurWords),
+  });
+  const before = useRef(values);
+  useEffect(() => {
+    for (const name of Object.keys(fields))
+      if (values[name] !== before.current[name])
+        setValue(name, values[name], { shouldValidate: true });
+    before.current = values;
+  }, [fields, values, setValue]);
+  return formState.errors;
+}
+
+/** What is wrong in a row, below it. */
+const Wrong = ({ says }: { says: string | undefined }) =>
+  says && <p className="!mt-0.5 text-[12px] text-rust">{says}</p>;
 
 /** With another source its tracks are others: what was chosen among those of the one before is let go. */
 const without = (

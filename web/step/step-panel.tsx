@@ -89,6 +89,7 @@ function Panel({
         <RecipeSteps settings={prepared.settings} set={set} />
       ) : (
         <SchemaForm
+          key={operation.id}
           fields={fields}
           values={prepared.settings}
           set={set}
