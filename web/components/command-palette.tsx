@@ -14,8 +14,6 @@ const item =
 /** Everything that can be done or opened from here, by name. Ctrl+K, or ⌘K. */
 export function CommandPalette() {
   const [open, setOpen] = useState(false);
-  // One can type at once; what there is to choose from comes a moment later.
-  const listed = useDeferredValue(open) && open;
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       if (commandOf(e, 'anywhere') !== 'find') return;
@@ -45,12 +43,9 @@ export function CommandPalette() {
         className="w-full bg-transparent px-3 py-2 text-[15px] outline-none placeholder:text-faint"
       />
       <Palette.List className="mt-1 max-h-[50vh] overflow-auto [&_[cmdk-group-heading]]:px-3 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:text-[12px] [&_[cmdk-group-heading]]:text-faint">
-        {listed && (
-          <>
-            <Palette.Empty className="px-3 py-4 text-faint">Nothing of that name.</Palette.Empty>
-            <Choices close={() => setOpen(false)} />
-          </>
-        )}
+        {/* There with the field: a list that came later would let Enter go by that is pressed before. */}
+        <Palette.Empty className="px-3 py-4 text-faint">Nothing of that name.</Palette.Empty>
+        <Choices close={() => setOpen(false)} />
       </Palette.List>
     </Palette.Dialog>
   );
