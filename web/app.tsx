@@ -1,7 +1,7 @@
 import { Tooltip } from 'radix-ui';
 import { useEffect } from 'react';
 import { BrowserRouter, Route, Routes } from 'react-router';
-import { CommandPalette } from './components/command-palette.tsx';
+import { CommandPalette } from './palette/command-palette.tsx';
 import { DropAnywhere } from './components/drop-anywhere.tsx';
 import { usePreferencesKept } from './api/preferences.ts';
 import { Keys } from './keys/keys.tsx';

@@ -42,3 +42,38 @@ test('any step is begun by its name from any view, has the focus, and is done by
   await find.press('Enter');
   await expect(page.getByRole('region', { name: 'Step' })).toContainText('Quantise');
 });
+
+test('Enter is never too early for the list, on a machine slowed four times with keys pressed without a pause', async ({
+  page,
+  api,
+  context,
+}) => {
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}`);
+  await row(page, 'Clarinet').first().click();
+  const devtools = await context.newCDPSession(page);
+  await devtools.send('Emulation.setCPUThrottlingRate', { rate: 4 });
+  const take = async (typed: string): Promise<void> => {
+    await page.keyboard.press('Control+k');
+    await page.keyboard.type(typed);
+    await page.keyboard.press('Enter');
+  };
+  await page.keyboard.press('Delete');
+  // The step is still under way: there is nothing to undo yet.
+  await take('undo');
+  await expect(page.getByText(/^Undone/).first()).toBeVisible();
+  await expect(row(page, 'Clarinet').first()).toBeVisible();
+  for (const [typed, at] of [
+    ['hand off', /out$/],
+    ['history', /history$/],
+    ['event list', /events$/],
+    ['note view', /notes$/],
+  ] as const) {
+    await take(typed);
+    await expect(page).toHaveURL(at);
+  }
+  // A song that the server has to look for first.
+  await api.bring('pelican.mid', demo('phone sketch.mid'));
+  await take('pelican');
+  await expect(page.getByText('pelican').first()).toBeVisible();
+});

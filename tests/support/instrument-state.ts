@@ -109,7 +109,10 @@ function enter(channel: Channel, a: number, b: number): void {
 const words = ({ controllers, parameters, bank, program, bend, pressure, ...rest }: Channel) =>
   JSON.stringify([
     [...controllers].sort(([x], [y]) => x - y),
-    [...parameters].sort(([x], [y]) => (x < y ? -1 : 1)),
+    // Values alone: which half was said first makes no other value.
+    [...parameters]
+      .map(([name, { coarse, fine, steps }]) => [name, coarse, fine, steps] as const)
+      .sort(([x], [y]) => (x < y ? -1 : 1)),
     bank.msb,
     bank.lsb,
     program,

@@ -1,4 +1,11 @@
-import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import {
+  useInfiniteQuery,
+  useIsMutating,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type QueryClient,
+} from '@tanstack/react-query';
 import type { SongListQuery, SongRow, SongView } from '#contracts/songs.ts';
 import type { MovedView } from '#contracts/steps.ts';
 import type { NamedRows } from '#core/song/rows.ts';
@@ -142,6 +149,23 @@ export function useStepping(id: string): () => boolean {
   return () => client.isMutating({ mutationKey: stepKey(id) }) > 0;
 }
 
+/** The same, drawn anew when it changes. */
+export const useIsStepping = (id: string): boolean =>
+  useIsMutating({ mutationKey: stepKey(id) }) > 0;
+
+/** Waits for steps of a song that are on their way: what is undone is the last thing that was asked for. */
+function stepsDone(client: QueryClient, id: string): Promise<void> {
+  const done = (): boolean => client.isMutating({ mutationKey: stepKey(id) }) === 0;
+  return new Promise((resolve) => {
+    if (done()) return resolve();
+    const leave = client.getMutationCache().subscribe(() => {
+      if (!done()) return;
+      leave();
+      resolve();
+    });
+  });
+}
+
 /** Takes a step on the revision the page shows, tells what was done, and offers to undo it. */
 export function useStep(id: string, revision: number) {
   const refresh = useRefresh(id);
@@ -170,10 +194,13 @@ export function useStep(id: string, revision: number) {
 }
 
 function useMove(id: string, way: 'undo' | 'redo', done: string) {
+  const client = useQueryClient();
   const refresh = useRefresh(id);
   return useMutation({
-    mutationFn: (revision: number | void) =>
-      call(way, { params: { id }, body: revision === undefined ? {} : { revision } }),
+    mutationFn: async (revision: number | void) => {
+      if (revision === undefined) await stepsDone(client, id);
+      return call(way, { params: { id }, body: revision === undefined ? {} : { revision } });
+    },
     onSuccess: async (moved) => {
       await refresh(moved);
       say(`${done}: ${moved.described}`, { about: aboutSteps(id) });

@@ -14,6 +14,9 @@ const putBack: ReadonlySet<number> = new Set([1, 11, 64, 65, 66, 67]);
 /** Data entry, coarse and fine, and steps up and down. */
 const entering: ReadonlySet<number> = new Set([6, 38, 96, 97]);
 
+const chooses = (number: number): boolean => number >= 98 && number <= 101;
+const ofParameters = (number: number): boolean => chooses(number) || entering.has(number);
+
 interface Chosen {
   readonly registered: boolean;
   readonly coarse?: Said;
@@ -41,6 +44,9 @@ export class ChannelState {
   /** What was entered for each parameter and still counts. */
   private readonly entered = new Map<string, readonly Said[]>();
   private told = 0;
+  private resets = 0;
+  /** Whether data were entered since the last reset by less than both halves of a parameter. */
+  private leans = false;
 
   say(status: number, said: Said): void {
     this.told++;
@@ -57,8 +63,11 @@ export class ChannelState {
       this.bank.delete(number);
       this.bank.set(number, said);
       this.put('bank', [...this.bank.values()]);
-    } else if (number >= 98 && number <= 101) this.choose(number, said);
-    else if (entering.has(number) && this.parameter()) this.enter(this.parameter()!, said);
+    } else if (said.stands && ofParameters(number)) {
+      // It leans on what was chosen and entered before, all of which is said.
+      return;
+    } else if (chooses(number)) this.choose(number, said);
+    else if (entering.has(number)) this.enter(this.parameter(), said);
     else if (number < 120) this.put(`controller ${number}`, [said]);
     else if (number === 121) this.reset(said);
     else if (number === 122) this.put('local', [said]);
@@ -71,7 +80,7 @@ export class ChannelState {
     const had: Chosen = this.chosen ?? { registered };
     const before =
       had.registered === registered ? had : { registered, other: had.coarse ?? had.fine };
-    const is = { ...before, [number % 2 === 1 ? 'coarse' : 'fine']: said };
+    const is: Chosen = { ...before, [number % 2 === 1 ? 'coarse' : 'fine']: said };
     this.chosen = is;
     this.put('chosen', choice(is));
   }
@@ -86,7 +95,13 @@ export class ChannelState {
       : `${registered ? 'RPN' : 'NRPN'} ${high} ${low}`;
   }
 
-  private enter(parameter: string, said: Said): void {
+  private enter(parameter: string | undefined, said: Said): void {
+    const chosen = this.chosen ? choice(this.chosen) : [];
+    if (!this.chosen?.coarse || !this.chosen.fine) this.leans = true;
+    if (parameter === undefined) {
+      this.put(`controller ${said.data1}`, [...chosen, said]);
+      return;
+    }
     const before = this.entered.get(parameter) ?? [];
     const { data1: number } = said;
     // The coarse half sets the value anew; the fine half stands for itself; steps count from where it is.
@@ -96,16 +111,21 @@ export class ChannelState {
         : before.filter((s) => number !== 38 || s.data1 !== 38);
     const now = [...counts, said];
     this.entered.set(parameter, now);
-    this.put(parameter, [...choice(this.chosen!), ...now]);
+    this.put(parameter, [...chosen, ...now]);
     // What is chosen is said with it.
     this.units.delete('chosen');
   }
 
   private reset(said: Said): void {
     for (const number of putBack) this.units.delete(`controller ${number}`);
-    for (const key of ['bend', 'pressure', 'chosen']) this.units.delete(key);
+    for (const key of ['bend', 'pressure']) this.units.delete(key);
+    if (said.stands) return;
+    this.units.delete('chosen');
     this.chosen = undefined;
-    this.put('reset', [said]);
+    // One that data lean on stays: else they would be said to what was chosen before it.
+    if (this.leans) this.resets++;
+    this.leans = false;
+    this.put(`reset ${this.resets}`, [said]);
   }
 
   private put(key: string, said: readonly Said[]): void {

@@ -48,6 +48,24 @@ describe('some bars of a song', () => {
     );
   });
 
+  it('data meant for no parameter reach none that was chosen before (hand-worked)', () => {
+    // Bend range 2; then data after the null parameter, after a reset, and on the tick before its reset.
+    const bendRange = (tick: number) => [
+      controller(tick, 101, 0),
+      controller(tick, 100, 0),
+      controller(tick, 6, 2),
+    ];
+    const nothing = [controller(20, 101, 127), controller(20, 100, 127), controller(30, 6, 9)];
+    const reset = [controller(20, 121, 0), controller(30, 38, 9), controller(384, 121, 0)];
+    const here = [controller(20, 121, 0), controller(384, 6, 9), controller(384, 121, 0)];
+    for (const stray of [nothing, reset, here]) {
+      const song = songOf([...bendRange(10), ...stray, ...note(384, 96, 60)]);
+      const { song: part } = excerptOf(song, { from: 384, to: 768 });
+      expect(metByNotes(part)[0]).toContain('["RPN 0 0",2,null,0]');
+      expect(metByNotes(song)[0]).toContain('["RPN 0 0",2,null,0]');
+    }
+  });
+
   it('says no more anew than counts, behind what sets the track up (hand-worked)', () => {
     const song = songOf([
       text(0, meta.trackName, 'Horn'),

@@ -5,7 +5,7 @@ import { Link, Outlet, useNavigate, useParams } from 'react-router';
 import { urlOf } from '#contracts/addresses.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
-import { useRedo, useSong, useUndo } from '../../api/queries.ts';
+import { useIsStepping, useRedo, useSong, useStepping, useUndo } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { MessageLine } from '../../messages/message-line.tsx';
 import { StageLine, useStageUse } from '../../messages/stage-line.tsx';
@@ -116,26 +116,30 @@ function ConverterButton() {
 }
 
 function useUndoKeys(song: SongView, undo: () => void, redo: () => void): void {
+  const stepping = useStepping(song.id);
   useEffect(() => {
     const onKey = (e: KeyboardEvent): void => {
       if (isTyping(e.target)) return;
       const command = commandOf(e, 'song');
       if (command !== 'undo' && command !== 'redo') return;
       e.preventDefault();
-      if (command === 'undo' && song.undo) undo();
+      if (command === 'undo' && (song.undo || stepping())) undo();
       if (command === 'redo' && song.redo) redo();
     };
     addEventListener('keydown', onKey);
     return () => removeEventListener('keydown', onKey);
-  }, [song, undo, redo]);
+  }, [song, undo, redo, stepping]);
 }
 
 function useSongCommands(song: SongView, undo: () => void, redo: () => void): void {
   const navigate = useNavigate();
   const [converting, convert] = useConverter();
+  const stepping = useIsStepping(song.id);
+  // What is on its way is the last thing that was done, and not yet known by its name.
+  const undone = stepping ? 'what is being done' : song.undo;
   const commands = useMemo(
     () => [
-      ...(song.undo ? [{ title: `Undo: ${song.undo}`, key: 'undo' as const, run: undo }] : []),
+      ...(undone ? [{ title: `Undo: ${undone}`, key: 'undo' as const, run: undo }] : []),
       ...(song.redo ? [{ title: `Redo: ${song.redo}`, key: 'redo' as const, run: redo }] : []),
       ...views.map(({ key, path, says }) => ({
         title: says,
@@ -157,7 +161,7 @@ function useSongCommands(song: SongView, undo: () => void, redo: () => void): vo
         run: () => location.assign(urlOf('getOriginal', { id: song.id })),
       },
     ],
-    [song.id, song.undo, song.redo, undo, redo, navigate, converting, convert],
+    [song.id, undone, song.redo, undo, redo, navigate, converting, convert],
   );
   useOffer('song', commands);
 }

@@ -1,5 +1,6 @@
 import { useEffect } from 'react';
 import { useLocation } from 'react-router';
+import { beginOfView, focusView } from '../../components/focus-view.ts';
 
 const everyMs = 50;
 /** A view that is not there by then is waited for no longer. */
@@ -25,11 +26,8 @@ export function useViewFocus(): void {
       const at = document.activeElement;
       const lost = at === null || at === document.body;
       // What a view begins with may come later than the view, and the view later than the one before goes.
-      if (lost || at === main) {
-        const begin = main?.querySelector<HTMLElement>('[data-begin]:not(:disabled)');
-        if (main && !begin) main.tabIndex = -1;
-        if (lost || begin) (begin ?? main)?.focus({ preventScroll: true });
-      } else clearInterval(timer);
+      if (lost || (at === main && beginOfView(main))) focusView();
+      else if (at !== main) clearInterval(timer);
       if (--left <= 0) clearInterval(timer);
     }, everyMs);
     return () => clearInterval(timer);
