@@ -185,6 +185,43 @@ test('a song of a thousand tracks scrolls with only the rows in view', async ({ 
   await expect(page.locator('tr[data-track="t1000"]')).toBeFocused();
 });
 
+test('of a thousand findings one by one only those in view are drawn, and the one in hand', async ({
+  page,
+  api,
+}) => {
+  const header = [0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 1, 1000 >> 8, 1000 & 255, 0, 96];
+  const track = [
+    0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, 12, 0, 0x90, 60, 64, 96, 0x80, 60, 64, 0, 0xff, 0x2f, 0,
+  ];
+  const { id } = await api.bring(
+    'thousand.mid',
+    Uint8Array.from([...header, ...Array.from({ length: 1000 }, () => track).flat()]),
+  );
+  await page.goto(`/songs/${id}`);
+  const margin = page.getByRole('complementary', { name: 'Margin' });
+  const nameless = margin
+    .locator('li')
+    .filter({ hasText: /1,000 times/ })
+    .first();
+  await nameless.getByRole('button', { name: 'One by one' }).click();
+  const cards = margin.locator('[data-card]');
+  await expect.poll(() => cards.count()).toBeGreaterThan(10);
+  expect(await cards.count()).toBeLessThan(60);
+  // What has the focus stays, however far one scrolls; and the last of all can be reached.
+  const first = margin.locator('li[data-index="1"]').getByRole('button', { name: 'Leave' });
+  await first.focus();
+  await margin.evaluate((it) => it.scrollTo({ top: it.scrollHeight / 2 }));
+  await expect(margin.locator('li[data-index="1"]')).toHaveCount(1);
+  await expect(first).toBeFocused();
+  const drawn = await margin
+    .locator('li[data-index]')
+    .evaluateAll((all) => all.map((it) => Number((it as HTMLElement).dataset.index)));
+  expect(Math.max(...drawn)).toBeGreaterThan(200);
+  expect(drawn.length).toBeLessThan(60);
+  await nameless.getByRole('button', { name: 'Fold' }).click();
+  await expect(nameless.getByRole('button', { name: 'One by one' })).toBeVisible();
+});
+
 test('what the first view waits for stays small', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('main')).toBeVisible();

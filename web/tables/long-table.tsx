@@ -1,23 +1,7 @@
-import {
-  createColumnHelper,
-  FlexRender,
-  tableFeatures,
-  useTable,
-  type Row,
-} from '@tanstack/react-table';
+import { FlexRender } from '@tanstack/react-table';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, useRef, type ReactNode } from 'react';
-
-/** A column: its heading, how wide it is (as grid tracks are said), and what stands in it. */
-export interface Column<T> {
-  readonly id: string;
-  readonly heading: string;
-  /** The heading is heard and not seen. */
-  readonly hidden?: boolean;
-  readonly width: string;
-  readonly align?: 'right';
-  readonly cell: (row: T, index: number) => ReactNode;
-}
+import { useEffect, useRef, type ReactNode } from 'react';
+import { sideOf, tracksOf, useRows, type Column, type TableRow } from './use-rows.tsx';
 
 interface Props<T> {
   readonly label: string;
@@ -38,13 +22,11 @@ interface Props<T> {
   readonly foot?: ReactNode;
 }
 
-const features = tableFeatures({});
-
 /** A table however long: only the rows in view are drawn, and the head stays. */
 export function LongTable<T extends object>(props: Props<T>) {
   const { label, columns, rows, rowHeight, total, whole, rowLook, point, foot } = props;
   const { scroller, headers, drawn, height, measure } = useDrawnRows(props);
-  const grid = { gridTemplateColumns: columns.map((c) => c.width).join(' ') };
+  const grid = tracksOf(columns);
   return (
     <div
       role="table"
@@ -64,7 +46,11 @@ export function LongTable<T extends object>(props: Props<T>) {
           style={grid}
         >
           {headers.map((header, n) => (
-            <span key={header.id} role="columnheader" className={`px-2 py-1 ${side(columns[n]!)}`}>
+            <span
+              key={header.id}
+              role="columnheader"
+              className={`px-2 py-1 ${sideOf(columns[n]!)}`}
+            >
               <FlexRender header={header} />
             </span>
           ))}
@@ -109,19 +95,7 @@ export function LongTable<T extends object>(props: Props<T>) {
 /** The heads of the columns, the rows in view with where they stand, and how high all rows are together. */
 function useDrawnRows<T extends object>({ columns, rows, keyOf, rowHeight, nearEnd }: Props<T>) {
   const scroller = useRef<HTMLDivElement>(null);
-  const helper = useMemo(() => createColumnHelper<typeof features, T>(), []);
-  const defined = useMemo(
-    () =>
-      columns.map((c) =>
-        helper.display({
-          id: c.id,
-          header: () => (c.hidden ? <span className="sr-only">{c.heading}</span> : c.heading),
-        }),
-      ),
-    [helper, columns],
-  );
-  const table = useTable({ features, data: rows, columns: defined, getRowId: keyOf });
-  const all = table.getRowModel().rows;
+  const { headers, rows: all } = useRows(columns, rows, keyOf);
   const { getVirtualItems, getTotalSize, measureElement } = useVirtualizer({
     count: all.length,
     getScrollElement: () => scroller.current,
@@ -136,15 +110,12 @@ function useDrawnRows<T extends object>({ columns, rows, keyOf, rowHeight, nearE
   }, [last, all.length, nearEnd]);
   return {
     scroller,
-    headers: table.getHeaderGroups()[0]?.headers ?? [],
+    headers,
     drawn: items.map(({ key, index, start }) => ({ key, row: all[index]!, top: start })),
     height: getTotalSize(),
     measure: measureElement,
   };
 }
-
-const side = ({ align }: { readonly align?: 'right' }): string =>
-  align === 'right' ? 'text-right' : '';
 
 /** What columns need that take what there is. */
 const leastOfOne = 130;
@@ -170,11 +141,11 @@ const Cells = <T extends object>({
   row,
   columns,
 }: {
-  row: Row<typeof features, T>;
+  row: TableRow<T>;
   columns: readonly Column<T>[];
 }) =>
   columns.map((column) => (
-    <div key={column.id} role="cell" className={`min-w-0 px-2 ${side(column)}`}>
+    <div key={column.id} role="cell" className={`min-w-0 px-2 ${sideOf(column)}`}>
       {column.cell(row.original, row.index)}
     </div>
   ));

@@ -2,7 +2,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { META, meta, type Events } from '#core/smf/events.ts';
 import { usePreferences } from '../../state/preferences.ts';
 import { EventForm, type Typed } from './event-form.tsx';
-import type { Wording } from './event-row.tsx';
+import type { Wording } from './use-wording.ts';
 import { fieldsOfRow } from './fields.ts';
 
 /** The form over the row that it edits; a row that is scrolled away has it at the edge. */

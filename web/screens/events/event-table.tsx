@@ -1,12 +1,11 @@
-import type { Virtualizer } from '@tanstack/react-virtual';
-import { useMemo, type ReactNode } from 'react';
 import { EditInPlace } from './edit-in-place.tsx';
 import { EditSeveralForm } from './edit-several.tsx';
 import { countWords, EventActsBar } from './event-acts-bar.tsx';
-import { EventRow, eventRowHeight, useWording, type Wording } from './event-row.tsx';
+import { BeneathHeads, eventRowHeight, EventRows, useEventRows } from './event-rows.tsx';
 import { InsertEvent } from './insert-event.tsx';
 import type { Listed } from './use-event-acts.ts';
 import { useEventList } from './use-event-list.ts';
+import { useWording, type Wording } from './use-wording.ts';
 
 interface Props extends Listed {
   readonly narrowed: boolean;
@@ -21,6 +20,7 @@ export function EventTable({ narrowed, behind, steps, ...list }: Props) {
   const { scroller, virtual, shown, chosen, focus, pick, onKeyDown, acts, cancel, keepSeveral } =
     useEventList(list, narrowed, behind);
   const { editing, inserting, edit, insert } = acts;
+  const drawn = useEventRows(list, virtual, wording);
   return (
     <>
       <EventActsBar
@@ -38,7 +38,7 @@ export function EventTable({ narrowed, behind, steps, ...list }: Props) {
       {acts.editingAll && chosen.size > 1 && (
         <EditSeveralForm list={list} chosen={chosen} done={keepSeveral} close={cancel} />
       )}
-      <Beneath>
+      <BeneathHeads drawn={drawn}>
         <div
           ref={scroller}
           tabIndex={0}
@@ -50,10 +50,9 @@ export function EventTable({ narrowed, behind, steps, ...list }: Props) {
           className="min-h-0 flex-1 overflow-auto"
           onKeyDown={onKeyDown}
         >
-          <ListedRows
-            {...list}
-            virtual={virtual}
-            wording={wording}
+          <EventRows
+            drawn={drawn}
+            height={virtual.getTotalSize()}
             chosen={chosen}
             pick={pick}
             edit={edit}
@@ -70,7 +69,7 @@ export function EventTable({ narrowed, behind, steps, ...list }: Props) {
             cancel={cancel}
           />
         )}
-      </Beneath>
+      </BeneathHeads>
     </>
   );
 }
@@ -95,80 +94,8 @@ const Inserting = ({ list, wording, focus, acts }: InsertingProps) => (
   />
 );
 
-/** What stands beneath the names of the columns: both are scrolled sideways together. */
-const Beneath = ({ children }: { children: ReactNode }) => (
-  <div className="keeps-height relative flex min-h-0 flex-1 overflow-x-auto">
-    <div className="flex min-h-0 min-w-[860px] flex-1 flex-col">
-      <Columns />
-      <div className="relative flex min-h-0 flex-1 flex-col">{children}</div>
-    </div>
-  </div>
-);
-
-interface RowsProps extends Listed {
-  readonly virtual: Virtualizer<HTMLDivElement, Element>;
-  readonly wording: Wording;
-  readonly chosen: ReadonlySet<number>;
-  readonly pick: (n: number, extend: boolean, add: boolean) => void;
-  readonly edit: (n: number) => void;
-}
-
-/** The rows in view. */
-function ListedRows({
-  song,
-  tracks,
-  events,
-  index,
-  virtual,
-  wording,
-  chosen,
-  pick,
-  edit,
-}: RowsProps) {
-  const labels = useMemo(
-    () => tracks.map((t) => t.name || `track ${song.tracks.indexOf(t) + 1}`),
-    [tracks, song.tracks],
-  );
-  return (
-    <div className="relative" style={{ height: virtual.getTotalSize() }}>
-      {virtual.getVirtualItems().map(({ key, index: n, start }) => (
-        <EventRow
-          key={key}
-          n={n}
-          top={start}
-          events={events[index.track[n]!]!}
-          row={index.row[n]!}
-          label={labels[index.track[n]!]!}
-          wording={wording}
-          chosen={chosen.has(n)}
-          pick={pick}
-          edit={edit}
-        />
-      ))}
-    </div>
-  );
-}
-
 /** Where a row stands, or the beginning where there is none. */
 function placeOf({ events, index }: Listed, wording: Wording, n: number): string {
   const tick = events[index.track[n] ?? 0]?.atTick[index.row[n] ?? 0];
   return index.count > 0 ? wording.position(tick ?? 0) : '1.1.0';
 }
-
-/** What stands in which column. */
-const Columns = () => (
-  <div
-    role="row"
-    aria-hidden
-    className="grid grid-cols-[110px_96px_70px_minmax(90px,170px)_34px_140px_minmax(140px,1fr)_170px] gap-3 border-b border-line px-2 text-[11.5px] text-faint"
-  >
-    <span>Bar.beat.tick</span>
-    <span>Time</span>
-    <span>Chord</span>
-    <span>Track</span>
-    <span className="text-right">Ch</span>
-    <span>Event</span>
-    <span>Value</span>
-    <span>Bytes</span>
-  </div>
-);

@@ -1,5 +1,5 @@
 import { useEffect, type RefObject } from 'react';
-import { eventRowHeight } from './event-row.tsx';
+import { eventRowHeight } from './event-rows.tsx';
 import { keepPlace, keptPlace, wasAwaited, type Place } from './kept-events.ts';
 
 /** Where a list begins: at what is marked or was put in, else where the one before it was. */

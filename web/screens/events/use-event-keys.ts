@@ -3,7 +3,7 @@ import { useState, type KeyboardEvent, type RefObject } from 'react';
 import type { KeyCommandId } from '#contracts/key-commands.ts';
 import { commandOf } from '../../keys/pressed.ts';
 import { isTyping } from '../../components/is-typing.ts';
-import { eventRowHeight } from './event-row.tsx';
+import { eventRowHeight } from './event-rows.tsx';
 
 interface Asked {
   /** Rows that are listed. */

@@ -4,7 +4,7 @@ import { count } from '../../components/text.ts';
 import { say } from '../../messages/messages.ts';
 import { useTellChosen } from '../../state/chosen.ts';
 import { useMarked } from '../../state/marked.ts';
-import { eventRowHeight } from './event-row.tsx';
+import { eventRowHeight } from './event-rows.tsx';
 import { keepEvents, keptEvents, markedIn } from './kept-events.ts';
 import { startOf, useKeepPlace } from './list-place.ts';
 import { useEventActs, type Listed } from './use-event-acts.ts';

@@ -6,7 +6,7 @@ import { useFindings, useRemoveSong, useRestoreSong } from '../../api/queries.ts
 import { Button } from '../../components/button.tsx';
 import { count, duration, fileSize, longDate } from '../../components/text.ts';
 import { Tags } from './tags.tsx';
-import type { Column } from '../../tables/long-table.tsx';
+import type { Column } from '../../tables/use-rows.tsx';
 
 const number = (
   id: 'tracks' | 'notes' | 'bars',

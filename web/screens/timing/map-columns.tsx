@@ -7,7 +7,7 @@ import { ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { useStep } from '../../api/queries.ts';
 import { duration } from '../../components/text.ts';
 import { usePreparedStep } from '../../state/step.ts';
-import type { Column } from '../../tables/long-table.tsx';
+import type { Column } from '../../tables/use-rows.tsx';
 import { KindGlyph } from './kind-glyph.tsx';
 import { kindNames, type MapRow } from './map-rows.ts';
 

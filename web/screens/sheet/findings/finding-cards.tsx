@@ -1,4 +1,4 @@
-import { useId, useMemo, useState } from 'react';
+import { useId, useMemo } from 'react';
 import type { FindingView } from '#contracts/findings.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { useLeave } from '../../../api/queries.ts';
@@ -8,21 +8,27 @@ import { count } from '../../../components/text.ts';
 import { SettleButton, small } from './settle-button.tsx';
 import { askedOf, namesOf, together } from './settling.ts';
 import { ShowButton } from './show-button.tsx';
-import { useArrivedFinding } from './arrived-finding.ts';
 
 /** Where every finding of a group wants a step of its own, the rest is settled one by one. */
 const mostButtons = 6;
 
 /** Several findings of one rule: settled in one go where the same step serves, or one by one. */
-export function GroupCard({ song, group }: { song: SongView; group: readonly FindingView[] }) {
-  const arrived = useArrivedFinding();
-  // Whoever comes back to one of them finds it.
-  const [open, setOpen] = useState(() => group.slice(1).some((f) => f.key === arrived));
+export function GroupCard({
+  song,
+  group,
+  open,
+  unfold,
+}: {
+  song: SongView;
+  group: readonly FindingView[];
+  open: boolean;
+  unfold: () => void;
+}) {
   const leave = useLeave(song.id);
   const steps = useMemo(() => together(group), [group]);
   const about = useId();
   return (
-    <li data-card className="border-l-3 border-ochre-fill pl-2.5">
+    <div data-card className="border-l-3 border-ochre-fill pl-2.5">
       <p id={about} className="font-medium">
         {group[0]!.heading}
       </p>
@@ -58,7 +64,7 @@ export function GroupCard({ song, group }: { song: SongView; group: readonly Fin
           kind="quiet"
           className={`${small} text-faint`}
           aria-expanded={open}
-          onClick={() => setOpen(!open)}
+          onClick={unfold}
         >
           {open ? 'Fold' : 'One by one'}
         </Button>
@@ -69,14 +75,7 @@ export function GroupCard({ song, group }: { song: SongView; group: readonly Fin
           className={`${small} text-faint`}
         />
       </div>
-      {open && (
-        <ul className="mt-2 space-y-2">
-          {group.map((finding) => (
-            <FindingCard key={finding.key} song={song} finding={finding} brief />
-          ))}
-        </ul>
-      )}
-    </li>
+    </div>
   );
 }
 
@@ -94,7 +93,7 @@ export function FindingCard({
   const { bars } = finding;
   const about = useId();
   return (
-    <li
+    <div
       data-card
       className={`border-l-3 pl-2.5 ${finding.leftAlone || brief ? 'border-line' : 'border-ochre-fill'}`}
     >
@@ -137,6 +136,6 @@ export function FindingCard({
           />
         )}
       </div>
-    </li>
+    </div>
   );
 }

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { FindingView } from '#contracts/findings.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { problemOf } from '../../../api/client.ts';
@@ -6,7 +6,8 @@ import { useFindings } from '../../../api/queries.ts';
 import { ProblemNote } from '../../../components/problem-note.tsx';
 import { count } from '../../../components/text.ts';
 import { useFocusArrived } from './arrived-finding.ts';
-import { FindingCard, GroupCard } from './finding-cards.tsx';
+import { byRule } from './finding-rows.ts';
+import { FindingTable } from './finding-table.tsx';
 
 interface Props {
   readonly song: SongView;
@@ -19,35 +20,28 @@ export function FindingsList({ song, tracks }: Props) {
   const { data, error } = useFindings(song.id, song.revision);
   const [showLeft, setShowLeft] = useState(false);
   useFocusArrived(data !== undefined);
+  const its = useMemo(() => {
+    const about = (f: FindingView): boolean => f.tracks.some((id) => tracks?.ids.has(id));
+    const all = data?.findings ?? [];
+    return tracks ? all.filter((f) => about(f) !== (tracks.others ?? false)) : all;
+  }, [data, tracks]);
+  const open = useMemo(() => byRule(its.filter((f) => !f.leftAlone)), [its]);
+  const left = useMemo(() => its.filter((f) => f.leftAlone).map((f) => [f]), [its]);
   if (error) return <ProblemNote problem={problemOf(error)} harm />;
   if (!data) return <p className="mb-4 text-faint">Looking the song over …</p>;
-  const about = (f: FindingView): boolean => f.tracks.some((id) => tracks?.ids.has(id));
-  const its = tracks
-    ? data.findings.filter((f) => about(f) !== (tracks.others ?? false))
-    : data.findings;
-  const open = its.filter((f) => !f.leftAlone);
-  const left = its.filter((f) => f.leftAlone);
   // That nothing is wrong is said of the song; of a part, and of the rest of the song, only what is.
   if (tracks && its.length === 0) return null;
   const called = tracks?.others ? 'Findings elsewhere' : 'Findings';
   return (
     <section aria-label={called} className="mb-5">
       <h2 tabIndex={-1} className="seam mb-2 pb-1 text-[14px] font-semibold">
-        {open.length === 0 ? 'Nothing to settle' : count(open.length, 'finding')}
+        {open.length === 0 ? 'Nothing to settle' : count(its.length - left.length, 'finding')}
         {tracks && (tracks.others ? ' elsewhere' : ' here')}
       </h2>
       {open.length === 0 && !tracks && (
         <p className="text-moss">The look-over found nothing that is open.</p>
       )}
-      <ul className="space-y-2">
-        {grouped(open).map((group) =>
-          group.length === 1 ? (
-            <FindingCard key={group[0]!.key} song={song} finding={group[0]!} />
-          ) : (
-            <GroupCard key={group[0]!.rule} song={song} group={group} />
-          ),
-        )}
-      </ul>
+      <FindingTable song={song} lines={open} />
       {left.length > 0 && (
         <button
           type="button"
@@ -59,23 +53,10 @@ export function FindingsList({ song, tracks }: Props) {
         </button>
       )}
       {showLeft && (
-        <ul className="mt-2 space-y-2">
-          {left.map((finding) => (
-            <FindingCard key={finding.key} song={song} finding={finding} />
-          ))}
-        </ul>
+        <div className="mt-2">
+          <FindingTable song={song} lines={left} />
+        </div>
       )}
     </section>
   );
-}
-
-/** Findings of one rule together, in the order of the rules. */
-function grouped(findings: readonly FindingView[]): FindingView[][] {
-  const groups = new Map<string, FindingView[]>();
-  for (const f of findings) {
-    const group = groups.get(f.rule);
-    if (group) group.push(f);
-    else groups.set(f.rule, [f]);
-  }
-  return [...groups.values()];
 }
