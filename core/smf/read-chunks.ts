@@ -4,7 +4,7 @@ import type { Header } from './header.ts';
 import { endsInEndOfTrack, isNearTrackId, isWholeFileAt, type Landmarks } from './landmarks.ts';
 import { TrackLog, type Effort, type ProblemLog } from './problem-log.ts';
 import { readTrack } from './read-track.ts';
-import { runsCleanly } from './resync.ts';
+import { runsCleanly, troubleFrom } from './resync.ts';
 import { bridgedAgain } from './bridges.ts';
 import { mendTrack, type FirstReading } from './salvage/mend-track.ts';
 import { wipedRows, withoutWiped } from './salvage/wiped.ts';
@@ -139,8 +139,10 @@ function passOver(
   return to;
 }
 
-/** Bytes in which a damaged head of a track may end. */
-const longestHead = 16;
+/** Bytes in which a damaged head of a track may end, with what else of it was damaged. */
+const longestHead = 64;
+/** A head has eight bytes; with fewer than so many more behind it no track of its own follows. */
+const shortestTrack = 8 + 16;
 
 /** A track whose head is damaged: events run from soon behind it to where the next chunk begins. */
 function headlessTrack(
@@ -205,7 +207,9 @@ function readTrackChunk(
     isTrackAt(bytes, body + stated) ||
     isOtherChunkAt(bytes, body + stated, trackLog.effort) ||
     (stated >= 3 && body + stated <= bytes.length && endsInEndOfTrack(bytes, body + stated));
-  const end = believed ? body + stated : likelyEnd(bytes, body, marks);
+  const farEnd = believed ? body + stated : likelyEnd(bytes, body, marks);
+  const wiped = !believed && isHeadWipedAt(bytes, body, body + stated, farEnd, trackLog.effort);
+  const end = wiped ? body + stated : farEnd;
   const cut = body + stated > bytes.length && end === bytes.length;
   if (cut)
     trackLog.unsound({
@@ -219,7 +223,7 @@ function readTrackChunk(
   if (next < end) trackLog.sound = false;
   const to = settleEnd(
     bytes,
-    { at, body, stated, end, next, lengthWrong: !believed && !cut },
+    { at, body, stated, end, next, lengthWrong: !believed && !cut && !wiped },
     trackLog,
   );
   const track = trackLog.sound ? { events, body: bytes.subarray(body, end) } : { events };
@@ -236,6 +240,24 @@ function readTrackChunk(
       cut && !endsInEndOfTrack(bytes, end),
     ),
   };
+}
+
+/**
+ * Whether a damage lies over the stated end of a track and the head of the next one: events run well until
+ * shortly before that end, and from shortly behind it to the end of another track.
+ */
+function isHeadWipedAt(
+  bytes: Uint8Array,
+  body: number,
+  stated: number,
+  farEnd: number,
+  effort: Effort,
+): boolean {
+  if (stated + shortestTrack > farEnd || !endsInEndOfTrack(bytes, farEnd)) return false;
+  if (Math.abs(troubleFrom(bytes, body, farEnd, effort) - stated) > longestHead) return false;
+  return Array.from({ length: longestHead - 8 }, (_, n) => stated + 8 + n).some(
+    (at) => at + 3 < farEnd && runsCleanly(bytes, at, farEnd, effort),
+  );
 }
 
 /** Far from what is there, a length is damaged itself and says nothing of the bytes. */

@@ -5,7 +5,10 @@ import { concatBytes, findId, MTrk } from './chunks.ts';
 import { readSmf, readSmfs } from './read.ts';
 import type { SmfReading } from './smf.ts';
 import { bytesOf, workedFormat0, workedFormat1 } from './worked-examples.ts';
+import { line } from '../../tests/support/plain-line.ts';
+import { notesOf } from '../song/notes.ts';
 import { wrapRiff } from './riff.ts';
+import { writeSmf } from './write.ts';
 
 function all(bytes: Uint8Array): readonly SmfReading[] {
   const readings = readSmfs(bytes);
@@ -77,6 +80,37 @@ describe('issue 9.3: damaged heads', () => {
     const at = findId(sound, MTrk, 24);
     const [reading] = all(concatBytes([sound.subarray(0, at + 3), sound.subarray(at + 4)]));
     expect(lines(reading!)).toEqual(lines(all(sound)[0]!));
+  });
+
+  it('a track whose head was written over, with the end of the one before, begins anew where its events do', () => {
+    // Three lines at 96 PPQ; zeros or noise stand in place of the end of the first and the head of
+    // the second, up to its fifth event.
+    const tracks = [line(40), line(60), line(50)].map((events) => ({ events }));
+    const sound = writeSmf(
+      {
+        format: 1,
+        division: { kind: 'ppq', ticksPerQuarter: 96 },
+        headerExtra: new Uint8Array(0),
+        alienChunks: [],
+        tracks,
+      },
+      { runningStatus: false },
+    );
+    const head = findId(sound, MTrk, 30);
+    const [from, to] = [head - 6, head + 8 + 4 * 4];
+    const [before, behind] = [sound.subarray(0, from), sound.subarray(to)];
+    const noise = Uint8Array.from({ length: to - from }, (_, n) => (n * 73 + 19) & 0xff);
+    for (const over of [new Uint8Array(to - from), noise]) {
+      const [reading] = all(concatBytes([before, over, behind]));
+      const [one, two, three] = lines(reading!);
+      const [first, second, third] = lines(all(sound)[0]!);
+      expect(reading!.smf.tracks).toHaveLength(3);
+      expect(one!.slice(0, 78)).toEqual(first!.slice(0, 78));
+      // What is before its fifth event is lost, and with it the time of those.
+      const own = (all: readonly string[]): string[] => all.map((e) => e.replace(/^\d+ /, ''));
+      expect(own(two!.slice(-110))).toEqual(own(second!.slice(-110)));
+      expect(three).toEqual(third);
+    }
   });
 
   it('a RIFF wrapper whose data says it is empty, or shorter than it is, holds MIDI all the same', () => {
@@ -245,6 +279,31 @@ describe('issue 9.3: damage inside a track', () => {
     const [reading] = all(concatBytes([sound.subarray(0, at), sound.subarray(at + 1)]));
     const ons = (r: SmfReading): string[] => lines(r)[0]!.filter((e) => e.endsWith(' 903c40'));
     expect(ons(reading!).slice(9)).toEqual(ons(all(sound)[0]!).slice(10));
+  });
+
+  it('a note whose end was lost without another trace ends before its key is struck again: every later note keeps its length', () => {
+    // Two lines of eighth notes at 96 PPQ, of four keys each; of the second the 29th event, an end, is lost
+    // with its time, eight ticks behind which the next note begins.
+    const song = {
+      format: 1 as const,
+      division: { kind: 'ppq' as const, ticksPerQuarter: 96 },
+      headerExtra: new Uint8Array(0),
+      alienChunks: [],
+      tracks: [{ events: line(80) }, { events: line(80) }],
+    };
+    const sound = writeSmf(song, { runningStatus: false });
+    const at = findId(sound, MTrk, 30) + 8 + 29 * 4;
+    const [reading] = all(concatBytes([sound.subarray(0, at), sound.subarray(at + 4)]));
+    const lengths = (r: SmfReading): string[] => {
+      const { on, off, count } = notesOf(r.smf.tracks[1]!.events);
+      const { atTick } = r.smf.tracks[1]!.events;
+      return Array.from({ length: count }, (_, n) => `${atTick[on[n]!]} ${atTick[off[n]!]}`);
+    };
+    // All but the note that was struck as its fifteenth are what they were.
+    const was = lengths(all(sound)[0]!);
+    const is = lengths(reading!);
+    expect(is).toHaveLength(80);
+    expect(is.filter((note) => !was.includes(note))).toHaveLength(1);
   });
 });
 

@@ -15,6 +15,14 @@ export function runsCleanly(bytes: Uint8Array, at: number, end: number, effort: 
   return clean && next === end;
 }
 
+/** The first place from `at` on where no well-formed event stands; `end` where all are, or where the track ends. */
+export function troubleFrom(bytes: Uint8Array, at: number, end: number, effort: Effort): number {
+  if (!effort.spend(0)) return end;
+  const { clean, next } = passCleanly(bytes, at, end, Infinity);
+  effort.spend(next - at);
+  return clean ? end : next;
+}
+
 /** Whether a track can begin at `at`: its first events are well-formed. */
 export const beginsCleanly = (bytes: Uint8Array, at: number): boolean =>
   at < bytes.length && passCleanly(bytes, at, bytes.length, 8).clean;

@@ -4,7 +4,7 @@ import { META, endTick, meta, type Events } from '../events.ts';
 import type { Effort } from '../problem-log.ts';
 import { wholeEventAt } from '../read-track.ts';
 import { readQuantity } from '../variable-length.ts';
-import { withLostEnds } from './lost-ends.ts';
+import { hungNotes, whereEndsWereLost, withLostEnds } from './lost-ends.ts';
 import { bestGuess, type Guess } from './guess.ts';
 import { LostTime, type Jump } from './how-long.ts';
 import { Onsets } from './lost-time.ts';
@@ -96,21 +96,24 @@ export function mendTrack(
     others.map((t) => t.events),
   );
   const songEnd = others.reduce((last, t) => Math.max(last, endTick(t.events)), 0);
+  const lostEnds = isWhole(found) ? endsLostSilently(events, track, others) : undefined;
   const jumps = [
     ...gaps,
-    ...(isWhole(found) ? lostSilently(bytes, events, starts, track, onsets) : []),
+    ...(isWhole(found) ? lostSilently(bytes, events, starts, track, onsets, lostEnds) : []),
     ...tooLong(events, songEnd, suspectFrom(events, gaps)),
   ]
     .sort((a, b) => a.row - b.row)
     .map(distrustedOnce);
-  if (jumps.length === 0 && isWhole(found)) return undefined;
+  if (jumps.length === 0 && isWhole(found) && lostEnds === undefined) return undefined;
   const lasted = new LostTime(bytes, events, starts, jumps, track);
   const placed = placeJumps(events, jumps, onsets, lasted, ends);
   return {
     ...placed,
     events: withLostEnds(
       placed.events,
-      gaps.map((g) => g.row),
+      [...jumps.map((g) => g.row), ...(lostEnds === undefined ? [] : [lostEnds])].sort(
+        (a, b) => a - b,
+      ),
     ),
     lost: lostBytes(found),
     at: found.gaps[0]?.from ?? track.body,
@@ -137,10 +140,10 @@ function byOneDamage(
   };
   const best = bestGuess(track, guesses(), onsets, ends);
   if (!best) return undefined;
-  const { at, to, by, row } = best.guess;
+  const { at, to, row } = best.guess;
   // Of a byte that was guessed the value may be another: an end of a note on the wrong key ends none.
   return {
-    events: by.length > 0 ? withLostEnds(best.events, [row + 1]) : best.events,
+    events: withLostEnds(best.events, [row + 1]),
     lost: to - at,
     at,
   };
@@ -185,8 +188,10 @@ function lostSilently(
   starts: readonly number[],
   { missing }: FirstReading,
   onsets: Onsets,
+  lostEnds: number | undefined,
 ): Jump[] {
-  const near = missing > 0 ? (firstUnpaired(events) ?? onsets.breakIn(events)) : undefined;
+  const near =
+    missing > 0 ? (lostEnds ?? firstUnpaired(events) ?? onsets.breakIn(events)) : undefined;
   const found = missing > 0 ? silentLoss(bytes, events, starts, near, missing) : undefined;
   const row = found?.row ?? near;
   // A rest before the music stays.
@@ -194,6 +199,16 @@ function lostSilently(
   const at = starts[row] ?? 0;
   return [{ from: at, to: at, row, distrusted: 0, ...(found ? { told: found.ticks } : {}) }];
 }
+
+/** The row before which ends of notes are missing with other bytes, unless notes hang in sound tracks as well. */
+const endsLostSilently = (
+  events: Events,
+  { missing }: FirstReading,
+  others: readonly FirstReading[],
+): number | undefined =>
+  missing > 0 && others.every((t) => hungNotes(t.events).length === 0)
+    ? whereEndsWereLost(events)
+    : undefined;
 
 const isWhole = ({ gaps, guessed }: Alignment): boolean => gaps.length === 0 && guessed === 0;
 

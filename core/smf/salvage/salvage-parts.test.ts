@@ -17,7 +17,7 @@ import { SharedEnds } from './shared-ends.ts';
 import { Suffixes } from './suffixes.ts';
 import { withSweeps } from './sweeps.ts';
 import { firstUnpaired } from './unpaired.ts';
-import { withLostEnds } from './lost-ends.ts';
+import { whereEndsWereLost, withLostEnds } from './lost-ends.ts';
 import { usualRuns } from './usual-run.ts';
 import { wipedRows, withoutWiped } from './wiped.ts';
 
@@ -316,6 +316,44 @@ describe('notes whose other end was lost', () => {
     expect(added.map((e) => e.data1)).toEqual([60]);
     expect(withLostEnds(events, [])).toBe(events);
     expect(withLostEnds(line(20), [10])).toEqual(line(20));
+  });
+
+  it('of a note on the tick of the gap the end stands behind it, not before', () => {
+    const struck = eventsFrom([on(0, 60), on(0, 62), off(40, 62), on(96, 60), off(136, 60)]);
+    expect(
+      eventValues(withLostEnds(struck, [1])).map((e) => [e.atTick, e.status, e.data1]),
+    ).toEqual([
+      [0, 0x90, 60],
+      [0, 0x80, 60],
+      [0, 0x90, 62],
+      [40, 0x80, 62],
+      [96, 0x90, 60],
+      [136, 0x80, 60],
+      [136, 0xff, 0x2f],
+    ]);
+  });
+
+  it('where several keys hang their ends were lost together, before the first is struck again', () => {
+    // Three keys of a chord that are never silent again, and one that has hung since long before.
+    const chord = eventsFrom([
+      on(0, 40),
+      on(5, 40),
+      off(6, 40),
+      on(10, 60),
+      on(10, 64),
+      on(10, 67),
+      on(96, 60),
+      on(96, 64),
+      on(96, 67),
+      off(136, 60),
+      off(136, 64),
+      off(136, 67),
+    ]);
+    expect(whereEndsWereLost(chord)).toBe(6);
+    expect(whereEndsWereLost(line(20))).toBeUndefined();
+    const played = Array.from({ length: 65 }, (_, n) => [on(n, 20 + n), on(n + 200, 20 + n)]);
+    expect(whereEndsWereLost(eventsFrom(played.flat()))).toBeUndefined();
+    expect(withLostEnds(eventsFrom(played.flat()), [70])).toEqual(eventsFrom(played.flat()));
   });
 
   it('notes that were never ended before the gap are not ended there', () => {
