@@ -81,29 +81,7 @@ export function Choice<T extends string | number>({
           </span>
           <ChevronDown size={12} aria-hidden className="shrink-0 text-faint" />
         </Select.Trigger>
-        <Select.Portal>
-          <Select.Content
-            position="popper"
-            sideOffset={3}
-            className="z-40 max-h-[min(var(--radix-select-content-available-height),340px)] overflow-hidden rounded border border-line bg-sheet text-ink shadow-lg"
-            onKeyDown={(e) => e.stopPropagation()}
-          >
-            <Select.Viewport className="max-h-[inherit] overflow-y-auto p-1">
-              {groups ? (
-                groups.map(([heading, list]) => (
-                  <Select.Group key={heading}>
-                    <Select.Label className="px-2 pt-1.5 pb-0.5 text-[11.5px] text-faint">
-                      {heading}
-                    </Select.Label>
-                    <Items options={list} />
-                  </Select.Group>
-                ))
-              ) : (
-                <Items options={options} />
-              )}
-            </Select.Viewport>
-          </Select.Content>
-        </Select.Portal>
+        <Choices options={options} groups={groups} />
       </Select.Root>
     </span>
   );
@@ -124,3 +102,36 @@ export const asSaid = <T extends string | number>(
   values: readonly T[],
   says: (value: T) => string = String,
 ): Option<T>[] => values.map((value) => [value, says(value)] as const);
+
+/** The list that opens, by groups where there are any. */
+const Choices = <T extends string | number>({
+  options,
+  groups,
+}: {
+  options: Props<T>['options'];
+  groups: Props<T>['groups'] | undefined;
+}) => (
+  <Select.Portal>
+    <Select.Content
+      position="popper"
+      sideOffset={3}
+      className="z-40 max-h-[min(var(--radix-select-content-available-height),340px)] overflow-hidden rounded border border-line bg-sheet text-ink shadow-lg"
+      onKeyDown={(e) => e.stopPropagation()}
+    >
+      <Select.Viewport className="max-h-[inherit] overflow-y-auto p-1">
+        {groups ? (
+          groups.map(([heading, list]) => (
+            <Select.Group key={heading}>
+              <Select.Label className="px-2 pt-1.5 pb-0.5 text-[11.5px] text-faint">
+                {heading}
+              </Select.Label>
+              <Items options={list} />
+            </Select.Group>
+          ))
+        ) : (
+          <Items options={options} />
+        )}
+      </Select.Viewport>
+    </Select.Content>
+  </Select.Portal>
+);

@@ -49,6 +49,14 @@ function Keys() {
     say(`“${title}” is ${shownKey(key)} now.`);
     ask(undefined);
   };
+  const begin = (id: KeyCommandId): void => {
+    ask(id);
+    say(`Press the key for “${keyCommands[id].title}”; Esc leaves it.`);
+  };
+  const leave = (): void => {
+    ask(undefined);
+    say('');
+  };
   return (
     <>
       <div className="flex items-center gap-3">
@@ -72,50 +80,64 @@ function Keys() {
       <div className="mt-3 min-h-0 overflow-auto" tabIndex={-1}>
         <div className="columns-1 gap-7 md:columns-2 lg:columns-3">
           {(Object.keys(keyPlaces) as KeyPlace[]).map((place) => (
-            <section
+            <KeysOfPlace
               key={place}
-              aria-label={keyPlaces[place]}
-              className="mb-4 break-inside-avoid-column"
-            >
-              <h3 className="seam mb-1 pb-0.5 text-[12.5px] font-semibold">{keyPlaces[place]}</h3>
-              <ul>
-                {keyCommandIds
-                  .filter((id) => keyCommands[id].place === place)
-                  .map((id) => (
-                    <Changeable
-                      key={id}
-                      id={id}
-                      asked={asked === id}
-                      ask={() => {
-                        ask(id);
-                        say(`Press the key for “${keyCommands[id].title}”; Esc leaves it.`);
-                      }}
-                      leave={() => {
-                        ask(undefined);
-                        say('');
-                      }}
-                      take={(key) => take(id, key)}
-                    />
-                  ))}
-                {fixedKeys
-                  .filter((f) => f.place === place)
-                  .map(({ title, says }) => (
-                    <li
-                      key={`${title} ${says}`}
-                      className="flex items-baseline gap-2 py-0.5 text-[12.5px] text-faint"
-                    >
-                      <span className="min-w-0 flex-1">{title}</span>
-                      <kbd className="num shrink-0">{says}</kbd>
-                    </li>
-                  ))}
-              </ul>
-            </section>
+              place={place}
+              asked={asked}
+              ask={begin}
+              leave={leave}
+              take={take}
+            />
           ))}
         </div>
       </div>
     </>
   );
 }
+
+/** The keys of one place: those that can be changed, and those that cannot. */
+const KeysOfPlace = ({
+  place,
+  asked,
+  ask,
+  leave,
+  take,
+}: {
+  place: KeyPlace;
+  asked: KeyCommandId | undefined;
+  ask: (id: KeyCommandId) => void;
+  leave: () => void;
+  take: (id: KeyCommandId, key: string) => void;
+}) => (
+  <section aria-label={keyPlaces[place]} className="mb-4 break-inside-avoid-column">
+    <h3 className="seam mb-1 pb-0.5 text-[12.5px] font-semibold">{keyPlaces[place]}</h3>
+    <ul>
+      {keyCommandIds
+        .filter((id) => keyCommands[id].place === place)
+        .map((id) => (
+          <Changeable
+            key={id}
+            id={id}
+            asked={asked === id}
+            ask={() => ask(id)}
+            leave={leave}
+            take={(key) => take(id, key)}
+          />
+        ))}
+      {fixedKeys
+        .filter((f) => f.place === place)
+        .map(({ title, says }) => (
+          <li
+            key={`${title} ${says}`}
+            className="flex items-baseline gap-2 py-0.5 text-[12.5px] text-faint"
+          >
+            <span className="min-w-0 flex-1">{title}</span>
+            <kbd className="num shrink-0">{says}</kbd>
+          </li>
+        ))}
+    </ul>
+  </section>
+);
 
 /** One command: pressed, the next key is its key. */
 function Changeable({

@@ -44,8 +44,7 @@ interface Props {
  * takes them out.
  */
 export function LaneStrip({ plane, lane, parked = false, erasing, label, write }: Props) {
-  const [path, drawn, setPath] = useNow<readonly Place[]>([]);
-  const from = useRef<Place>(undefined);
+  const { path, ...hand } = useLaneHand({ plane, lane, parked, erasing, write });
   const top = laneTop(lane.what);
   const draw = useCallback<PlaneDraw>(
     (c, { width, height }, inks) => {
@@ -75,6 +74,29 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
     },
     [plane, lane, top, parked, path, erasing],
   );
+  return (
+    <PlaneCanvas
+      plane={plane}
+      draw={draw}
+      role="img"
+      aria-label={label}
+      className={`h-full w-full ${parked ? 'cursor-not-allowed' : erasing ? 'cursor-cell' : 'cursor-crosshair'}`}
+      {...hand}
+    />
+  );
+}
+
+/** The way that is drawn over a lane, and what is written once it ends. */
+function useLaneHand({
+  plane,
+  lane,
+  parked,
+  erasing,
+  write,
+}: Pick<Props, 'plane' | 'lane' | 'erasing' | 'write'> & { parked: boolean }) {
+  const [path, drawn, setPath] = useNow<readonly Place[]>([]);
+  const from = useRef<Place>(undefined);
+  const top = laneTop(lane.what);
   const place = (e: React.PointerEvent): Place => {
     const box = e.currentTarget.getBoundingClientRect();
     const value = Math.round(((box.bottom - 3 - e.clientY) / (box.height - 6)) * top);
@@ -100,28 +122,22 @@ export function LaneStrip({ plane, lane, parked = false, erasing, label, write }
     letGo();
     if (made) write(made.from, made.to, erasing ? [] : made.points);
   };
-  return (
-    <PlaneCanvas
-      plane={plane}
-      draw={draw}
-      role="img"
-      aria-label={label}
-      className={`h-full w-full ${parked ? 'cursor-not-allowed' : erasing ? 'cursor-cell' : 'cursor-crosshair'}`}
-      onPointerDown={(e) => {
-        if (e.button !== 0 || parked) return;
-        // A second finger pinches: what the first had begun to draw is let go.
-        if (e.pointerType === 'touch' && !e.isPrimary) return letGo();
-        e.currentTarget.setPointerCapture(e.pointerId);
-        from.current = place(e);
-        setPath([from.current]);
-      }}
-      onPointerMove={(e) => {
-        if (e.buttons === 1) go(e);
-      }}
-      onPointerUp={finish}
-      onPointerCancel={letGo}
-    />
-  );
+  return {
+    path,
+    onPointerDown: (e: React.PointerEvent): void => {
+      if (e.button !== 0 || parked) return;
+      // A second finger pinches: what the first had begun to draw is let go.
+      if (e.pointerType === 'touch' && !e.isPrimary) return letGo();
+      e.currentTarget.setPointerCapture(e.pointerId);
+      from.current = place(e);
+      setPath([from.current]);
+    },
+    onPointerMove: (e: React.PointerEvent): void => {
+      if (e.buttons === 1) go(e);
+    },
+    onPointerUp: finish,
+    onPointerCancel: letGo,
+  };
 }
 
 /** Dots on the values that are marked. */

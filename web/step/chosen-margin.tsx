@@ -1,6 +1,7 @@
 import { keyNow } from '../keys/shown.ts';
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
+import type { OperationView } from '#contracts/steps.ts';
 import { useOperations } from '../api/queries.ts';
 import { Button } from '../components/button.tsx';
 import { count } from '../components/text.ts';
@@ -41,18 +42,10 @@ export function ChosenMargin({
   if (any && last !== chosen) setLast(chosen);
   // A step that was begun elsewhere was for something else.
   useEffect(() => prepare(undefined), [prepare]);
-  const gone = useEffectEvent(() => {
+  useCloseWhenGone(any || waiting, () => {
     prepare(undefined);
     close();
   });
-  // Where nothing is chosen any more there is nothing to do here; after a step what is chosen is looked for
-  // in the song as it is now.
-  useEffect(() => {
-    if (any || waiting) return;
-    const timer = setTimeout(gone, 600);
-    return () => clearTimeout(timer);
-  }, [any, waiting]);
-  const says = chosen ? count(chosen.count, chosen.says) : 'nothing';
   return (
     <aside
       ref={aside}
@@ -68,27 +61,60 @@ export function ChosenMargin({
       {prepared ? (
         <StepPanel song={song} prepared={prepared} selected={undefined} chosen={last} />
       ) : (
-        <section aria-label="What to do with these">
-          <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{says} chosen</h2>
-          {Object.entries(groups).map(([group, name]) => (
-            <OperationLinks
-              key={group}
-              about={name}
-              operations={operations.filter((o) => o.group === group)}
-              begin={(o) => prepare({ operation: o.id, settings: {} })}
-            />
-          ))}
-          <div className="mt-2 flex gap-2">
-            <Button
-              title={`The bars of these become the scope (${keyNow('bars')})`}
-              onClick={() => setBarsOfChosen(song)}
-            >
-              Their bars
-            </Button>
-            <Button onClick={close}>Close</Button>
-          </div>
-        </section>
+        <WithThese
+          says={chosen ? count(chosen.count, chosen.says) : 'nothing'}
+          operations={operations}
+          begin={(operation) => prepare({ operation, settings: {} })}
+          bars={() => setBarsOfChosen(song)}
+          close={close}
+        />
       )}
     </aside>
   );
 }
+
+/**
+ * Where nothing is chosen any more there is nothing to do here; after a step what is chosen is looked for in
+ * the song as it is now.
+ */
+function useCloseWhenGone(there: boolean, close: () => void): void {
+  const gone = useEffectEvent(close);
+  useEffect(() => {
+    if (there) return;
+    const timer = setTimeout(gone, 600);
+    return () => clearTimeout(timer);
+  }, [there]);
+}
+
+/** What can be done with what is chosen. */
+const WithThese = ({
+  says,
+  operations,
+  begin,
+  bars,
+  close,
+}: {
+  says: string;
+  operations: readonly OperationView[];
+  begin: (operation: string) => void;
+  bars: () => void;
+  close: () => void;
+}) => (
+  <section aria-label="What to do with these">
+    <h2 className="seam mb-2 pb-1 text-[14px] font-semibold">{says} chosen</h2>
+    {Object.entries(groups).map(([group, name]) => (
+      <OperationLinks
+        key={group}
+        about={name}
+        operations={operations.filter((o) => o.group === group)}
+        begin={(o) => begin(o.id)}
+      />
+    ))}
+    <div className="mt-2 flex gap-2">
+      <Button title={`The bars of these become the scope (${keyNow('bars')})`} onClick={bars}>
+        Their bars
+      </Button>
+      <Button onClick={close}>Close</Button>
+    </div>
+  </section>
+);

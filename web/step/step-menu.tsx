@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
+import type { RecipeView } from '#contracts/recipes.ts';
 import { useOperations } from '../api/queries.ts';
 import { useRecipes } from '../api/recipes.ts';
 import { input } from '../fields/field.ts';
@@ -20,21 +21,12 @@ export function StepMenu({ song, all }: { song: string; all: boolean }) {
     <section aria-label="Clean" className="mt-4 border-t border-line pt-3">
       <div className="mb-1.5 flex items-baseline gap-2">
         <h3 className="font-semibold">{all ? 'Clean all tracks' : 'Clean these'}</h3>
-        <input
-          type="search"
-          aria-label="Find a step"
-          placeholder="find a step"
-          className={`${input} ml-auto w-[130px] text-[12.5px]`}
-          value={typed}
-          onChange={(e) => type(e.target.value)}
-          onKeyDown={(e) => {
-            if (e.key === 'Escape' && typed !== '') {
-              type('');
-              e.stopPropagation();
-            }
+        <FindStep
+          typed={typed}
+          type={type}
+          take={() => {
             const [first] = operations;
-            if (e.key === 'Enter' && typed !== '' && first)
-              prepare({ operation: first.id, settings: {} });
+            if (first) prepare({ operation: first.id, settings: {} });
           }}
         />
       </div>
@@ -53,32 +45,14 @@ export function StepMenu({ song, all }: { song: string; all: boolean }) {
           )}
         </OperationLinks>
       ))}
-      <div
-        className={`mb-1 grid grid-cols-[74px_minmax(0,1fr)] gap-2 ${recipes.length === 0 ? 'hidden' : ''}`}
-      >
-        <span className="text-[12px] text-faint">Recipes</span>
-        <span className="flex flex-col items-start">
-          {recipes.map((r) => (
-            <button
-              key={r.id}
-              type="button"
-              title={r.about}
-              className={linkLook}
-              onClick={() =>
-                prepare({ operation: 'recipe.run', settings: { name: r.name, steps: r.steps } })
-              }
-            >
-              {r.name} …
-            </button>
-          ))}
-          <Link
-            to="/recipes"
-            className="px-1 text-[12px] text-faint underline decoration-line underline-offset-4"
-          >
-            All recipes
-          </Link>
-        </span>
-      </div>
+      {recipes.length > 0 && (
+        <RecipeLinks
+          recipes={recipes}
+          begin={({ name, steps }) =>
+            prepare({ operation: 'recipe.run', settings: { name, steps } })
+          }
+        />
+      )}
     </section>
   );
 }
@@ -91,3 +65,61 @@ const answers = (typed: string, ...says: readonly string[]): boolean => {
     .split(/\s+/)
     .every((word) => all.includes(word));
 };
+
+/** Enter takes the first that answers, Escape empties the field. */
+const FindStep = ({
+  typed,
+  type,
+  take,
+}: {
+  typed: string;
+  type: (typed: string) => void;
+  take: () => void;
+}) => (
+  <input
+    type="search"
+    aria-label="Find a step"
+    placeholder="find a step"
+    className={`${input} ml-auto w-[130px] text-[12.5px]`}
+    value={typed}
+    onChange={(e) => type(e.target.value)}
+    onKeyDown={(e) => {
+      if (typed === '') return;
+      if (e.key === 'Enter') take();
+      if (e.key !== 'Escape') return;
+      type('');
+      e.stopPropagation();
+    }}
+  />
+);
+
+const RecipeLinks = ({
+  recipes,
+  begin,
+}: {
+  recipes: readonly RecipeView[];
+  begin: (recipe: RecipeView) => void;
+}) => (
+  <div className="mb-1 grid grid-cols-[74px_minmax(0,1fr)] gap-2">
+    <span className="text-[12px] text-faint">Recipes</span>
+    <span className="flex flex-col items-start">
+      {recipes.map((r) => (
+        <button
+          key={r.id}
+          type="button"
+          title={r.about}
+          className={linkLook}
+          onClick={() => begin(r)}
+        >
+          {r.name} …
+        </button>
+      ))}
+      <Link
+        to="/recipes"
+        className="px-1 text-[12px] text-faint underline decoration-line underline-offset-4"
+      >
+        All recipes
+      </Link>
+    </span>
+  </div>
+);

@@ -39,22 +39,7 @@ export function LongTable<T extends object>(props: Props<T>) {
         className="flex min-h-0 flex-1 flex-col"
         style={{ minWidth: leastWidth(columns) }}
       >
-        <div
-          role="row"
-          aria-rowindex={1}
-          className="grid border-b border-line text-[12px] text-faint"
-          style={grid}
-        >
-          {headers.map((header, n) => (
-            <span
-              key={header.id}
-              role="columnheader"
-              className={`px-2 py-1 ${sideOf(columns[n]!)}`}
-            >
-              <FlexRender header={header} />
-            </span>
-          ))}
-        </div>
+        <Heads headers={headers} columns={columns} />
         <div
           ref={scroller}
           role="rowgroup"
@@ -91,6 +76,24 @@ export function LongTable<T extends object>(props: Props<T>) {
     </div>
   );
 }
+
+const Heads = <T extends object>({
+  headers,
+  columns,
+}: Pick<ReturnType<typeof useRows<T>>, 'headers'> & { columns: readonly Column<T>[] }) => (
+  <div
+    role="row"
+    aria-rowindex={1}
+    className="grid border-b border-line text-[12px] text-faint"
+    style={tracksOf(columns)}
+  >
+    {headers.map((header, n) => (
+      <span key={header.id} role="columnheader" className={`px-2 py-1 ${sideOf(columns[n]!)}`}>
+        <FlexRender header={header} />
+      </span>
+    ))}
+  </div>
+);
 
 /** The heads of the columns, the rows in view with where they stand, and how high all rows are together. */
 function useDrawnRows<T extends object>({ columns, rows, keyOf, rowHeight, nearEnd }: Props<T>) {

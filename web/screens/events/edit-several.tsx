@@ -1,5 +1,5 @@
 import { useMemo, type KeyboardEvent } from 'react';
-import { useForm } from 'react-hook-form';
+import { useForm, type UseFormRegister } from 'react-hook-form';
 import { count } from '../../components/text.ts';
 import { Button } from '../../components/button.tsx';
 import { usePreferences } from '../../state/preferences.ts';
@@ -47,28 +47,7 @@ export function EditSeveralForm({ list, chosen, done, close }: Props) {
         onKeyDown={onKeyDown}
       >
         <span className="font-medium">{count(chosen.size, 'event')}</span>
-        {several.channel !== undefined && (
-          <label className="flex items-center gap-1">
-            Channel
-            <input
-              autoFocus={several.fields.length === 0}
-              className={`${box} w-[62px]`}
-              placeholder={several.channel}
-              {...register('channel')}
-            />
-          </label>
-        )}
-        {several.fields.map((field, n) => (
-          <label key={field.name} className="flex items-center gap-1">
-            {field.name}
-            <input
-              autoFocus={n === several.fields.length - 1}
-              className={`${box} ${field.wide ? 'w-[260px]' : 'w-[74px]'}`}
-              placeholder={field.value}
-              {...register(`values.${n}`)}
-            />
-          </label>
-        ))}
+        <SeveralFields several={several} register={register} />
         {several.fields.length === 0 && several.channel === undefined ? (
           <span>They are of several kinds: choose events of one kind.</span>
         ) : (
@@ -89,3 +68,37 @@ export function EditSeveralForm({ list, chosen, done, close }: Props) {
     </section>
   );
 }
+
+/** A box for what all of them have: blank it stays as each has it. */
+const SeveralFields = ({
+  several,
+  register,
+}: {
+  several: Several;
+  register: UseFormRegister<{ channel: string; values: string[] }>;
+}) => (
+  <>
+    {several.channel !== undefined && (
+      <label className="flex items-center gap-1">
+        Channel
+        <input
+          autoFocus={several.fields.length === 0}
+          className={`${box} w-[62px]`}
+          placeholder={several.channel}
+          {...register('channel')}
+        />
+      </label>
+    )}
+    {several.fields.map((field, n) => (
+      <label key={field.name} className="flex items-center gap-1">
+        {field.name}
+        <input
+          autoFocus={n === several.fields.length - 1}
+          className={`${box} ${field.wide ? 'w-[260px]' : 'w-[74px]'}`}
+          placeholder={field.value}
+          {...register(`values.${n}`)}
+        />
+      </label>
+    ))}
+  </>
+);

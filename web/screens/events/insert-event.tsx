@@ -39,27 +39,20 @@ export function InsertEvent({ song, tracks, meters, at, track, step, close }: Pr
   const target = isSongs ? song.tracks[0]!.id : into;
   const channel = song.tracks.find((t) => t.id === target)?.channels[0] ?? 1;
   const done = ({ atTick, channel: on, fields }: Typed): string | undefined => {
-    const parts = partsFrom(status, type, fields, new Uint8Array(0), {
-      encoding: song.encoding,
-      middleC,
-    });
+    const { encoding } = song;
+    const parts = partsFrom(status, type, fields, new Uint8Array(0), { encoding, middleC });
     if ('wrong' in parts) return parts.wrong;
     const whole = status < 0xf0 ? status | ((on ?? 1) - 1) : status;
     const first = status === META ? type : (parts.data1 ?? 0);
     awaitEvent(song, { track: target, atTick, is: `${whole} ${first}` });
-    step.mutate(
-      {
-        operation: 'events.insert',
-        settings: {
-          track: target,
-          atTick,
-          status: whole,
-          ...(status === META ? { data1: type } : {}),
-          ...parts,
-        },
-      },
-      { onSuccess: close },
-    );
+    const settings = {
+      track: target,
+      atTick,
+      status: whole,
+      ...(status === META ? { data1: type } : {}),
+      ...parts,
+    };
+    step.mutate({ operation: 'events.insert', settings }, { onSuccess: close });
     return undefined;
   };
   return (

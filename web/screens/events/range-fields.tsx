@@ -21,55 +21,8 @@ export function RangeFields({
   set: (ranges: Ranges) => void;
 }) {
   const middleC = usePreferences((p) => p.middleC);
-  if (kind === 'controllers') {
-    const names = new Map(
-      tracks.flatMap((t) => t.controllers.map((c) => [c.controller, c.name] as const)),
-    );
-    return (
-      <Choice
-        label="Controller"
-        hidden
-        value={ranges.controller ?? ''}
-        options={[
-          ['', 'every controller'],
-          ...[...names]
-            .sort(([a], [b]) => a - b)
-            .map(([number, name]) => [number, `${number} ${name}`] as const),
-        ]}
-        set={(controller) => set(typeof controller === 'string' ? {} : { controller })}
-      />
-    );
-  }
+  if (kind === 'controllers') return <ControllerRange tracks={tracks} ranges={ranges} set={set} />;
   if (kind !== 'notes') return null;
-  const pair = (
-    name: string,
-    [from, to]: readonly [number, number],
-    [least, most]: readonly [number, number],
-    take: (pair: [number, number]) => void,
-  ) => (
-    <span className="flex items-center gap-1">
-      {name}
-      <input
-        type="number"
-        aria-label={`Lowest ${name.toLowerCase()}`}
-        className={box}
-        min={least}
-        max={most}
-        value={from}
-        onChange={(e) => take([Math.min(most, Math.max(least, Number(e.target.value))), to])}
-      />
-      –
-      <input
-        type="number"
-        aria-label={`Highest ${name.toLowerCase()}`}
-        className={box}
-        min={least}
-        max={most}
-        value={to}
-        onChange={(e) => take([from, Math.min(most, Math.max(least, Number(e.target.value)))])}
-      />
-    </span>
-  );
   return (
     <>
       <KeyRange
@@ -77,9 +30,12 @@ export function RangeFields({
         keys={ranges.keys ?? [0, 127]}
         set={(keys) => set({ ...ranges, keys })}
       />
-      {pair('Velocity', ranges.velocities ?? [1, 127], [1, 127], (velocities) =>
-        set({ ...ranges, velocities }),
-      )}
+      <Pair
+        name="Velocity"
+        pair={ranges.velocities ?? [1, 127]}
+        bounds={[1, 127]}
+        take={(velocities) => set({ ...ranges, velocities })}
+      />
     </>
   );
 }
@@ -149,5 +105,67 @@ function KeyBox({
         set(Math.min(127, Math.max(0, at + by)));
       }}
     />
+  );
+}
+
+function ControllerRange({
+  tracks,
+  ranges,
+  set,
+}: {
+  tracks: readonly TrackView[];
+  ranges: Ranges;
+  set: (ranges: Ranges) => void;
+}) {
+  const names = new Map(
+    tracks.flatMap((t) => t.controllers.map((c) => [c.controller, c.name] as const)),
+  );
+  return (
+    <Choice
+      label="Controller"
+      hidden
+      value={ranges.controller ?? ''}
+      options={[
+        ['', 'every controller'],
+        ...[...names]
+          .sort(([a], [b]) => a - b)
+          .map(([number, name]) => [number, `${number} ${name}`] as const),
+      ]}
+      set={(controller) => set(typeof controller === 'string' ? {} : { controller })}
+    />
+  );
+}
+
+/** The lowest and the highest of some values. */
+function Pair({
+  name,
+  pair: [from, to],
+  bounds: [least, most],
+  take,
+}: {
+  name: string;
+  pair: readonly [number, number];
+  bounds: readonly [number, number];
+  take: (pair: [number, number]) => void;
+}) {
+  const within = (typed: string): number => Math.min(most, Math.max(least, Number(typed)));
+  const field = { type: 'number', className: box, min: least, max: most } as const;
+  return (
+    <span className="flex items-center gap-1">
+      {name}
+      <input
+        {...field}
+        aria-label={`Lowest ${name.toLowerCase()}`}
+        value={from}
+        onChange={(e) => take([within(e.target.value), to])}
+      />
+      –
+      <input
+        {...field}
+        aria-label={`Highest ${name.toLowerCase()}`}
+        value={to}
+        onChange={(e) => take([from, within(e.target.value)])}
+      />
+    </span>
   );
 }

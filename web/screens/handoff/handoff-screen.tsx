@@ -42,7 +42,7 @@ export function HandoffScreen() {
   const preview = usePreview(song.id, song.revision, asked);
   const receivers = useReceivers().data;
   const receiver = receivers?.find((r) => r.id === setting.handing.receiver);
-  const forecast = useForecast(song, asked, receiver);
+  const told = { song, query: useForecast(song, asked, receiver), receiver: receiver?.name };
   const before = useHandoffs(song.id).data ?? [];
   const [shown, setShown] = useState<string>();
   const [fresh, setFresh] = useState<string>();
@@ -75,11 +75,8 @@ export function HandoffScreen() {
         <div className="min-h-0 overflow-auto py-4 pr-6 pl-6">
           <div className="mb-3 flex items-center gap-2">
             <MakeBar
-              song={song}
-              asked={asked}
+              {...{ song, asked, preview, made }}
               receiver={setting.handing.receiver}
-              preview={preview}
-              made={made}
               back={current && (() => setShown(undefined))}
             />
           </div>
@@ -87,17 +84,7 @@ export function HandoffScreen() {
           {current ? (
             <Made handoff={current} head={song.revision} fresh={current.id === fresh} />
           ) : (
-            <Would
-              preview={preview}
-              forecast={
-                <ForecastList
-                  song={song}
-                  query={forecast}
-                  receiver={receiver?.name}
-                  remedy={remedied}
-                />
-              }
-            />
+            <Would preview={preview} forecast={<ForecastList {...told} remedy={remedied} />} />
           )}
         </div>
       </div>

@@ -72,17 +72,8 @@ const markNames: Readonly<Record<(typeof markForms)[number], string>> = {
 export function TakePart(setting: Setting) {
   const { take } = setting.handing;
   const set = inTake(setting);
-  const out = kinds.flatMap(([, list]) => list).filter(([kind]) => !take[kind]).length;
-  const says = [
-    out === 0 ? 'everything' : `${count(out, 'kind')} left out`,
-    take.without.length > 0 && `without ${count(take.without.length, 'controller')}`,
-    take.markers !== 'as they are' && `marks: ${markNames[take.markers].toLowerCase()}`,
-    take.channels === 'one each' && 'a channel each',
-  ]
-    .filter(Boolean)
-    .join(', ');
   return (
-    <Part name="In or out" says={says} changed={!alike(take, setting.base.take)}>
+    <Part name="In or out" says={inWords(take)} changed={!alike(take, setting.base.take)}>
       {kinds.map(([heading, list]) => (
         <Asked key={heading} says={heading}>
           <div className="grid grid-cols-2 gap-x-2 gap-y-1">
@@ -173,3 +164,16 @@ const numbersIn = (text: string): number[] =>
   [...new Set((text.match(/\d+/g) ?? []).map(Number))].filter((n) => n < 120).sort((a, b) => a - b);
 
 const justNotes = { ...usualHanding.take, ...nothingHeard };
+
+/** What is left out or changed, in one line. */
+function inWords(take: Setting['handing']['take']): string {
+  const out = kinds.flatMap(([, list]) => list).filter(([kind]) => !take[kind]).length;
+  return [
+    out === 0 ? 'everything' : `${count(out, 'kind')} left out`,
+    take.without.length > 0 && `without ${count(take.without.length, 'controller')}`,
+    take.markers !== 'as they are' && `marks: ${markNames[take.markers].toLowerCase()}`,
+    take.channels === 'one each' && 'a channel each',
+  ]
+    .filter(Boolean)
+    .join(', ');
+}

@@ -1,5 +1,5 @@
 import { keyNow } from '../../keys/shown.ts';
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { useVirtualizer, type VirtualItem } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import type { ToldChordView, ToldKeyView } from '#contracts/harmony.ts';
 import type { SongView } from '#contracts/songs.ts';
@@ -32,9 +32,6 @@ export function ChordLedger({ song, told, keys }: Props) {
     estimateSize: () => rowHeight,
     overscan: 10,
   });
-  const toldIn = useMemo(() => byBar(told ?? []), [told]);
-  const regions = useMemo(() => new Map(keys.map((k) => [k.fromBar, k])), [keys]);
-  const [dragged, drag] = useState<number>();
   const hand = useLedgerKeys({
     song,
     line,
@@ -43,7 +40,6 @@ export function ChordLedger({ song, told, keys }: Props) {
     scrollTo: (n) => virtual.scrollToIndex(n),
     focusList: () => scroller.current?.focus({ preventScroll: true }),
   });
-  const { focus, chosen, editing } = hand;
   return (
     <>
       <LedgerHead
@@ -63,44 +59,78 @@ export function ChordLedger({ song, told, keys }: Props) {
         role="listbox"
         aria-label="Bars with their chords"
         aria-multiselectable
-        aria-activedescendant={`bar-${focus}`}
+        aria-activedescendant={`bar-${hand.focus}`}
         className="keeps-height min-h-0 flex-1 overflow-auto"
         onKeyDown={hand.onKeyDown}
         onCopy={hand.onCopy}
         onPaste={hand.onPaste}
       >
-        <div className="relative" style={{ height: virtual.getTotalSize() }}>
-          {virtual.getVirtualItems().map(({ key, index, start }) => {
-            const bar = index + 1;
-            return (
-              <LedgerRow
-                key={key}
-                bar={bar}
-                top={start}
-                song={song}
-                line={line}
-                meters={maps.meters}
-                told={toldIn.get(bar) ?? []}
-                region={regions.get(bar)}
-                focused={bar === focus}
-                chosen={bar >= chosen.from && bar <= chosen.to}
-                editing={bar === focus ? editing : undefined}
-                type={hand.type}
-                done={hand.done}
-                press={(extend) => hand.go(bar, extend)}
-                edit={() => hand.begin(bar)}
-                drag={() => drag(bar)}
-                drop={(copies) => {
-                  if (dragged !== undefined) hand.dropped(dragged, bar, copies);
-                  drag(undefined);
-                }}
-              />
-            );
-          })}
-        </div>
+        <LedgerRows
+          song={song}
+          told={told ?? []}
+          keys={keys}
+          line={line}
+          hand={hand}
+          height={virtual.getTotalSize()}
+          items={virtual.getVirtualItems()}
+        />
       </div>
       <LedgerKeys />
     </>
+  );
+}
+
+/** The bars in view. A chord is dragged from one onto another. */
+function LedgerRows({
+  song,
+  told,
+  keys,
+  line,
+  hand,
+  height,
+  items,
+}: Props & {
+  readonly told: readonly ToldChordView[];
+  readonly line: ShownLine;
+  readonly hand: ReturnType<typeof useLedgerKeys>;
+  readonly height: number;
+  readonly items: readonly VirtualItem[];
+}) {
+  const { meters } = useMaps(song);
+  const toldIn = useMemo(() => byBar(told), [told]);
+  const regions = useMemo(() => new Map(keys.map((k) => [k.fromBar, k])), [keys]);
+  const [dragged, drag] = useState<number>();
+  const { focus, chosen, editing } = hand;
+  return (
+    <div className="relative" style={{ height: height }}>
+      {items.map(({ key, index, start }) => {
+        const bar = index + 1;
+        return (
+          <LedgerRow
+            key={key}
+            bar={bar}
+            top={start}
+            song={song}
+            line={line}
+            meters={meters}
+            told={toldIn.get(bar) ?? []}
+            region={regions.get(bar)}
+            focused={bar === focus}
+            chosen={bar >= chosen.from && bar <= chosen.to}
+            editing={bar === focus ? editing : undefined}
+            type={hand.type}
+            done={hand.done}
+            press={(extend) => hand.go(bar, extend)}
+            edit={() => hand.begin(bar)}
+            drag={() => drag(bar)}
+            drop={(copies) => {
+              if (dragged !== undefined) hand.dropped(dragged, bar, copies);
+              drag(undefined);
+            }}
+          />
+        );
+      })}
+    </div>
   );
 }
 

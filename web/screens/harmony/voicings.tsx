@@ -119,26 +119,10 @@ function VoicingList({ list, program, place }: ListProps) {
     estimateSize: () => rowHeight,
     overscan: 10,
   });
-  const go = (n: number): void => {
-    const to = Math.max(0, Math.min(list.length - 1, n));
-    setFocus(to);
-    virtual.scrollToIndex(to);
-    hear(to);
-  };
-  const hear = (n: number): void => {
-    const voicing = list[n];
-    if (voicing) void hearKeys(voicing.keys, program);
-  };
-  const onKeyDown = (e: KeyboardEvent): void => {
-    const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 12, PageUp: -12 }[e.key];
-    if (by !== undefined) go(focus + by);
-    else if (e.key === ' ' || e.key === 'Enter') hear(focus);
-    else if (e.key === 'Home') go(0);
-    else if (e.key === 'End') go(list.length - 1);
-    else return;
-    e.preventDefault();
-    e.stopPropagation();
-  };
+  const { press, onKeyDown } = useVoicingKeys(list, program, focus, (n) => {
+    setFocus(n);
+    virtual.scrollToIndex(n);
+  });
   return (
     <>
       <ListHead />
@@ -167,10 +151,7 @@ function VoicingList({ list, program, place }: ListProps) {
                 place={place}
                 top={start}
                 focused={index === focus}
-                press={() => {
-                  setFocus(index);
-                  hear(index);
-                }}
+                press={() => press(index)}
               />
             );
           })}
@@ -223,4 +204,33 @@ function VoicingRow({ id, voicing, place, top, focused, press }: RowProps) {
       </span>
     </div>
   );
+}
+
+/** Arrow keys go from one voicing to the next, which is heard; `show` is gone to it. */
+function useVoicingKeys(
+  list: ListProps['list'],
+  program: ListProps['program'],
+  focus: number,
+  show: (n: number) => void,
+) {
+  const hear = (n: number): void => {
+    const voicing = list[n];
+    if (voicing) void hearKeys(voicing.keys, program);
+  };
+  const press = (n: number): void => {
+    const to = Math.max(0, Math.min(list.length - 1, n));
+    show(to);
+    hear(to);
+  };
+  const onKeyDown = (e: KeyboardEvent): void => {
+    const by = { ArrowDown: 1, ArrowUp: -1, PageDown: 12, PageUp: -12 }[e.key];
+    if (by !== undefined) press(focus + by);
+    else if (e.key === ' ' || e.key === 'Enter') hear(focus);
+    else if (e.key === 'Home') press(0);
+    else if (e.key === 'End') press(list.length - 1);
+    else return;
+    e.preventDefault();
+    e.stopPropagation();
+  };
+  return { press, onKeyDown };
 }

@@ -1,6 +1,6 @@
 import { format } from 'date-fns';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import type { StepView } from '#contracts/steps.ts';
 import {
@@ -28,8 +28,6 @@ import { CheckBox } from '../../fields/check.tsx';
 export function HistoryScreen() {
   const song = useThisSong();
   const steps = useSteps(song.id);
-  const undo = useUndo(song.id);
-  const redo = useRedo(song.id);
   const list = [...(steps.data?.steps ?? [])].reverse();
   const operations = useOperations().data ?? [];
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
@@ -61,21 +59,11 @@ export function HistoryScreen() {
   return (
     <main aria-label="History" className="flex min-h-0 flex-col px-4 pt-3">
       <div className="flex min-h-0 w-full max-w-[1100px] flex-1 flex-col">
-        <div className="flex items-center gap-2">
-          <h2 className="text-[16px] font-semibold">History</h2>
-          <p className="text-faint">{inForce(song)}</p>
-          <div className="ml-auto flex gap-2">
-            {list.length > 0 && (
-              <MakeRecipe of={chosen.size} make={save.isPending ? undefined : make} />
-            )}
-            <Button disabled={!song.undo || undo.isPending} onClick={() => undo.mutate()}>
-              Undo
-            </Button>
-            <Button disabled={!song.redo || redo.isPending} onClick={() => redo.mutate()}>
-              Redo
-            </Button>
-          </div>
-        </div>
+        <HistoryHead song={song}>
+          {list.length > 0 && (
+            <MakeRecipe of={chosen.size} make={save.isPending ? undefined : make} />
+          )}
+        </HistoryHead>
         <LongTable
           label="Steps"
           columns={columns}
@@ -189,27 +177,7 @@ function historyColumns(
       hidden: true,
       width: '96px',
       align: 'right',
-      cell: ({ step }) => {
-        const revision = step?.revision ?? 0;
-        const here = revision === head;
-        return (
-          <Button
-            kind={here ? 'quiet' : 'plain'}
-            className="!py-0.5 text-[12px]"
-            aria-label={`${here ? 'Here now' : 'Go to'}: ${step?.described ?? 'as received'}`}
-            aria-current={here ? 'step' : undefined}
-            aria-disabled={here || busy || head === undefined}
-            title={
-              here
-                ? 'The song is as this left it'
-                : 'The song becomes what it was then; every step stays in this list'
-            }
-            onClick={() => here || busy || head === undefined || goTo(revision)}
-          >
-            {here ? 'here now' : 'Go here'}
-          </Button>
-        );
-      },
+      cell: ({ step }) => <GoThere step={step} head={head} busy={busy} goTo={goTo} />,
     },
     {
       id: 'when',
@@ -283,6 +251,56 @@ function What({ step }: { step: StepView }) {
           ))}
         </ul>
       </details>
+    </div>
+  );
+}
+
+/** The song becomes what it was after a step, or as it was received. */
+function GoThere({
+  step,
+  head,
+  busy,
+  goTo,
+}: Pick<Choosing, 'head' | 'busy' | 'goTo'> & Pick<HistoryRow, 'step'>) {
+  const revision = step?.revision ?? 0;
+  const here = revision === head;
+  const idle = here || busy || head === undefined;
+  return (
+    <Button
+      kind={here ? 'quiet' : 'plain'}
+      className="!py-0.5 text-[12px]"
+      aria-label={`${here ? 'Here now' : 'Go to'}: ${step?.described ?? 'as received'}`}
+      aria-current={here ? 'step' : undefined}
+      aria-disabled={idle}
+      title={
+        here
+          ? 'The song is as this left it'
+          : 'The song becomes what it was then; every step stays in this list'
+      }
+      onClick={() => idle || goTo(revision)}
+    >
+      {here ? 'here now' : 'Go here'}
+    </Button>
+  );
+}
+
+/** What is in force, and the ways back and on. */
+function HistoryHead({ song, children }: { song: SongView; children: ReactNode }) {
+  const undo = useUndo(song.id);
+  const redo = useRedo(song.id);
+  return (
+    <div className="flex items-center gap-2">
+      <h2 className="text-[16px] font-semibold">History</h2>
+      <p className="text-faint">{inForce(song)}</p>
+      <div className="ml-auto flex gap-2">
+        {children}
+        <Button disabled={!song.undo || undo.isPending} onClick={() => undo.mutate()}>
+          Undo
+        </Button>
+        <Button disabled={!song.redo || redo.isPending} onClick={() => redo.mutate()}>
+          Redo
+        </Button>
+      </div>
     </div>
   );
 }

@@ -32,7 +32,6 @@ export function InstrumentsScreen() {
   const [params, setParams] = useSearchParams();
   const [shown, show] = useState<Shown>({ what: 'one' });
   const reading = useReadInstruments();
-  const chooser = useRef<HTMLInputElement>(null);
   const open =
     shown.what === 'new' ? blank : (list.find((i) => i.id === params.get('open')) ?? list[0]);
   const choose = (id: string): void => {
@@ -51,30 +50,7 @@ export function InstrumentsScreen() {
           aria-label="Instruments"
           className="flex min-h-0 flex-col border-r border-line px-3 pt-3"
         >
-          <div className="mb-2 flex gap-1.5">
-            <Button onClick={() => show({ what: 'new' })}>
-              <Plus size={14} aria-hidden /> New
-            </Button>
-            <Button onClick={() => chooser.current?.click()} disabled={reading.isPending}>
-              <FileInput size={14} aria-hidden /> Read …
-            </Button>
-            <Button onClick={() => show({ what: 'write' })}>
-              <FileOutput size={14} aria-hidden /> Write …
-            </Button>
-            <input
-              ref={chooser}
-              type="file"
-              hidden
-              accept=".json,.midnam,.xml"
-              aria-label="File of instruments"
-              data-testid="instrument-file"
-              onChange={(e) => {
-                const [file] = e.target.files ?? [];
-                e.target.value = '';
-                if (file) read(file);
-              }}
-            />
-          </div>
+          <Ways show={show} read={reading.isPending ? undefined : read} />
           {error && <ProblemNote problem={problemOf(error)} harm />}
           <InstrumentList
             list={list}
@@ -99,3 +75,41 @@ export function InstrumentsScreen() {
 /** What was saved is another form. */
 const keyOf = ({ id, definition }: InstrumentView): string =>
   `${id || 'new'} ${JSON.stringify(definition)}`;
+
+/** Another one, those of a file, or all into a file. */
+function Ways({
+  show,
+  read,
+}: {
+  show: (shown: Shown) => void;
+  /** Undefined while a file is read. */
+  read: ((file: File) => void) | undefined;
+}) {
+  const chooser = useRef<HTMLInputElement>(null);
+  return (
+    <div className="mb-2 flex gap-1.5">
+      <Button onClick={() => show({ what: 'new' })}>
+        <Plus size={14} aria-hidden /> New
+      </Button>
+      <Button onClick={() => chooser.current?.click()} disabled={!read}>
+        <FileInput size={14} aria-hidden /> Read …
+      </Button>
+      <Button onClick={() => show({ what: 'write' })}>
+        <FileOutput size={14} aria-hidden /> Write …
+      </Button>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        accept=".json,.midnam,.xml"
+        aria-label="File of instruments"
+        data-testid="instrument-file"
+        onChange={(e) => {
+          const [file] = e.target.files ?? [];
+          e.target.value = '';
+          if (file) read?.(file);
+        }}
+      />
+    </div>
+  );
+}

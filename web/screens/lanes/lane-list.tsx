@@ -44,10 +44,7 @@ export function LaneList({
   const [folded, fold] = useToggles();
   const [high, raise] = useToggles();
   const lanes = useLanes(song, tracks, events);
-  const kinds = useMemo(
-    () => [...new Map(lanes.map((l) => [String(l.lane.what), laneWords(l.lane.what)]))],
-    [lanes],
-  );
+  const kinds = useMemo(() => kindsOf(lanes), [lanes]);
   const wanted = lanes.filter((l) => only === '' || String(l.lane.what) === only);
   const groups = shownGroups(laneGroups(wanted, lanesBy), folded);
   const leads = groups.flatMap((g) => (folded.has(g.key) ? [] : g.lanes))[0];
@@ -82,29 +79,32 @@ export function LaneList({
             {group.lanes.map((one) => (
               <LaneRow
                 key={one.key}
-                song={song}
-                one={one}
+                {...{ song, one, plane, erasing, bars }}
                 by={lanesBy}
-                plane={plane}
                 leads={one === leads}
-                erasing={erasing}
-                bars={bars}
                 low={isStill(one.lane) && !high.has(one.key)}
                 raise={isStill(one.lane) ? () => raise(one.key) : undefined}
               />
             ))}
           </Group>
         ))}
-        {left > 0 && (
-          <p className="p-3 text-faint">
-            and {left} more: select tracks on the sheet, show one controller, or fold what stands
-            above.
-          </p>
-        )}
+        <MoreLanes left={left} />
       </div>
     </>
   );
 }
+
+const kindsOf = (lanes: readonly LaneOfTrack[]): [string, string][] => [
+  ...new Map(lanes.map((l) => [String(l.lane.what), laneWords(l.lane.what)])),
+];
+
+/** What is not shown, and how it would be. */
+const MoreLanes = ({ left }: { left: number }) =>
+  left > 0 && (
+    <p className="p-3 text-faint">
+      and {left} more: select tracks on the sheet, show one controller, or fold what stands above.
+    </p>
+  );
 
 /** Every lane of the tracks, with what it is called and how it moves. */
 const useLanes = (

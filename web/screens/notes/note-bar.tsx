@@ -39,33 +39,7 @@ export function NoteBar({
 }: Props) {
   return (
     <div className="flex flex-wrap items-center gap-2 border-b border-line px-3 py-1.5 md:flex-nowrap">
-      <RadioGroup.Root
-        aria-label="Track in focus"
-        value={String(focus)}
-        onValueChange={(i) => onFocus(Number(i))}
-        className="flex min-w-0 flex-1 gap-1 overflow-x-auto"
-      >
-        {labels.map((label, i) => (
-          <RadioGroup.Item
-            key={i}
-            value={String(i)}
-            title={label}
-            className="max-w-[180px] shrink-0 truncate rounded-full border border-line px-2 py-0.5 text-[12px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink"
-          >
-            {label}
-          </RadioGroup.Item>
-        ))}
-      </RadioGroup.Root>
-      {labels.length > mostChips && (
-        <Choice
-          label="Any track"
-          hidden
-          className="max-w-[120px]"
-          value={focus}
-          options={labels.map((label, i) => [i, label] as const)}
-          set={onFocus}
-        />
-      )}
+      <Focused labels={labels} focus={focus} onFocus={onFocus} />
       <span
         className="num max-w-[340px] min-w-[205px] shrink-0 truncate text-right text-faint"
         title={said}
@@ -93,3 +67,36 @@ export function NoteBar({
     </div>
   );
 }
+
+/** The track that is worked on; of many also by name. */
+const Focused = ({ labels, focus, onFocus }: Pick<Props, 'labels' | 'focus' | 'onFocus'>) => (
+  <>
+    <RadioGroup.Root
+      aria-label="Track in focus"
+      value={String(focus)}
+      onValueChange={(i) => onFocus(Number(i))}
+      className="flex min-w-0 flex-1 gap-1 overflow-x-auto"
+    >
+      {labels.map((label, i) => (
+        <RadioGroup.Item
+          key={i}
+          value={String(i)}
+          title={label}
+          className="max-w-[180px] shrink-0 truncate rounded-full border border-line px-2 py-0.5 text-[12px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink"
+        >
+          {label}
+        </RadioGroup.Item>
+      ))}
+    </RadioGroup.Root>
+    {labels.length > mostChips && (
+      <Choice
+        label="Any track"
+        hidden
+        className="max-w-[120px]"
+        value={focus}
+        options={labels.map((label, i) => [i, label] as const)}
+        set={onFocus}
+      />
+    )}
+  </>
+);

@@ -2,6 +2,7 @@ import { useCallback, useRef, useState } from 'react';
 import { notesBetween, type NoteTable } from '#core/song/note-table.ts';
 import { PlaneCanvas, type PlaneDraw } from '../../plane/plane-canvas.tsx';
 import type { Plane } from '../../plane/plane.ts';
+import type { Inks } from '../../drawing/canvas.tsx';
 
 interface Props {
   readonly plane: Plane;
@@ -21,24 +22,8 @@ export function VelocityStrip({ plane, table, focus, selected, any, stroke }: Pr
   const [drawn, setDrawn] = useState<ReadonlyMap<number, number>>(new Map());
   const last = useRef<{ x: number; y: number }>(undefined);
   const draw = useCallback<PlaneDraw>(
-    (c, { height }, inks) => {
-      const { first, end } = notesBetween(table, plane.tick, plane.lastTick);
-      const tall = (v: number): number => (v / 127) * (height - room);
-      c.fillStyle = inks.line;
-      c.fillRect(0, Math.round(height - tall(64)), plane.width, 1);
-      const every = Math.max(1, Math.ceil((end - first) / mostSingle));
-      for (const pass of [0, 1, 2]) {
-        c.fillStyle = [inks.other, inks.stitch, inks.amber][pass]!;
-        for (let n = first; n < end; n += every) {
-          const mine = selected[n] ? 2 : table.track[n] === focus ? 1 : 0;
-          if (mine !== pass) continue;
-          const x = plane.x(table.from[n]!);
-          const v = drawn.get(n) ?? table.velocity[n]!;
-          c.fillRect(x, height - tall(v), 1.5, tall(v));
-          c.fillRect(x - 1.5, height - tall(v), 4.5, 2);
-        }
-      }
-    },
+    (c, { height }, inks) =>
+      drawVelocities(c, height, inks, { plane, table, focus, selected, drawn }),
     [plane, table, focus, selected, drawn],
   );
 
@@ -85,4 +70,37 @@ export function VelocityStrip({ plane, table, focus, selected, any, stroke }: Pr
       }}
     />
   );
+}
+
+/** A stem for each note's velocity: of other tracks, of the one in focus, of what is selected, in that order. */
+function drawVelocities(
+  c: CanvasRenderingContext2D,
+  height: number,
+  inks: Inks,
+  {
+    plane,
+    table,
+    focus,
+    selected,
+    drawn,
+  }: Pick<Props, 'plane' | 'table' | 'focus' | 'selected'> & {
+    drawn: ReadonlyMap<number, number>;
+  },
+): void {
+  const { first, end } = notesBetween(table, plane.tick, plane.lastTick);
+  const tall = (v: number): number => (v / 127) * (height - room);
+  c.fillStyle = inks.line;
+  c.fillRect(0, Math.round(height - tall(64)), plane.width, 1);
+  const every = Math.max(1, Math.ceil((end - first) / mostSingle));
+  for (const pass of [0, 1, 2]) {
+    c.fillStyle = [inks.other, inks.stitch, inks.amber][pass]!;
+    for (let n = first; n < end; n += every) {
+      const mine = selected[n] ? 2 : table.track[n] === focus ? 1 : 0;
+      if (mine !== pass) continue;
+      const x = plane.x(table.from[n]!);
+      const v = drawn.get(n) ?? table.velocity[n]!;
+      c.fillRect(x, height - tall(v), 1.5, tall(v));
+      c.fillRect(x - 1.5, height - tall(v), 4.5, 2);
+    }
+  }
 }

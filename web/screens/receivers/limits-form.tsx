@@ -51,42 +51,7 @@ export function LimitsForm({ limits, set }: Props) {
           again.
         </p>
       </Group>
-      <Group title="Time">
-        <Choice
-          label="It follows"
-          value={limits.tempo}
-          options={[
-            ['map', 'a tempo map'],
-            ['one', 'the first tempo alone'],
-            ['none', 'no tempo, but one of its own'],
-          ]}
-          set={(tempo) => set({ tempo })}
-        />
-        {limits.tempo === 'map' && (
-          <NumberBox
-            label="Most tempos a second"
-            value={limits.temposASecond}
-            set={(temposASecond) => set({ temposASecond })}
-            min={0.1}
-            max={1000}
-            whole={false}
-            empty="any number"
-            unit="tempos a second at most"
-          />
-        )}
-        {flag('meters', 'It takes meters.')}
-        {flag('keys', 'It takes key signatures.')}
-        {flag('timecode', 'It takes the start timecode.')}
-        <Choice
-          label="The music begins there"
-          value={limits.start}
-          options={[
-            ['in its place', 'in its place'],
-            ['with its first note', 'with its first note, whatever is before it'],
-          ]}
-          set={(start) => set({ start })}
-        />
-      </Group>
+      <Time limits={limits} set={set} flag={flag} />
       <Words limits={limits} set={set} flag={flag} />
       <Sound limits={limits} set={set} flag={flag} />
     </>
@@ -194,6 +159,47 @@ interface WithFlags extends Props {
   readonly flag: (key: Flag, says: string) => ReactNode;
 }
 
+function Time({ limits, set, flag }: WithFlags) {
+  return (
+    <Group title="Time">
+      <Choice
+        label="It follows"
+        value={limits.tempo}
+        options={[
+          ['map', 'a tempo map'],
+          ['one', 'the first tempo alone'],
+          ['none', 'no tempo, but one of its own'],
+        ]}
+        set={(tempo) => set({ tempo })}
+      />
+      {limits.tempo === 'map' && (
+        <NumberBox
+          label="Most tempos a second"
+          value={limits.temposASecond}
+          set={(temposASecond) => set({ temposASecond })}
+          min={0.1}
+          max={1000}
+          whole={false}
+          empty="any number"
+          unit="tempos a second at most"
+        />
+      )}
+      {flag('meters', 'It takes meters.')}
+      {flag('keys', 'It takes key signatures.')}
+      {flag('timecode', 'It takes the start timecode.')}
+      <Choice
+        label="The music begins there"
+        value={limits.start}
+        options={[
+          ['in its place', 'in its place'],
+          ['with its first note', 'with its first note, whatever is before it'],
+        ]}
+        set={(start) => set({ start })}
+      />
+    </Group>
+  );
+}
+
 function Words({ limits, set, flag }: WithFlags) {
   return (
     <Group title="Names and words">
@@ -240,9 +246,25 @@ function Words({ limits, set, flag }: WithFlags) {
 }
 
 function Sound({ limits, set, flag }: WithFlags) {
-  const some = limits.controllers === 'only' || limits.controllers === 'all but';
   return (
     <Group title="Sound">
+      <Programs limits={limits} set={set} />
+      <Controllers limits={limits} set={set} />
+      {flag('bend', 'It takes pitch bend.')}
+      {flag('pressure', 'It takes pressure.')}
+      {flag('exclusive', 'It takes system exclusive.')}
+      {flag('specific', 'It keeps sequencer-specific events.')}
+      {flag('chunks', 'It keeps chunks of other kinds.')}
+    </Group>
+  );
+}
+
+/** Which programs it takes; of a list that is begun the first is one. */
+function Programs({ limits, set }: Props) {
+  const { programList } = limits;
+  const listed = programList.length > 0 ? programList : [{ program: 1, bank: null }];
+  return (
+    <>
       <Choice
         label="It takes programs:"
         value={limits.programs}
@@ -252,39 +274,35 @@ function Sound({ limits, set, flag }: WithFlags) {
           ['a list', 'those of a list'],
           ['none', 'none'],
         ]}
-        set={(programs) =>
-          set({
-            programs,
-            programList:
-              programs === 'a list'
-                ? limits.programList.length > 0
-                  ? limits.programList
-                  : [{ program: 1, bank: null }]
-                : [],
-          })
-        }
+        set={(programs) => set({ programs, programList: programs === 'a list' ? listed : [] })}
       />
       {limits.programs === 'a list' && (
         <label className="block">
           programs{' '}
           <input
-            key={limits.programList.map((p) => p.program).join()}
+            key={programList.map((p) => p.program).join()}
             aria-label="Its programs"
             className={`${input} w-full`}
-            defaultValue={limits.programList.map((p) => p.program).join(', ')}
+            defaultValue={programList.map((p) => p.program).join(', ')}
             onBlur={(e) => {
-              const programs = numbersIn(e.target.value, 1, 128);
-              if (programs.length > 0)
-                set({
-                  programList: programs.map((program) => ({
-                    program,
-                    bank: bankOf(limits, program),
-                  })),
-                });
+              const typed = numbersIn(e.target.value, 1, 128);
+              const list = typed.map((program) => ({ program, bank: bankOf(limits, program) }));
+              if (list.length > 0) set({ programList: list });
             }}
           />
         </label>
       )}
+    </>
+  );
+}
+
+/** Which controllers it takes; a list that is begun has those that nearly all take. */
+function Controllers({ limits, set }: Props) {
+  const { controllerList } = limits;
+  const isList = (which: Limits['controllers']): boolean => which === 'only' || which === 'all but';
+  const listed = controllerList.length > 0 ? controllerList : [7, 10, 11, 64];
+  return (
+    <>
       <Choice
         label="It takes controllers:"
         value={limits.controllers}
@@ -295,35 +313,22 @@ function Sound({ limits, set, flag }: WithFlags) {
           ['none', 'none'],
         ]}
         set={(controllers) =>
-          set({
-            controllers,
-            controllerList:
-              controllers === 'only' || controllers === 'all but'
-                ? limits.controllerList.length > 0
-                  ? limits.controllerList
-                  : [7, 10, 11, 64]
-                : [],
-          })
+          set({ controllers, controllerList: isList(controllers) ? listed : [] })
         }
       />
-      {some && (
+      {isList(limits.controllers) && (
         <input
-          key={limits.controllerList.join()}
+          key={controllerList.join()}
           aria-label="Controllers by their numbers"
           className={`${input} w-full`}
-          defaultValue={limits.controllerList.join(', ')}
+          defaultValue={controllerList.join(', ')}
           onBlur={(e) => {
-            const controllerList = numbersIn(e.target.value, 0, 119);
-            if (controllerList.length > 0) set({ controllerList });
+            const typed = numbersIn(e.target.value, 0, 119);
+            if (typed.length > 0) set({ controllerList: typed });
           }}
         />
       )}
-      {flag('bend', 'It takes pitch bend.')}
-      {flag('pressure', 'It takes pressure.')}
-      {flag('exclusive', 'It takes system exclusive.')}
-      {flag('specific', 'It keeps sequencer-specific events.')}
-      {flag('chunks', 'It keeps chunks of other kinds.')}
-    </Group>
+    </>
   );
 }
 

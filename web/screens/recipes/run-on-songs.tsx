@@ -33,21 +33,14 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
   const blanks = blanksOf(recipe.steps);
   const ready = whole && chosen.size > 0 && !running && blanks.every((name) => sources[name]);
   const songs = shown(found?.songs ?? [], chosen, runs);
-  const toggle = (song: SongRow): void => {
-    const next = new Map(chosen);
-    if (!next.delete(song.id)) next.set(song.id, song);
-    setChosen(next);
-  };
   /** What was pressed may be gone by then; the work goes on at what was done. */
   const takeBack = (done: readonly Ran[]): void => {
     undo(done);
     summary.current?.focus();
   };
   const run = (preview: boolean): void => {
-    start(
-      [...chosen.values()].map((s) => songs.find((now) => now.id === s.id) ?? s),
-      preview,
-    );
+    const now = [...chosen.values()].map((s) => songs.find(({ id }) => id === s.id) ?? s);
+    start(now, preview);
     if (preview) return;
     setChosen(new Map());
     summary.current?.focus();
@@ -61,23 +54,10 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
     >
       <Heading />
       {blanks.length > 0 && <Blanks names={blanks} given={sources} set={setSources} />}
-      <div className="mt-3 flex flex-wrap gap-2">
-        <Button disabled={!ready} onClick={() => run(true)}>
-          See what it would do
-        </Button>
-        <Button kind="next" disabled={!ready} onClick={() => run(false)}>
-          {chosen.size === 0 ? 'Run' : `Run on ${count(chosen.size, 'song')}`}
-        </Button>
-      </div>
+      <RunButtons ready={ready} many={chosen.size} run={run} />
       <Report
         summary={summary}
-        says={
-          running
-            ? `${list.length} of ${count(asked, 'song')} …`
-            : list.length > 0
-              ? sumLine(list)
-              : undefined
-        }
+        says={running ? `${list.length} of ${count(asked, 'song')} …` : sumOf(list)}
         none={chosen.size === 0 ? 'Choose songs below.' : 'Not run yet.'}
         unsaved={unsaved}
         done={done.length}
@@ -94,7 +74,7 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
             key={song.id}
             song={song}
             chosen={chosen.has(song.id)}
-            toggle={() => toggle(song)}
+            toggle={() => setChosen(toggled(chosen, song))}
             ran={runs.get(song.id)}
             undo={running ? undefined : (ran) => takeBack([ran])}
           />
@@ -103,6 +83,29 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
     </aside>
   );
 }
+
+const sumOf = (list: readonly Ran[]): string | undefined =>
+  list.length > 0 ? sumLine(list) : undefined;
+
+const RunButtons = ({
+  ready,
+  many,
+  run,
+}: {
+  ready: boolean;
+  /** Songs that are chosen. */
+  many: number;
+  run: (preview: boolean) => void;
+}) => (
+  <div className="mt-3 flex flex-wrap gap-2">
+    <Button disabled={!ready} onClick={() => run(true)}>
+      See what it would do
+    </Button>
+    <Button kind="next" disabled={!ready} onClick={() => run(false)}>
+      {many === 0 ? 'Run' : `Run on ${count(many, 'song')}`}
+    </Button>
+  </div>
+);
 
 const Heading = () => (
   <>
@@ -217,6 +220,12 @@ const SearchBox = ({ search, set }: { search: string; set: (search: string) => v
     onChange={(e) => set(e.target.value)}
   />
 );
+
+function toggled(chosen: Chosen, song: SongRow): Chosen {
+  const next = new Map(chosen);
+  if (!next.delete(song.id)) next.set(song.id, song);
+  return next;
+}
 
 /** The songs that were found; what was chosen or run before another search stays in sight, behind them. */
 function shown(

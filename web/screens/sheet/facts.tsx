@@ -135,18 +135,7 @@ export function TrackFacts({ track, song }: { track: TrackView; song: SongView }
       </Fact>
       {track.programs.length > 0 && (
         <Fact name="Program" look={track.programs.length > 1}>
-          {track.programs.slice(0, 6).map((p, i) => (
-            <span key={i} className="block">
-              <span className="num">{p.program}</span> {p.name}
-              {p.bank !== undefined && (
-                <span className="num text-faint">
-                  {' '}
-                  bank {p.bank >> 7}/{p.bank & 127}
-                </span>
-              )}
-            </span>
-          ))}
-          {track.programs.length > 6 && `and ${track.programs.length - 6} more`}
+          <Programs programs={track.programs} />
         </Fact>
       )}
       <Fact name="Notes">
@@ -169,14 +158,7 @@ export function TrackFacts({ track, song }: { track: TrackView; song: SongView }
       )}
       {track.controllers.length > 0 && (
         <Fact name="Controllers">
-          {track.controllers.map((c) => (
-            <span key={c.controller} className="flex justify-between gap-2">
-              <span>
-                <span className="num text-faint">{c.controller}</span> {c.name}
-              </span>
-              <span className="num">{c.count.toLocaleString('en')}</span>
-            </span>
-          ))}
+          <Controllers controllers={track.controllers} />
         </Fact>
       )}
       {Object.keys(present).length > 0 && <Fact name="Besides">{counts(present)}</Fact>}
@@ -198,3 +180,33 @@ export function ManyFacts({ tracks }: { tracks: readonly TrackView[] }) {
     </Facts>
   );
 }
+
+/** Of more programs than these the rest is counted. */
+const mostPrograms = 6;
+
+const Programs = ({ programs }: Pick<TrackView, 'programs'>) => (
+  <>
+    {programs.slice(0, mostPrograms).map((p, i) => (
+      <span key={i} className="block">
+        <span className="num">{p.program}</span> {p.name}
+        {p.bank !== undefined && (
+          <span className="num text-faint">
+            {' '}
+            bank {p.bank >> 7}/{p.bank & 127}
+          </span>
+        )}
+      </span>
+    ))}
+    {programs.length > mostPrograms && `and ${programs.length - mostPrograms} more`}
+  </>
+);
+
+const Controllers = ({ controllers }: Pick<TrackView, 'controllers'>) =>
+  controllers.map((c) => (
+    <span key={c.controller} className="flex justify-between gap-2">
+      <span>
+        <span className="num text-faint">{c.controller}</span> {c.name}
+      </span>
+      <span className="num">{c.count.toLocaleString('en')}</span>
+    </span>
+  ));

@@ -1,6 +1,6 @@
 import { stripScale } from '../../drawing/bars.ts';
 import { useMarked } from '../../state/marked.ts';
-import { useVirtualizer } from '@tanstack/react-virtual';
+import { useVirtualizer, type Virtualizer } from '@tanstack/react-virtual';
 import { useMemo, useRef, useState } from 'react';
 import { VerticalDrag } from '../../components/vertical-drag.tsx';
 import type { SongView, TrackView } from '#contracts/songs.ts';
@@ -26,9 +26,7 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const scroller = useRef<HTMLDivElement>(null);
   const width = useWidth(scroller);
   const [sorting, setSorting] = useState<Sorting>({ by: 'place', down: true });
-  const middleC = usePreferences((p) => p.middleC);
   const tracks = useMemo(() => sorted(song.tracks, sorting), [song.tracks, sorting]);
-  const places = useMemo(() => new Map(song.tracks.map((t, i) => [t.id, i + 1])), [song.tracks]);
   const lanes = useLanes(song, width);
   const virtual = useVirtualizer({
     count: tracks.length,
@@ -39,14 +37,6 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
   const { focused, setFocused, onKeyDown } = useSheetKeys(tracks, actions, scroller, (index) =>
     virtual.scrollToIndex(index),
   );
-  const findings = useFindingCounts(song);
-  const heard = useHeardTracks(song);
-  const marked = useMarkedParts(song);
-  const rowActions = useRowActions(song, tracks, actions, setFocused);
-  const shown = virtual.getVirtualItems();
-  const above = shown[0]?.start ?? 0;
-  const below = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
-  const inPlace = sorting.by === 'place' && sorting.down;
   return (
     <main aria-label="Track sheet" className="min-h-0 min-w-0">
       <div ref={scroller} className="h-full overflow-auto" onKeyDown={onKeyDown}>
@@ -73,36 +63,76 @@ export function Sheet({ song, actions }: { song: SongView; actions: TrackActions
               actions={actions}
             />
             <tbody>
-              {above > 0 && <tr style={{ height: above }} aria-hidden />}
-              {shown.map(({ index }) => {
-                const track = tracks[index]!;
-                const map = song.mapTrack && track.id === song.tracks[0]!.id;
-                return (
-                  <Row
-                    key={track.id}
-                    track={track}
-                    place={places.get(track.id)!}
-                    map={map}
-                    lanes={lanes}
-                    bars={song.timing.bars}
-                    middleC={middleC}
-                    selected={actions.selected.has(track.id)}
-                    focusable={index === Math.min(focused, tracks.length - 1)}
-                    editing={actions.editing === track.id}
-                    movable={inPlace && !map}
-                    heard={map ? 'heard' : howHeard(heard, track.id)}
-                    findings={findings.get(track.id) ?? 0}
-                    marked={marked.get(track.id)}
-                    actions={rowActions}
-                  />
-                );
-              })}
-              {below > 0 && <tr style={{ height: below }} aria-hidden />}
+              <RowsInView
+                song={song}
+                tracks={tracks}
+                lanes={lanes}
+                virtual={virtual}
+                focused={focused}
+                setFocused={setFocused}
+                inPlace={sorting.by === 'place' && sorting.down}
+                actions={actions}
+              />
             </tbody>
           </table>
         </VerticalDrag>
       </div>
     </main>
+  );
+}
+
+interface RowsProps {
+  readonly song: SongView;
+  readonly tracks: readonly TrackView[];
+  readonly lanes: ReturnType<typeof useLanes>;
+  readonly virtual: Virtualizer<HTMLDivElement, Element>;
+  readonly focused: number;
+  readonly setFocused: (index: number) => void;
+  /** They stand in the order of the song, and can be moved. */
+  readonly inPlace: boolean;
+  readonly actions: TrackActions;
+}
+
+/** The rows in view, and the room of those above and below. */
+function RowsInView(props: RowsProps) {
+  const { song, tracks, lanes, virtual, focused, inPlace, actions } = props;
+  const middleC = usePreferences((p) => p.middleC);
+  const places = useMemo(() => new Map(song.tracks.map((t, i) => [t.id, i + 1])), [song.tracks]);
+  const findings = useFindingCounts(song);
+  const heard = useHeardTracks(song);
+  const marked = useMarkedParts(song);
+  const rowActions = useRowActions(song, tracks, actions, props.setFocused);
+  const shown = virtual.getVirtualItems();
+  const above = shown[0]?.start ?? 0;
+  const below = virtual.getTotalSize() - (shown.at(-1)?.end ?? 0);
+  return (
+    <>
+      {above > 0 && <tr style={{ height: above }} aria-hidden />}
+      {shown.map(({ index }) => {
+        const track = tracks[index]!;
+        const map = song.mapTrack && track.id === song.tracks[0]!.id;
+        return (
+          <Row
+            key={track.id}
+            track={track}
+            place={places.get(track.id)!}
+            map={map}
+            lanes={lanes}
+            bars={song.timing.bars}
+            middleC={middleC}
+            selected={actions.selected.has(track.id)}
+            focusable={index === Math.min(focused, tracks.length - 1)}
+            editing={actions.editing === track.id}
+            movable={inPlace && !map}
+            heard={map ? 'heard' : howHeard(heard, track.id)}
+            findings={findings.get(track.id) ?? 0}
+            marked={marked.get(track.id)}
+            actions={rowActions}
+          />
+        );
+      })}
+      {below > 0 && <tr style={{ height: below }} aria-hidden />}
+    </>
   );
 }
 

@@ -19,7 +19,7 @@ export function ClickForm({ song }: { song: SongView }) {
     dotted: false,
     countIn: 0,
   });
-  const [state, setState] = useState<'idle' | 'busy' | 'too long' | 'no length'>('idle');
+  const [state, setState] = useState<ClickState>('idle');
   const byThrees = song.timing.meters.some((m) => notatedBeat(m).name.startsWith('dotted'));
   const choice = <K extends 'rate' | 'bits' | 'parts' | 'countIn'>(
     name: K,
@@ -68,14 +68,23 @@ export function ClickForm({ song }: { song: SongView }) {
       <Button disabled={state === 'busy'} onClick={() => void save()}>
         <Download size={13} aria-hidden /> Save the click
       </Button>
-      {state === 'too long' && (
-        <p className="text-ochre">
-          The song is longer than {longestClick / 60} minutes; set its length first.
-        </p>
-      )}
-      {state === 'no length' && (
-        <p className="text-ochre">The song has no length yet; set one first.</p>
-      )}
+      <WhyNot state={state} />
     </section>
   );
 }
+
+type ClickState = 'idle' | 'busy' | 'too long' | 'no length';
+
+/** Why no click was made. */
+const WhyNot = ({ state }: { state: ClickState }) => (
+  <>
+    {state === 'too long' && (
+      <p className="text-ochre">
+        The song is longer than {longestClick / 60} minutes; set its length first.
+      </p>
+    )}
+    {state === 'no length' && (
+      <p className="text-ochre">The song has no length yet; set one first.</p>
+    )}
+  </>
+);

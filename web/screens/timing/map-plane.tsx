@@ -1,6 +1,12 @@
 import { useMemo, useRef, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
-import { barTick, meterAt, positionAt, positionText } from '#core/timing/meter-map.ts';
+import {
+  barTick,
+  meterAt,
+  positionAt,
+  positionText,
+  type MeterMap,
+} from '#core/timing/meter-map.ts';
 import { useMaps } from '../../api/maps.ts';
 import { useStep, type StepAsked } from '../../api/queries.ts';
 import { useStepQueue } from '../../step/use-step-queue.ts';
@@ -52,20 +58,7 @@ export function MapPlane({ song }: { song: SongView }) {
     wait: (edit) => void add(() => asked(edit)),
   });
   const { handles, chosen, held } = hand;
-  const draw = useMemo<Draw>(
-    () => (c, width, height, inks) => {
-      const s = mapScale(view, width, height);
-      drawGrid(c, s, maps.meters, inks);
-      // Where both are alike the line that is stands over it.
-      if (would) drawComing(c, s, would, inks);
-      drawLine(c, s, tempos, inks);
-      drawHandles(c, s, handles, chosen, inks);
-      drawGhost(c, s, ghostOf(tempos, held), inks);
-    },
-    // Handles are made anew with the tempos alone.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [view, maps.meters, tempos, would, chosen?.atTick, chosen?.kind, chosen?.bpm, held],
-  );
+  const draw = useDrawing(view, maps.meters, tempos, would, hand);
   const [over, setOver] = useState(false);
   const at = held ?? (chosen && { tick: chosen.atTick, bpm: chosen.bpm });
   if (ppq === undefined) return <InFrames />;
@@ -191,5 +184,29 @@ function InFrames() {
         Turn frames into quarter notes …
       </Button>
     </p>
+  );
+}
+
+/** What is drawn of the map, from the ground up. */
+function useDrawing(
+  view: ReturnType<typeof useMapView>,
+  meters: MeterMap,
+  tempos: Tempos,
+  would: Tempos | undefined,
+  { handles, chosen, held }: ReturnType<typeof useMapHand>,
+): Draw {
+  return useMemo<Draw>(
+    () => (c, width, height, inks) => {
+      const s = mapScale(view, width, height);
+      drawGrid(c, s, meters, inks);
+      // Where both are alike the line that is stands over it.
+      if (would) drawComing(c, s, would, inks);
+      drawLine(c, s, tempos, inks);
+      drawHandles(c, s, handles, chosen, inks);
+      drawGhost(c, s, ghostOf(tempos, held), inks);
+    },
+    // Handles are made anew with the tempos alone.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [view, meters, tempos, would, chosen?.atTick, chosen?.kind, chosen?.bpm, held],
   );
 }

@@ -67,12 +67,8 @@ export function MarkEditor({ song, meters, mark, done }: Props) {
     defaultValues: valuesOf(song, meters, mark),
   });
   const keep = handleSubmit(({ kind, text, place, end, track, travels }) => {
-    const come = marksOf({
-      kind,
-      text,
-      atTick: place,
-      ...(end === undefined ? {} : { toTick: end }),
-    }).map((m) => ({ ...m, travels }));
+    const till = end === undefined ? {} : { toTick: end };
+    const come = marksOf({ kind, text, atTick: place, ...till }).map((m) => ({ ...m, travels }));
     const gone = marksOf(mark).map((m) => ({ ...m, ...(mark.track ? { track: mark.track } : {}) }));
     step.mutate(
       { operation: 'timing.marks', settings: { gone, come, into: track } },
@@ -103,22 +99,9 @@ export function MarkEditor({ song, meters, mark, done }: Props) {
       {!section && (
         <FormChoice control={control} name="kind" label="Kind" hidden options={kindChoices} />
       )}
-      <FormPlace
-        control={control}
-        name="place"
-        label={section ? 'From' : 'Place'}
-        meters={meters}
-      />
+      <FormPlace {...{ control, meters }} name="place" label={section ? 'From' : 'Place'} />
       {section && <FormPlace control={control} name="end" label="Until" meters={meters} />}
-      {song.tracks.length > 1 && (
-        <FormChoice
-          control={control}
-          name="track"
-          label="in"
-          className="max-w-[112px]"
-          options={homesOf(song)}
-        />
-      )}
+      {song.tracks.length > 1 && <FormChoice {...home} control={control} options={homesOf(song)} />}
       <Button type="button" onClick={toBar} title="To the nearest bar line">
         To the bar
       </Button>
@@ -131,3 +114,6 @@ export function MarkEditor({ song, meters, mark, done }: Props) {
     </form>
   );
 }
+
+/** Which track a mark stands in. */
+const home = { name: 'track', label: 'in', className: 'max-w-[112px]' } as const;

@@ -71,34 +71,12 @@ export function TempoEditor({ song, meters, tempos, handle, done }: Props) {
   >({
     resolver: zodResolver(tempoSchema(meters, run !== undefined, beat.quarters)),
     mode: 'onChange',
-    defaultValues: {
-      place: placeText(meters, handle.atTick),
-      bpm: said(handle.bpm / (counted ? beat.quarters : 1)),
-      way: counted ? 'beat' : 'quarter',
-      end: run ? placeText(meters, run.toTick) : '',
-      to: run ? said(run.to) : '',
-      shape: run?.shape ?? 'over beats',
-      seconds: false,
-    },
+    defaultValues: typedOf(meters, handle, run, counted ? beat.quarters : undefined),
   });
-  const keep = handleSubmit(({ place, bpm, way, end, to, shape, seconds }) => {
-    const quarters = Number(bpm) * (way === 'beat' ? beat.quarters : 1);
-    const edit = run
-      ? moveRun(tempos, tempos.runs.indexOf(run), {
-          fromTick: place,
-          toTick: end!,
-          from: Number(bpm),
-          to: Number(to),
-          shape,
-        })
-      : moveHandle(tempos, handle, place, quarters);
-    step.mutate(
-      {
-        operation: 'timing.tempos',
-        settings: { ...edit, music: seconds ? 'keeps its seconds' : 'keeps its bars' },
-      },
-      { onSuccess: done },
-    );
+  const keep = handleSubmit(({ seconds, ...typed }) => {
+    const edit = editOf(tempos, handle, run, typed, beat.quarters);
+    const music = seconds ? 'keeps its seconds' : 'keeps its bars';
+    step.mutate({ operation: 'timing.tempos', settings: { ...edit, music } }, { onSuccess: done });
   });
   const countIn = (way: (typeof ways)[number]): void => {
     const quarters = Number(getValues('bpm')) * (getValues('way') === 'beat' ? beat.quarters : 1);
@@ -157,3 +135,37 @@ const Bpm = ({ label, field }: { label: string; field: UseFormRegisterReturn }) 
 );
 
 const said = (bpm: number): string => String(Math.round(bpm * 1000) / 1000);
+
+/** What becomes of the tempos by what was typed; `beat` in quarters, a tempo may be counted in it. */
+function editOf(
+  tempos: Tempos,
+  handle: Handle,
+  run: Tempos['runs'][number] | undefined,
+  { place, bpm, way, end, to, shape }: Omit<Understood, 'seconds'>,
+  beat: number,
+) {
+  if (!run) return moveHandle(tempos, handle, place, Number(bpm) * (way === 'beat' ? beat : 1));
+  return moveRun(tempos, tempos.runs.indexOf(run), {
+    fromTick: place,
+    toTick: end!,
+    from: Number(bpm),
+    to: Number(to),
+    shape,
+  });
+}
+
+/** What stands in the form first; `beat` in quarters where the tempo is counted in it. */
+const typedOf = (
+  meters: MeterMap,
+  handle: Handle,
+  run: Tempos['runs'][number] | undefined,
+  beat: number | undefined,
+): Typed => ({
+  place: placeText(meters, handle.atTick),
+  bpm: said(handle.bpm / (beat ?? 1)),
+  way: beat === undefined ? 'quarter' : 'beat',
+  end: run ? placeText(meters, run.toTick) : '',
+  to: run ? said(run.to) : '',
+  shape: run?.shape ?? 'over beats',
+  seconds: false,
+});

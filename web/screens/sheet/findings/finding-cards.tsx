@@ -36,18 +36,7 @@ export function GroupCard({
         {group[0]!.why} {count(group.length, 'time')}.
       </p>
       <div className="mt-1 flex flex-wrap gap-1">
-        {steps.slice(0, mostButtons).map((step, _, all) => (
-          <SettleButton
-            key={JSON.stringify([step.title, step.settings])}
-            song={song}
-            about={about}
-            step={step}
-            among={group.length}
-            names={
-              all.filter((s) => s.title === step.title).length > 1 ? namesOf(song, step) : undefined
-            }
-          />
-        ))}
+        <TogetherButtons song={song} about={about} among={group.length} steps={steps} />
       </div>
       <div className="-ml-1.5 flex flex-wrap">
         <ShowButton song={song} findings={group} about={about} />
@@ -78,6 +67,29 @@ export function GroupCard({
     </div>
   );
 }
+
+/** What settles several at once; of steps with one title each says for which tracks it is. */
+const TogetherButtons = ({
+  song,
+  about,
+  among,
+  steps,
+}: {
+  song: SongView;
+  about: string;
+  among: number;
+  steps: ReturnType<typeof together>;
+}) =>
+  steps.slice(0, mostButtons).map((step, _, all) => {
+    const alike = all.filter((s) => s.title === step.title).length > 1;
+    return (
+      <SettleButton
+        key={JSON.stringify([step.title, step.settings])}
+        {...{ song, about, step, among }}
+        names={alike ? namesOf(song, step) : undefined}
+      />
+    );
+  });
 
 /** One finding: what it is, what settles it, and where it is. */
 export function FindingCard({

@@ -28,12 +28,35 @@ export function ShowButton({
   /** Id of what says what is wrong. */
   about: string;
 }) {
-  const navigate = useNavigate();
+  const show = useShow(song, findings);
   const [looking, look] = useState(false);
+  return (
+    <Button
+      kind="quiet"
+      className={`${small} text-faint`}
+      disabled={looking}
+      data-finding={findings[0]!.key}
+      aria-describedby={about}
+      title="Marks the very events, and goes there"
+      onClick={() => {
+        look(true);
+        void show()
+          .catch(showProblem)
+          .finally(() => look(false));
+      }}
+    >
+      Show
+    </Button>
+  );
+}
+
+/** Marks the events, or selects the tracks where they are about no single ones, and goes there. */
+function useShow(song: SongView, findings: readonly FindingView[]): () => Promise<void> {
+  const navigate = useNavigate();
   const { key, title, heading } = findings[0]!;
   const tracks = [...new Set(findings.flatMap((f) => f.tracks))];
   const bars = barsOf(findings);
-  const show = async (): Promise<void> => {
+  return async () => {
     const meant = await meantOf(
       song,
       findings.map(({ rule, tracks: its, settle: [first] }) => ({
@@ -68,24 +91,6 @@ export function ShowButton({
     );
     await navigate(`/songs/${song.id}/${viewOf(meant)}`);
   };
-  return (
-    <Button
-      kind="quiet"
-      className={`${small} text-faint`}
-      disabled={looking}
-      data-finding={key}
-      aria-describedby={about}
-      title="Marks the very events, and goes there"
-      onClick={() => {
-        look(true);
-        void show()
-          .catch(showProblem)
-          .finally(() => look(false));
-      }}
-    >
-      Show
-    </Button>
-  );
 }
 
 /** From the first bar to the last; none where one of them is about all. */
