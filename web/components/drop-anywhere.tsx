@@ -115,7 +115,6 @@ const holdsFiles = (event: DragEvent): boolean =>
  * else each becomes a song.
  */
 export function DropAnywhere() {
-  const [over, setOver] = useState(false);
   const song = openSong(useLocation().pathname);
   const shelf = useShelf((s) => s.taking);
   const becomeSongs = useTakeFiles();
@@ -129,6 +128,24 @@ export function DropAnywhere() {
     },
     [shelf, song, showFiles, becomeSongs, lay],
   );
+  const over = useDroppedFiles(take);
+  if (!over) return null;
+  return (
+    <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-amber bg-paper/85">
+      <p className="text-xl font-semibold">
+        {shelf
+          ? 'Let go to put them on the shelf'
+          : song
+            ? 'Let go to see what they hold'
+            : 'Let go to bring the files in'}
+      </p>
+    </div>
+  );
+}
+
+/** Whether files are held over the page; those that are let go, or pasted, are taken, with Shift onto a row. */
+function useDroppedFiles(take: (files: readonly File[], row?: string) => void): boolean {
+  const [over, setOver] = useState(false);
   useEffect(() => {
     let depth = 0;
     const enter = (e: DragEvent): void => {
@@ -165,16 +182,5 @@ export function DropAnywhere() {
         removeEventListener(name as 'drop', listener);
     };
   }, [take]);
-  if (!over) return null;
-  return (
-    <div className="pointer-events-none fixed inset-3 z-50 grid place-items-center rounded-xl border-2 border-dashed border-amber bg-paper/85">
-      <p className="text-xl font-semibold">
-        {shelf
-          ? 'Let go to put them on the shelf'
-          : song
-            ? 'Let go to see what they hold'
-            : 'Let go to bring the files in'}
-      </p>
-    </div>
-  );
+  return over;
 }

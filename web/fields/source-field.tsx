@@ -56,33 +56,21 @@ export function SourceField({ title, value, set }: Props) {
         aria-label={`${title}: songs`}
         className="mt-1 max-h-[180px] overflow-auto rounded border border-line"
       >
-        {found?.songs.map((song) => (
-          <li key={song.id}>
-            <button
-              type="button"
-              className="flex w-full gap-2 px-1.5 py-0.5 text-left hover:bg-amber-soft"
-              onClick={() =>
-                set({ song: song.id, revision: song.revision, called: song.title.slice(0, 200) })
-              }
-            >
-              <span className="min-w-0 flex-1 truncate">{song.title}</span>
-              <span className="num shrink-0 text-faint">{count(song.tracks, 'track')}</span>
-            </button>
-          </li>
+        {found?.songs.map(({ id: song, revision, title: name, tracks }) => (
+          <Found
+            key={song}
+            name={name}
+            aside={count(tracks, 'track')}
+            take={() => set({ song, revision, called: name.slice(0, 200) })}
+          />
         ))}
-        {clips.map((clip) => (
-          <li key={clip.id}>
-            <button
-              type="button"
-              className="flex w-full gap-2 px-1.5 py-0.5 text-left hover:bg-amber-soft"
-              onClick={() =>
-                set({ original: clip.sha256, part: clip.part, called: clip.name.slice(0, 200) })
-              }
-            >
-              <span className="min-w-0 flex-1 truncate">{clip.name}</span>
-              <span className="shrink-0 text-faint">on the shelf</span>
-            </button>
-          </li>
+        {clips.map(({ id: clip, sha256, part, name }) => (
+          <Found
+            key={clip}
+            name={name}
+            aside="on the shelf"
+            take={() => set({ original: sha256, part, called: name.slice(0, 200) })}
+          />
         ))}
         {found?.total === 0 && clips.length === 0 && (
           <li className="px-1.5 text-faint">No song or clip is called so.</li>
@@ -218,3 +206,16 @@ export function BlankFields({
     </div>
   );
 }
+
+const Found = ({ name, aside, take }: { name: string; aside: string; take: () => void }) => (
+  <li>
+    <button
+      type="button"
+      className="flex w-full gap-2 px-1.5 py-0.5 text-left hover:bg-amber-soft"
+      onClick={take}
+    >
+      <span className="min-w-0 flex-1 truncate">{name}</span>
+      <span className="num shrink-0 text-faint">{aside}</span>
+    </button>
+  </li>
+);

@@ -32,24 +32,7 @@ export function OrderRow({ span, place, seconds, keyName, focusable, acts }: Pro
   const sortable = useSortable({ id: span.id });
   const { setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = sortable;
   const name = spanName(span);
-  const onKeyDown = (e: KeyboardEvent): void => {
-    if (e.target !== e.currentTarget) return;
-    const by = { ArrowUp: -1, ArrowDown: 1 }[e.key];
-    const commands: Partial<Record<KeyCommandId, () => void>> = {
-      'arrange-up': () => acts.move(span.id, -1),
-      'arrange-down': () => acts.move(span.id, 1),
-      'arrange-repeat': () => acts.repeat(span.id),
-      'arrange-out': () => acts.leaveOut(span.id),
-      'arrange-scope': () => acts.scope(span),
-    };
-    const command = commandOf(e, 'arrange');
-    if (command && commands[command]) commands[command]();
-    else if (e.ctrlKey || e.metaKey || e.altKey) return;
-    else if (by !== undefined) acts.focus(span.id, by);
-    else if (e.key === 'Enter') acts.scope(span);
-    else return;
-    e.preventDefault();
-  };
+  const onKeyDown = rowKeys(span, acts);
   return (
     <li
       ref={setNodeRef}
@@ -114,3 +97,25 @@ const RowButtons = ({ id, name, acts }: { id: string; name: string; acts: RowAct
     </Button>
   </span>
 );
+
+/** What the keys do with a span whose row has the focus. */
+function rowKeys(span: Props['span'], acts: Props['acts']): (e: KeyboardEvent) => void {
+  return (e: KeyboardEvent): void => {
+    if (e.target !== e.currentTarget) return;
+    const by = { ArrowUp: -1, ArrowDown: 1 }[e.key];
+    const commands: Partial<Record<KeyCommandId, () => void>> = {
+      'arrange-up': () => acts.move(span.id, -1),
+      'arrange-down': () => acts.move(span.id, 1),
+      'arrange-repeat': () => acts.repeat(span.id),
+      'arrange-out': () => acts.leaveOut(span.id),
+      'arrange-scope': () => acts.scope(span),
+    };
+    const command = commandOf(e, 'arrange');
+    if (command && commands[command]) commands[command]();
+    else if (e.ctrlKey || e.metaKey || e.altKey) return;
+    else if (by !== undefined) acts.focus(span.id, by);
+    else if (e.key === 'Enter') acts.scope(span);
+    else return;
+    e.preventDefault();
+  };
+}

@@ -140,21 +140,10 @@ export function RunningOrder({ song, maps, all, from, looking }: Props) {
         Drag a row, or with it in focus: Alt ↑ ↓ moves it, + repeats it, Delete leaves it out, =
         makes its bars the scope.
       </p>
-      {missing.length > 0 && (
-        <p className="mt-2 flex flex-wrap items-center gap-1.5">
-          Left out:
-          {missing.map((s) => (
-            <Button
-              key={s.id}
-              title={`Put ${spanName(s)} back at the end`}
-              className="max-w-[220px]"
-              onClick={() => setOrder([...order, { ...s, id: `${s.id}+back${order.length}` }])}
-            >
-              <span className="truncate">{spanName(s)}</span>
-            </Button>
-          ))}
-        </p>
-      )}
+      <LeftOut
+        spans={missing}
+        back={(s) => setOrder([...order, { ...s, id: `${s.id}+back${order.length}` }])}
+      />
       <TakeOrder song={song} maps={maps} order={order} all={all} back={() => setOrder(all)} />
     </section>
   );
@@ -244,3 +233,27 @@ function WhatComes({ song, maps, order, request }: Coming) {
     </div>
   );
 }
+
+/** What the order leaves out, each put back at its end by a press. */
+const LeftOut = ({
+  spans,
+  back,
+}: {
+  spans: ReturnType<typeof leftOut>;
+  back: (span: ReturnType<typeof leftOut>[number]) => void;
+}) =>
+  spans.length > 0 && (
+    <p className="mt-2 flex flex-wrap items-center gap-1.5">
+      Left out:
+      {spans.map((s) => (
+        <Button
+          key={s.id}
+          title={`Put ${spanName(s)} back at the end`}
+          className="max-w-[220px]"
+          onClick={() => back(s)}
+        >
+          <span className="truncate">{spanName(s)}</span>
+        </Button>
+      ))}
+    </p>
+  );

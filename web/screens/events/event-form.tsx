@@ -103,11 +103,7 @@ export function EventForm({ meters, position, channel, fields, verb, done, cance
       <Button className="!py-0" onClick={cancel}>
         Not now
       </Button>
-      {wrong && (
-        <span role="alert" className="text-rust">
-          {wrong}
-        </span>
-      )}
+      {wrong && <Wrong says={wrong} />}
     </form>
   );
 }
@@ -130,4 +126,10 @@ const ValueInput = ({
       {...field}
     />
   </label>
+);
+
+const Wrong = ({ says }: { says: string }) => (
+  <span role="alert" className="text-rust">
+    {says}
+  </span>
 );

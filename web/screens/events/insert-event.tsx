@@ -45,13 +45,8 @@ export function InsertEvent({ song, tracks, meters, at, track, step, close }: Pr
     const whole = status < 0xf0 ? status | ((on ?? 1) - 1) : status;
     const first = status === META ? type : (parts.data1 ?? 0);
     awaitEvent(song, { track: target, atTick, is: `${whole} ${first}` });
-    const settings = {
-      track: target,
-      atTick,
-      status: whole,
-      ...(status === META ? { data1: type } : {}),
-      ...parts,
-    };
+    const data1 = status === META ? { data1: type } : {};
+    const settings = { track: target, atTick, status: whole, ...data1, ...parts };
     step.mutate({ operation: 'events.insert', settings }, { onSuccess: close });
     return undefined;
   };

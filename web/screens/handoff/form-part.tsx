@@ -42,18 +42,7 @@ export function FormPart(setting: Setting) {
         <p className="mt-1 text-[12.5px] text-faint">{formatWords(song, handing.format)}</p>
         {handing.format === 0 && <PortsWarning song={song} />}
         {handing.format === 'karaoke' && (
-          <label className="mt-1 flex items-baseline gap-2 text-[12.5px]">
-            Language
-            <input
-              className={`${input} w-[74px]`}
-              placeholder="ENGL"
-              maxLength={8}
-              value={form.language}
-              onChange={(e) =>
-                set({ language: e.target.value.toUpperCase().replace(/[^A-Z]/g, '') })
-              }
-            />
-          </label>
+          <Language value={form.language} set={(language) => set({ language })} />
         )}
       </Asked>
       <Asked says="Ticks a quarter">
@@ -219,3 +208,16 @@ function PortsWarning({ song }: { song: SongView }) {
     </p>
   );
 }
+
+const Language = ({ value, set }: { value: string; set: (language: string) => void }) => (
+  <label className="mt-1 flex items-baseline gap-2 text-[12.5px]">
+    Language
+    <input
+      className={`${input} w-[74px]`}
+      placeholder="ENGL"
+      maxLength={8}
+      value={value}
+      onChange={(e) => set(e.target.value.toUpperCase().replace(/[^A-Z]/g, ''))}
+    />
+  </label>
+);

@@ -212,10 +212,6 @@ function MakeBar({
   const { make, progress, stop } = useMakeHandoff(song.id, song.revision);
   // While the next is worked out, what was known before is another's.
   const files = preview.error || preview.isPlaceholderData ? undefined : preview.data?.files;
-  const several = (files?.length ?? 0) > 1;
-  const words = !files
-    ? 'Make the files'
-    : `Make ${several ? `the ${files.length.toLocaleString('en')} files` : 'the file'}`;
   return (
     <>
       <Button
@@ -231,7 +227,7 @@ function MakeBar({
           )
         }
       >
-        {make.isPending ? 'Writing and reading back …' : words}
+        {make.isPending ? 'Writing and reading back …' : makeWords(files?.length)}
       </Button>
       {make.isPending && <Making progress={progress} stop={stop} />}
       {!make.isPending && files && <Coming song={song} asked={asked} files={files} />}
@@ -374,3 +370,8 @@ function Earlier({
     </section>
   );
 }
+
+const makeWords = (files: number | undefined): string =>
+  files === undefined
+    ? 'Make the files'
+    : `Make ${files > 1 ? `the ${files.toLocaleString('en')} files` : 'the file'}`;

@@ -35,22 +35,7 @@ export function HarmonyScreen() {
       <div className="flex min-h-0 min-w-0 flex-col">
         <div className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-1.5">
           <h1 className="text-[15px] font-semibold">Harmony</h1>
-          <RadioGroup.Root
-            aria-label="What is shown"
-            value={view}
-            onValueChange={(v) => setView(v as View)}
-            className="flex gap-1"
-          >
-            {Object.entries(views).map(([value, says]) => (
-              <RadioGroup.Item
-                key={value}
-                value={value}
-                className="rounded-full border border-line px-2.5 py-0.5 text-[12.5px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink"
-              >
-                {says}
-              </RadioGroup.Item>
-            ))}
-          </RadioGroup.Root>
+          <Views view={view} setView={setView} />
           <span aria-live="polite" className="text-[12.5px] text-faint">
             {told.isPending ? 'Looking at what sounds …' : ''}
           </span>
@@ -81,3 +66,22 @@ export function HarmonyScreen() {
     </main>
   );
 }
+
+const Views = ({ view, setView }: { view: View; setView: (view: View) => void }) => (
+  <RadioGroup.Root
+    aria-label="What is shown"
+    value={view}
+    onValueChange={(v) => setView(v as View)}
+    className="flex gap-1"
+  >
+    {Object.entries(views).map(([value, says]) => (
+      <RadioGroup.Item
+        key={value}
+        value={value}
+        className="rounded-full border border-line px-2.5 py-0.5 text-[12.5px] text-faint aria-checked:border-amber aria-checked:bg-amber-soft aria-checked:text-ink"
+      >
+        {says}
+      </RadioGroup.Item>
+    ))}
+  </RadioGroup.Root>
+);

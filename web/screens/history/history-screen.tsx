@@ -74,13 +74,7 @@ export function HistoryScreen() {
           keyOf={(row) => row.key}
           rowHeight={52}
           point={(row) => point(row?.step?.revision)}
-          rowLook={({ step }) =>
-            (step?.revision ?? 0) === steps.data?.head
-              ? '!bg-amber-soft'
-              : step
-                ? looks[step.state]
-                : ''
-          }
+          rowLook={({ step }) => lookOf(step, steps.data?.head)}
         />
       </div>
     </main>
@@ -304,3 +298,6 @@ function HistoryHead({ song, children }: { song: SongView; children: ReactNode }
     </div>
   );
 }
+
+const lookOf = (step: StepView | undefined, head: number | undefined): string =>
+  (step?.revision ?? 0) === head ? '!bg-amber-soft' : step ? looks[step.state] : '';

@@ -66,11 +66,7 @@ export function InstrumentEditor({
           {along ? 'Save as your own' : 'Save'}
         </Button>
       </div>
-      {formState.errors.name?.message && (
-        <p role="alert" className="border-l-3 border-rust pl-2">
-          {formState.errors.name.message}
-        </p>
-      )}
+      <Fault says={formState.errors.name?.message} />
       <Range control={control} register={register} definition={definition} />
       <Written control={control} register={register} />
       <Chosen control={control} register={register} />
@@ -201,3 +197,10 @@ const Names = ({ register }: Pick<Part, 'register'>) => (
     </label>
   </section>
 );
+
+const Fault = ({ says }: { says: string | undefined }) =>
+  says !== undefined && (
+    <p role="alert" className="border-l-3 border-rust pl-2">
+      {says}
+    </p>
+  );

@@ -40,27 +40,11 @@ export function WriteFile({ list }: { list: readonly InstrumentView[] }) {
         </AsJson>
         <div>
           <h3 className="font-semibold">As a MIDI name document</h3>
-          {devices.length > 1 ? (
-            <p className="mt-1 text-[13px]">
-              One document is about one device, and these are of {devices.length}:{' '}
-              {devices.slice(0, 4).join(', ')}
-              {devices.length > 4 && ' …'}. Tick those of one.
-            </p>
-          ) : (
-            <>
-              <p className="mt-1 text-[13px] text-faint">
-                {lost.length === 0 ? 'It holds all there is of them.' : 'It cannot hold:'}
-              </p>
-              <ul className="text-[13px]">
-                {lost.map((line) => (
-                  <li key={line}>{line}</li>
-                ))}
-              </ul>
-              <Save href={link('midnam')} fault={fault}>
-                Save {chosen.length} as MIDNAM
-              </Save>
-            </>
-          )}
+          <AsMidnam devices={devices} lost={lost}>
+            <Save href={link('midnam')} fault={fault}>
+              Save {chosen.length} as MIDNAM
+            </Save>
+          </AsMidnam>
         </div>
       </div>
       <fieldset className="mt-5">
@@ -100,4 +84,34 @@ const Save = ({
     <a className={`${buttonLook('next')} mt-2`} href={href} download>
       {children}
     </a>
+  );
+
+/** What such a document cannot hold, or why there is none. */
+const AsMidnam = ({
+  devices,
+  lost,
+  children,
+}: {
+  devices: readonly string[];
+  lost: readonly string[];
+  children: ReactNode;
+}) =>
+  devices.length > 1 ? (
+    <p className="mt-1 text-[13px]">
+      One document is about one device, and these are of {devices.length}:{' '}
+      {devices.slice(0, 4).join(', ')}
+      {devices.length > 4 && ' …'}. Tick those of one.
+    </p>
+  ) : (
+    <>
+      <p className="mt-1 text-[13px] text-faint">
+        {lost.length === 0 ? 'It holds all there is of them.' : 'It cannot hold:'}
+      </p>
+      <ul className="text-[13px]">
+        {lost.map((line) => (
+          <li key={line}>{line}</li>
+        ))}
+      </ul>
+      {children}
+    </>
   );

@@ -103,10 +103,7 @@ export function BringTracks({ song, source: { name, held, wanted }, set }: Props
             take={(on) =>
               choose(on ? [...chosen, track.id] : [...chosen].filter((id) => id !== track.id))
             }
-            layOnto={(to) => {
-              const { [track.id]: _, ...others } = wanted.onto;
-              set({ ...wanted, onto: to === '' ? others : { ...others, [track.id]: to } });
-            }}
+            layOnto={(to) => set({ ...wanted, onto: laidOnto(wanted.onto, track.id, to) })}
           />
         ))}
       </tbody>
@@ -204,4 +201,14 @@ function perhaps({ guesses }: Held, { id, name, programs }: Held['tracks'][numbe
   const [best] = guesses?.find((g) => g.id === id)?.guesses ?? [];
   const told = name !== '' && programs.length > 0;
   return best && best.sure >= leastSure && !told ? `, perhaps ${best.name}` : '';
+}
+
+/** What is laid onto which track; '' is a new one. */
+function laidOnto(
+  onto: Readonly<Record<string, string>>,
+  id: string,
+  to: string,
+): Readonly<Record<string, string>> {
+  const { [id]: _, ...others } = onto;
+  return to === '' ? others : { ...others, [id]: to };
 }

@@ -68,21 +68,20 @@ function Where({ song, wanted, set }: Pick<Props, 'song' | 'wanted' | 'set'>) {
   const { at } = wanted;
   const way = 'own' in at ? 'own' : 'bar' in at ? 'bar' : 'timecode';
   const bar = 'bar' in at ? at.bar : 1;
+  const go = (to: typeof at): void => set({ ...wanted, at: to });
   return (
     <>
       <Radios
         label="Where"
         value={way}
         set={(to) =>
-          set({
-            ...wanted,
-            at:
-              to === 'own'
-                ? { own: true }
-                : to === 'bar'
-                  ? { bar }
-                  : { timecode: song.timing.startTimecode ?? '' },
-          })
+          go(
+            to === 'own'
+              ? { own: true }
+              : to === 'bar'
+                ? { bar }
+                : { timecode: song.timing.startTimecode ?? '' },
+          )
         }
         options={[
           { value: 'own', says: 'At its own bars' },
@@ -100,19 +99,12 @@ function Where({ song, wanted, set }: Pick<Props, 'song' | 'wanted' | 'set'>) {
               type="number"
               className={`${input} num w-[76px]`}
               min={1}
-              max={1_000_000}
+              max={lastBar}
               value={bar}
-              onChange={(e) =>
-                set({
-                  ...wanted,
-                  at: {
-                    bar: Math.max(1, Math.min(1_000_000, Math.round(Number(e.target.value)) || 1)),
-                  },
-                })
-              }
+              onChange={(e) => go({ bar: barIn(e.target.value) })}
             />
           </label>
-          <PlayingBar song={song} set={(to) => set({ ...wanted, at: { bar: to } })} />
+          <PlayingBar song={song} set={(to) => go({ bar: to })} />
         </div>
       )}
       {'timecode' in at && (
@@ -122,7 +114,7 @@ function Where({ song, wanted, set }: Pick<Props, 'song' | 'wanted' | 'set'>) {
             className={`${input} num w-[120px]`}
             value={at.timecode}
             maxLength={20}
-            onChange={(e) => set({ ...wanted, at: { timecode: e.target.value } })}
+            onChange={(e) => go({ timecode: e.target.value })}
           />
         </label>
       )}
@@ -148,3 +140,7 @@ function PlayingBar({ song, set }: { song: SongView; set: (bar: number) => void 
   const { bar } = positionAt(maps.meters, secondsToTicks(maps.tempo, seconds));
   return <Button onClick={() => set(bar)}>Where it plays: {bar}</Button>;
 }
+
+const lastBar = 1_000_000;
+const barIn = (typed: string): number =>
+  Math.max(1, Math.min(lastBar, Math.round(Number(typed)) || 1));

@@ -33,11 +33,7 @@ export function LaneHead({ one, by, parked, low, raise, step, bars }: Props) {
         className={`flex items-center gap-1 text-[12px] text-faint ${low ? 'shrink-0' : 'mt-auto'}`}
       >
         <span className="num mr-auto whitespace-nowrap" title={count(values, 'value')}>
-          {low
-            ? lane.values[0]
-            : values < 1000
-              ? count(values, 'value')
-              : values.toLocaleString('en')}
+          {low ? lane.values[0] : manyWords(values)}
         </span>
         {!parked && !low && values > 2 && (
           <button
@@ -95,3 +91,6 @@ function Raise({ called, low, raise }: { called: string; low: boolean; raise: ()
     </button>
   );
 }
+
+const manyWords = (values: number): string =>
+  values < 1000 ? count(values, 'value') : values.toLocaleString('en');

@@ -18,19 +18,17 @@ import { LaneRow } from './lane-row.tsx';
 /** More lanes than this nobody looks at together. */
 const mostRows = 60;
 
+interface Props {
+  readonly song: SongView;
+  readonly tracks: readonly TrackView[];
+  readonly events: readonly Events[];
+}
+
 /**
  * Lanes beneath each other, on one time axis. Those that move share the height there is; those that hold one
  * value are a line each until they are asked to be as high.
  */
-export function LaneList({
-  song,
-  tracks,
-  events,
-}: {
-  song: SongView;
-  tracks: readonly TrackView[];
-  events: readonly Events[];
-}) {
+export function LaneList({ song, tracks, events }: Props) {
   const bars = useScope((s) => s.bars);
   const marked = useMarked(song);
   const plane = usePlane(song, tracks, bars, firstMarked(marked));
@@ -48,15 +46,12 @@ export function LaneList({
   const wanted = lanes.filter((l) => only === '' || String(l.lane.what) === only);
   const groups = shownGroups(laneGroups(wanted, lanesBy), folded);
   const leads = groups.flatMap((g) => (folded.has(g.key) ? [] : g.lanes))[0];
-  const left = groups.reduce((n, g) => n - g.lanes.length, wanted.length);
   return (
     <>
       <Head
+        {...{ kinds, only, erasing }}
         counted={`${count(wanted.length, 'lane')} of ${ofTracks(tracks)}`}
-        kinds={kinds}
-        only={only}
         show={setOnly}
-        erasing={erasing}
         erase={setErasing}
       >
         <ZoomButtons plane={plane} song={song} bars={bars} />
@@ -88,7 +83,7 @@ export function LaneList({
             ))}
           </Group>
         ))}
-        <MoreLanes left={left} />
+        <MoreLanes left={groups.reduce((n, g) => n - g.lanes.length, wanted.length)} />
       </div>
     </>
   );

@@ -57,17 +57,13 @@ export function NotePlane(props: Board) {
         said={said()}
       />
       <Canvases
-        song={song}
-        plane={plane}
-        scene={scene}
+        {...{ song, plane, scene }}
         hand={board.hand}
         onKeyDown={board.onKeyDown}
         point={setAt}
         corner={
           <ZoomButtons
-            plane={plane}
-            song={song}
-            bars={bars}
+            {...{ plane, song, bars }}
             selected={selected.size === 0 ? null : () => spanOf(table, selected)}
           />
         }

@@ -23,10 +23,8 @@ const blank: ReceiverView = {
 /** Who handoffs are for: one's own and those that come along; each described by what it can take. */
 export function ReceiversScreen() {
   const receivers = useReceivers();
-  const take = useTakeReceivers();
   const [params, setParams] = useSearchParams();
   const [fresh, setFresh] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
   const list = receivers.data ?? [];
   const open = fresh ? blank : (list.find((r) => r.id === params.get('open')) ?? list[0]);
   const choose = (id: string): void => {
@@ -38,33 +36,7 @@ export function ReceiversScreen() {
       <PageHead title="Receivers" />
       <div className="beside grid min-h-0 flex-1 grid-cols-[270px_minmax(0,1fr)]">
         <nav aria-label="Receivers" className="min-h-0 overflow-auto border-r border-line p-3">
-          <div className="mb-3 grid grid-cols-2 gap-1.5">
-            <Button onClick={() => setFresh(true)}>
-              <Plus size={14} aria-hidden /> New
-            </Button>
-            <Button onClick={() => file.current?.click()}>
-              <FileInput size={14} aria-hidden /> Import …
-            </Button>
-          </div>
-          <input
-            ref={file}
-            type="file"
-            hidden
-            accept=".json,application/json"
-            aria-label="File of receivers"
-            data-testid="receivers-file"
-            onChange={(e) => {
-              const [chosen] = e.target.files ?? [];
-              e.target.value = '';
-              if (chosen)
-                take.mutate(chosen, { onSuccess: ({ receivers: [first] }) => choose(first!.id) });
-            }}
-          />
-          {take.error && (
-            <div className="mb-3">
-              <ProblemNote problem={problemOf(take.error)} harm />
-            </div>
-          )}
+          <Ways begin={() => setFresh(true)} taken={choose} />
           {receivers.error && <ProblemNote problem={problemOf(receivers.error)} harm />}
           <Group
             title="Your own"
@@ -120,5 +92,42 @@ function Group({
         ))}
       </ul>
     </section>
+  );
+}
+
+/** A new one, or those of a file, of which the first is shown. */
+function Ways({ begin, taken }: { begin: () => void; taken: (id: string) => void }) {
+  const take = useTakeReceivers();
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <div className="mb-3 grid grid-cols-2 gap-1.5">
+        <Button onClick={begin}>
+          <Plus size={14} aria-hidden /> New
+        </Button>
+        <Button onClick={() => file.current?.click()}>
+          <FileInput size={14} aria-hidden /> Import …
+        </Button>
+      </div>
+      <input
+        ref={file}
+        type="file"
+        hidden
+        accept=".json,application/json"
+        aria-label="File of receivers"
+        data-testid="receivers-file"
+        onChange={(e) => {
+          const [chosen] = e.target.files ?? [];
+          e.target.value = '';
+          if (chosen)
+            take.mutate(chosen, { onSuccess: ({ receivers: [first] }) => taken(first!.id) });
+        }}
+      />
+      {take.error && (
+        <div className="mb-3">
+          <ProblemNote problem={problemOf(take.error)} harm />
+        </div>
+      )}
+    </>
   );
 }

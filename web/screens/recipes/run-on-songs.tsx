@@ -68,24 +68,44 @@ export function RunOnSongs({ recipe, whole, unsaved }: Props) {
         <AllOrNone songs={songs} chosen={chosen} choose={setChosen} />
       </div>
       {found && <HowMany found={found} none={songs.length === 0} searched={search !== ''} />}
-      <ul aria-label="Songs" className="mt-1 min-h-0 flex-1 overflow-auto pb-4">
-        {songs.map((song) => (
-          <RunRow
-            key={song.id}
-            song={song}
-            chosen={chosen.has(song.id)}
-            toggle={() => setChosen(toggled(chosen, song))}
-            ran={runs.get(song.id)}
-            undo={running ? undefined : (ran) => takeBack([ran])}
-          />
-        ))}
-      </ul>
+      <SongList
+        {...{ songs, chosen, runs }}
+        choose={setChosen}
+        undo={running ? undefined : (ran) => takeBack([ran])}
+      />
     </aside>
   );
 }
 
 const sumOf = (list: readonly Ran[]): string | undefined =>
   list.length > 0 ? sumLine(list) : undefined;
+
+const SongList = ({
+  songs,
+  chosen,
+  choose,
+  runs,
+  undo,
+}: {
+  songs: readonly SongRow[];
+  chosen: Chosen;
+  choose: (chosen: Chosen) => void;
+  runs: ReadonlyMap<string, Ran>;
+  undo: ((ran: Ran) => void) | undefined;
+}) => (
+  <ul aria-label="Songs" className="mt-1 min-h-0 flex-1 overflow-auto pb-4">
+    {songs.map((song) => (
+      <RunRow
+        key={song.id}
+        song={song}
+        chosen={chosen.has(song.id)}
+        toggle={() => choose(toggled(chosen, song))}
+        ran={runs.get(song.id)}
+        undo={undo}
+      />
+    ))}
+  </ul>
+);
 
 const RunButtons = ({
   ready,

@@ -37,10 +37,7 @@ export function ClipList({ song, clips, total, focus, setFocus, nearEnd }: ClipL
     overscan: 12,
   });
   const items = virtual.getVirtualItems();
-  const last = items.at(-1)?.index ?? 0;
-  useEffect(() => {
-    if (clips.length < (total ?? 0) && last > clips.length - 60) nearEnd();
-  });
+  useMore(clips.length, total, items.at(-1)?.index ?? 0, nearEnd);
   const { onKeyDown, hear, put } = useClipKeys({
     song,
     clips,
@@ -51,6 +48,10 @@ export function ClipList({ song, clips, total, focus, setFocus, nearEnd }: ClipL
     },
     rename: (clip) => setNaming(clip.id),
   });
+  const named = (): void => {
+    setNaming(undefined);
+    scroller.current?.focus();
+  };
   return (
     <>
       <Head />
@@ -63,8 +64,7 @@ export function ClipList({ song, clips, total, focus, setFocus, nearEnd }: ClipL
         className="min-h-0 flex-1 overflow-auto"
         onKeyDown={onKeyDown}
       >
-        {total === undefined && <p className="p-4 text-faint">Looking …</p>}
-        {total === 0 && <Nothing />}
+        <HowMany total={total} />
         <div className="relative" style={{ height: virtual.getTotalSize() }}>
           {items.map(({ key, index, start }) => (
             <ClipRow
@@ -73,10 +73,7 @@ export function ClipList({ song, clips, total, focus, setFocus, nearEnd }: ClipL
               top={start}
               focused={index === focus}
               naming={naming === clips[index]!.id}
-              named={() => {
-                setNaming(undefined);
-                scroller.current?.focus();
-              }}
+              named={named}
               drag={song && ((bar) => put(clips[index]!, bar))}
               press={() => {
                 setFocus(index);
@@ -161,7 +158,6 @@ function ClipRow({
 }) {
   const heard = useClipHeard((s) => s.clip === clip.id);
   useShelf((s) => s.turned.has(clip.id));
-  const change = useChangeClip();
   return (
     <div
       id={`clip-${clip.id}`}
@@ -181,21 +177,7 @@ function ClipRow({
       <span className="text-amber" title={isRound(clip) ? 'Heard round and round' : 'Heard once'}>
         {heard && <Volume2 size={14} aria-label="is heard" />}
       </span>
-      {naming ? (
-        <NameField
-          label="Name of the clip"
-          initial={clip.name}
-          className="text-[12.5px]"
-          done={(name) => {
-            if (name && name !== clip.name) change.mutate({ id: clip.id, name });
-            named();
-          }}
-        />
-      ) : (
-        <span className="truncate font-medium" title={clip.name}>
-          {clip.name}
-        </span>
-      )}
+      <ClipName clip={clip} naming={naming} named={named} />
       <span className="truncate text-faint" title={clip.folder}>
         {clip.folder}
       </span>
@@ -225,3 +207,38 @@ const playedBy = ({ drums, program }: ClipView): string =>
     : program === null
       ? 'says no program'
       : programNames[program - 1]!;
+
+const HowMany = ({ total }: { total: number | undefined }) =>
+  total === undefined ? <p className="p-4 text-faint">Looking …</p> : total === 0 && <Nothing />;
+
+/** The name of a clip, or the field in which it gets another. */
+function ClipName({ clip, naming, named }: { clip: ClipView; naming: boolean; named: () => void }) {
+  const change = useChangeClip();
+  return naming ? (
+    <NameField
+      label="Name of the clip"
+      initial={clip.name}
+      className="text-[12.5px]"
+      done={(name) => {
+        if (name && name !== clip.name) change.mutate({ id: clip.id, name });
+        named();
+      }}
+    />
+  ) : (
+    <span className="truncate font-medium" title={clip.name}>
+      {clip.name}
+    </span>
+  );
+}
+
+/** Asks for more shortly before the last that are there come into view. */
+function useMore(
+  there: number,
+  total: number | undefined,
+  last: number,
+  nearEnd: () => void,
+): void {
+  useEffect(() => {
+    if (there < (total ?? 0) && last > there - 60) nearEnd();
+  });
+}

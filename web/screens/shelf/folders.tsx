@@ -13,27 +13,8 @@ import { say } from '../../messages/messages.ts';
 /** The folders, each with how many clips lie in it and within; and what puts files on the shelf. */
 export function Folders() {
   const folders = useFolders().data?.folders ?? [];
-  const { asked, ask, here } = useShelf();
-  const [naming, setNaming] = useState(false);
-  const move = useMoveFolder();
+  const { asked, here } = useShelf();
   const chosen = asked.folder;
-  const rename = (to: string | undefined): void => {
-    setNaming(false);
-    if (to && chosen && to !== chosen)
-      move.mutate(
-        { from: chosen, to },
-        {
-          onSuccess: (after) => {
-            ask({ folder: to });
-            const left = after.folders.find((f) => f.path === chosen);
-            if (left)
-              say(`${count(left.clips, 'clip')} of ${chosen} lie there already`, {
-                description: 'They stay where they were: nothing is lost.',
-              });
-          },
-        },
-      );
-  };
   const all = withParents(folders);
   const total = folders.reduce((sum, f) => sum + f.clips, 0);
   return (
@@ -52,14 +33,7 @@ export function Folders() {
         ))}
       </ul>
       <div className="flex flex-col gap-1.5 border-t border-line px-2.5 pt-2">
-        {chosen !== undefined &&
-          (naming ? (
-            <NameField label="Folder" initial={chosen} className="text-[12.5px]" done={rename} />
-          ) : (
-            <Button className="!text-[12px]" onClick={() => setNaming(true)}>
-              <FolderInput size={13} aria-hidden /> Rename or move
-            </Button>
-          ))}
+        {chosen !== undefined && <MoveFolder folder={chosen} />}
         <AddFiles folder={chosen ?? ''} />
         <a
           className="px-1 text-[12px] text-faint underline decoration-line underline-offset-4"
@@ -228,4 +202,35 @@ function withParents(
   return [...found]
     .map(([path, clips]) => ({ path, clips }))
     .sort((a, b) => a.path.localeCompare(b.path, 'en', { numeric: true }));
+}
+
+/** Gives a folder another name, or another place. */
+function MoveFolder({ folder }: { folder: string }) {
+  const ask = useShelf((s) => s.ask);
+  const [naming, setNaming] = useState(false);
+  const move = useMoveFolder();
+  const rename = (to: string | undefined): void => {
+    setNaming(false);
+    if (!to || to === folder) return;
+    move.mutate(
+      { from: folder, to },
+      {
+        onSuccess: (after) => {
+          ask({ folder: to });
+          const left = after.folders.find((f) => f.path === folder);
+          if (left)
+            say(`${count(left.clips, 'clip')} of ${folder} lie there already`, {
+              description: 'They stay where they were: nothing is lost.',
+            });
+        },
+      },
+    );
+  };
+  return naming ? (
+    <NameField label="Folder" initial={folder} className="text-[12.5px]" done={rename} />
+  ) : (
+    <Button className="!text-[12px]" onClick={() => setNaming(true)}>
+      <FolderInput size={13} aria-hidden /> Rename or move
+    </Button>
+  );
 }

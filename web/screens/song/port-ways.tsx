@@ -44,15 +44,8 @@ export function PortWays({ song }: { song: SongView }) {
           ...(asked === 'not yet' ? [[ask, 'ask the browser for others …'] as const] : []),
         ]}
       />
-      {asked === 'asking' && <p className="text-[12px] text-faint">The browser asks you …</p>}
-      {asked === 'refused' && (
-        <p className="text-[12px] text-faint">
-          The browser gives no MIDI ports: allow them for this page in its settings, then load it
-          again.
-        </p>
-      )}
-      {asked === 'none' && (
-        <p className="text-[12px] text-faint">This browser has no MIDI ports.</p>
+      {asked in answers && (
+        <p className="text-[12px] text-faint">{answers[asked as keyof typeof answers]}</p>
       )}
       {chosen !== undefined && !gone && (
         <>
@@ -138,3 +131,11 @@ function Late() {
     </label>
   );
 }
+
+/** What the browser said to the question for ports. */
+const answers = {
+  asking: 'The browser asks you …',
+  refused:
+    'The browser gives no MIDI ports: allow them for this page in its settings, then load it again.',
+  none: 'This browser has no MIDI ports.',
+} as const;

@@ -19,17 +19,7 @@ const Chip = (button: ComponentProps<'button'>) => (
 export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
   const span = useScope((s) => s.span);
   const tracks = useScope((s) => s.tracks);
-  const step = useStep(song.id, song.revision);
-  const [naming, setNaming] = useState(false);
   const [shelving, setShelving] = useState(false);
-  const make = (name: string | undefined): void => {
-    setNaming(false);
-    if (name)
-      step.mutate({
-        operation: 'timing.section',
-        settings: { name, bar: bars.from, lastBar: bars.to },
-      });
-  };
   return (
     // What is pressed here is no drag on the strip.
     <div
@@ -46,18 +36,7 @@ export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
         {bars.from === bars.to ? `Bar ${bars.from}` : `Bars ${bars.from} to ${bars.to}`}{' '}
         <X size={12} aria-hidden />
       </button>
-      {naming ? (
-        <NameField
-          label="Name of the section"
-          initial=""
-          className="w-[150px] text-[12px]"
-          done={make}
-        />
-      ) : (
-        <Chip title="Name these bars as a section" onClick={() => setNaming(true)}>
-          Section …
-        </Chip>
-      )}
+      <NameSection song={song} bars={bars} />
       {shelving ? (
         <Suspense>
           <ToShelf song={song} bars={bars} done={() => setShelving(false)} />
@@ -81,5 +60,31 @@ export function ScopeChip({ song, bars }: { song: SongView; bars: Bars }) {
         }
       />
     </div>
+  );
+}
+
+/** Names the bars as a section. */
+function NameSection({ song, bars }: { song: SongView; bars: Bars }) {
+  const step = useStep(song.id, song.revision);
+  const [naming, setNaming] = useState(false);
+  const make = (name: string | undefined): void => {
+    setNaming(false);
+    if (name)
+      step.mutate({
+        operation: 'timing.section',
+        settings: { name, bar: bars.from, lastBar: bars.to },
+      });
+  };
+  return naming ? (
+    <NameField
+      label="Name of the section"
+      initial=""
+      className="w-[150px] text-[12px]"
+      done={make}
+    />
+  ) : (
+    <Chip title="Name these bars as a section" onClick={() => setNaming(true)}>
+      Section …
+    </Chip>
   );
 }

@@ -16,9 +16,7 @@ export function ToShelf({ song, bars, done }: { song: SongView; bars: Bars; done
   const plays = parts[0] ? instrumentText(parts[0], false) : '';
   const [name, setName] = useState(() => proposedName(song, parts[0]?.name ?? '', bars));
   const [folder, setFolder] = useState(() => lastFolder(plays));
-  const folders = useFolders().data?.folders ?? [];
   const cut = useCutClip();
-  const id = useId();
   const put = (): void => {
     if (name.trim() === '' || parts.length === 0 || cut.isPending) return;
     cut.mutate(
@@ -37,7 +35,6 @@ export function ToShelf({ song, bars, done }: { song: SongView; bars: Bars; done
     else return;
     e.preventDefault();
   };
-  const field = `${input} !py-0 text-[12px]`;
   return (
     <span role="group" aria-label="Put on the shelf" className="flex gap-1" onKeyDown={onKeyDown}>
       <input
@@ -48,19 +45,7 @@ export function ToShelf({ song, bars, done }: { song: SongView; bars: Bars; done
         onFocus={(e) => e.target.select()}
         onChange={(e) => setName(e.target.value)}
       />
-      <input
-        aria-label="Folder"
-        placeholder="Folder"
-        list={id}
-        className={`${field} w-[130px]`}
-        value={folder}
-        onChange={(e) => setFolder(e.target.value)}
-      />
-      <datalist id={id}>
-        {folders.map((f) => (
-          <option key={f.path} value={f.path} />
-        ))}
-      </datalist>
+      <FolderField folder={folder} set={setFolder} />
       <Button
         className="!px-1.5 !py-0 !text-[12px]"
         disabled={name.trim() === '' || parts.length === 0 || cut.isPending}
@@ -77,4 +62,29 @@ export function ToShelf({ song, bars, done }: { song: SongView; bars: Bars; done
 function proposedName({ timing, title }: SongView, part: string, { from, to }: Bars): string {
   const section = timing.sections.find((s) => s.from === `${from}.1.0`)?.name;
   return `${section ?? (part || title)} ${from === to ? from : `${from}–${to}`}`;
+}
+
+const field = `${input} !py-0 text-[12px]`;
+
+/** A folder that there is, or another. */
+function FolderField({ folder, set }: { folder: string; set: (folder: string) => void }) {
+  const folders = useFolders().data?.folders ?? [];
+  const id = useId();
+  return (
+    <>
+      <input
+        aria-label="Folder"
+        placeholder="Folder"
+        list={id}
+        className={`${field} w-[130px]`}
+        value={folder}
+        onChange={(e) => set(e.target.value)}
+      />
+      <datalist id={id}>
+        {folders.map((f) => (
+          <option key={f.path} value={f.path} />
+        ))}
+      </datalist>
+    </>
+  );
 }

@@ -46,11 +46,7 @@ export const songColumns = (
     heading: 'Kept',
     width: '88px',
     align: 'right',
-    cell: (song) => (
-      <span className="num" title="The original, and the events of all its revisions and handoffs">
-        {fileSize(song.keptBytes ?? song.bytes)}
-      </span>
-    ),
+    cell: (song) => <Kept song={song} />,
   },
   {
     id: 'state',
@@ -69,16 +65,7 @@ export const songColumns = (
     id: 'when',
     heading: removed ? 'Purged' : 'Last touched',
     width: '150px',
-    cell: (song) => (
-      <div className="truncate leading-tight">
-        {removed
-          ? song.purgeAt
-            ? longDate(song.purgeAt)
-            : 'never'
-          : formatDistanceToNow(new Date(song.updatedAt), { addSuffix: true })}
-        {!removed && <HandedOff song={song} />}
-      </div>
-    ),
+    cell: (song) => <When song={song} removed={removed} />,
   },
   {
     id: 'actions',
@@ -201,3 +188,21 @@ function Act({ song, removed }: { song: SongRow; removed: boolean }) {
     </Button>
   );
 }
+
+/** When it was touched last and handed off, or when a removed one is purged. */
+const When = ({ song, removed }: { song: SongRow; removed: boolean }) => (
+  <div className="truncate leading-tight">
+    {removed
+      ? song.purgeAt
+        ? longDate(song.purgeAt)
+        : 'never'
+      : formatDistanceToNow(new Date(song.updatedAt), { addSuffix: true })}
+    {!removed && <HandedOff song={song} />}
+  </div>
+);
+
+const Kept = ({ song }: { song: SongRow }) => (
+  <span className="num" title="The original, and the events of all its revisions and handoffs">
+    {fileSize(song.keptBytes ?? song.bytes)}
+  </span>
+);

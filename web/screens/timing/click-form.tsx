@@ -12,13 +12,7 @@ import { Choice, asSaid } from '../../fields/choice.tsx';
 /** The click of the whole song as a WAV file. */
 export function ClickForm({ song }: { song: SongView }) {
   const maps = useMaps(song);
-  const [settings, setSettings] = useState<ClickFile>({
-    rate: 48_000,
-    bits: 24,
-    parts: 1,
-    dotted: false,
-    countIn: 0,
-  });
+  const [settings, setSettings] = useState(usual);
   const [state, setState] = useState<ClickState>('idle');
   const byThrees = song.timing.meters.some((m) => notatedBeat(m).name.startsWith('dotted'));
   const choice = <K extends 'rate' | 'bits' | 'parts' | 'countIn'>(
@@ -88,3 +82,5 @@ const WhyNot = ({ state }: { state: ClickState }) => (
     )}
   </>
 );
+
+const usual: ClickFile = { rate: 48_000, bits: 24, parts: 1, dotted: false, countIn: 0 };

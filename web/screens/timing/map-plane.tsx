@@ -45,17 +45,13 @@ export function MapPlane({ song }: { song: SongView }) {
       ? mapScale(view, ground.current.clientWidth, ground.current.clientHeight)
       : undefined;
   const { add } = useStepQueue(song);
-  const asked = (edit: TempoEdit): StepAsked => ({
-    operation: 'timing.tempos',
-    settings: { ...edit, music },
-  });
   const hand = useMapHand(tempos, maps.meters, scale, {
     take: (edit) => {
       if (step.isPending) return false;
-      step.mutate(asked(edit));
+      step.mutate(askedOf(edit, music));
       return true;
     },
-    wait: (edit) => void add(() => asked(edit)),
+    wait: (edit) => void add(() => askedOf(edit, music)),
   });
   const { handles, chosen, held } = hand;
   const draw = useDrawing(view, maps.meters, tempos, would, hand);
@@ -79,15 +75,11 @@ export function MapPlane({ song }: { song: SongView }) {
         aria-label="Tempo line: arrow keys choose a tempo, with Alt they nudge it; Delete takes it out. Drag draws a gradual change, two presses a tempo."
         title="Drag: gradual change. Two presses: tempo. With Shift finer. Arrow keys choose, with Alt they nudge."
         data-testid="tempo-line"
-        onPointerDown={hand.onPointerDown}
+        {...handlersOf(hand)}
         onPointerMove={(e) => {
           setOver(hand.near(e) !== undefined);
           hand.onPointerMove(e);
         }}
-        onPointerUp={hand.onPointerUp}
-        onPointerCancel={hand.onPointerCancel}
-        onDoubleClick={hand.onDoubleClick}
-        onKeyDown={hand.onKeyDown}
       >
         <Canvas draw={draw} className="absolute inset-0 h-full w-full" />
         <MapPlayhead song={song} maps={maps} view={view} />
@@ -210,3 +202,16 @@ function useDrawing(
     [view, meters, tempos, would, chosen?.atTick, chosen?.kind, chosen?.bpm, held],
   );
 }
+
+const handlersOf = (hand: ReturnType<typeof useMapHand>) => ({
+  onPointerDown: hand.onPointerDown,
+  onPointerUp: hand.onPointerUp,
+  onPointerCancel: hand.onPointerCancel,
+  onDoubleClick: hand.onDoubleClick,
+  onKeyDown: hand.onKeyDown,
+});
+
+const askedOf = (edit: TempoEdit, music: Music): StepAsked => ({
+  operation: 'timing.tempos',
+  settings: { ...edit, music },
+});

@@ -80,13 +80,7 @@ export function MapTable({ song, children }: { song: SongView; children: ReactNo
           />
         )}
         {shown.length === 0 && (
-          <p className="px-2 py-4 text-faint">
-            {rows.length > 0
-              ? 'None here.'
-              : song.division.kind === 'smpte'
-                ? 'The song states no meter and no markers.'
-                : 'The song states no tempo and no meter: 120 BPM in 4/4 is what players take.'}
-          </p>
+          <p className="px-2 py-4 text-faint">{noneWords(song, rows.length)}</p>
         )}
       </div>
     </>
@@ -142,3 +136,10 @@ function Head({
     </div>
   );
 }
+
+const noneWords = (song: SongView, elsewhere: number): string =>
+  elsewhere > 0
+    ? 'None here.'
+    : song.division.kind === 'smpte'
+      ? 'The song states no meter and no markers.'
+      : 'The song states no tempo and no meter: 120 BPM in 4/4 is what players take.';

@@ -8,16 +8,14 @@ import { Choice, asSaid } from '../../fields/choice.tsx';
 
 const common = [24, 96, 192, 240, 384, 480, 960, 1920];
 
+interface Props {
+  readonly song: SongView;
+  readonly chosen: unknown;
+  readonly choose: (ppq: number) => void;
+}
+
 /** What resolutions would do to the markers, and the smallest that keeps them within a part of a frame. */
-export function ResolutionTable({
-  song,
-  chosen,
-  choose,
-}: {
-  song: SongView;
-  chosen: unknown;
-  choose: (ppq: number) => void;
-}) {
+export function ResolutionTable({ song, chosen, choose }: Props) {
   const { tempo } = useMaps(song);
   const { timing, division } = song;
   const [part, setPart] = useState(0.1);

@@ -37,15 +37,7 @@ export function GuessAll({ song, close }: { song: SongView; close: () => void })
     step.mutate(
       {
         operation: 'tracks.instrument',
-        settings: {
-          each: taken.map(({ track, guess: { drums, program } }) => ({
-            track: track.id,
-            drums,
-            program: program ?? 1,
-          })),
-          named: true,
-          settle,
-        },
+        settings: { each: taken.map(given), named: true, settle },
         scope: { tracks: 'all' },
       },
       { onSuccess: close },
@@ -161,3 +153,10 @@ const plays = ({ name, channel, programs }: TrackView, { drums, program }: Guess
   (drums
     ? channel === 10
     : channel !== 10 && programs.length === 1 && programs[0]!.program === program);
+
+/** The setting that gives a track what is guessed of it. */
+const given = ({ track, guess: { drums, program } }: Row) => ({
+  track: track.id,
+  drums,
+  program: program ?? 1,
+});

@@ -30,27 +30,7 @@ export function WhatComes({
         ) : !data ? (
           <p className="text-faint">Working it out …</p>
         ) : (
-          <>
-            <p className="font-semibold">
-              {data.changed ? data.described : 'Nothing would change.'}
-            </p>
-            <ul className="mt-1 space-y-1">
-              {data.report.changes.slice(0, most).map((change, n) => (
-                <li key={n}>
-                  {change.name}
-                  <span className="text-faint">: {change.detail}</span>
-                </li>
-              ))}
-              {data.report.changes.length > most && (
-                <li className="text-faint">and {data.report.changes.length - most} more</li>
-              )}
-              {data.report.skipped.slice(0, most).map((left, n) => (
-                <li key={`left ${n}`} className="text-ochre">
-                  {left.name}: {left.why}
-                </li>
-              ))}
-            </ul>
-          </>
+          <Told {...data} />
         )}
       </section>
       <div className="mt-2 flex gap-2 border-t border-line pt-2">
@@ -69,3 +49,30 @@ export function WhatComes({
     </>
   );
 }
+
+/** What the step would do, and what it would leave. */
+const Told = ({
+  changed,
+  described,
+  report,
+}: NonNullable<ReturnType<typeof usePreview>['data']>) => (
+  <>
+    <p className="font-semibold">{changed ? described : 'Nothing would change.'}</p>
+    <ul className="mt-1 space-y-1">
+      {report.changes.slice(0, most).map((change, n) => (
+        <li key={n}>
+          {change.name}
+          <span className="text-faint">: {change.detail}</span>
+        </li>
+      ))}
+      {report.changes.length > most && (
+        <li className="text-faint">and {report.changes.length - most} more</li>
+      )}
+      {report.skipped.slice(0, most).map((left, n) => (
+        <li key={`left ${n}`} className="text-ochre">
+          {left.name}: {left.why}
+        </li>
+      ))}
+    </ul>
+  </>
+);
