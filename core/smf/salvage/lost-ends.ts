@@ -33,7 +33,8 @@ export function withLostEnds(events: Events, gaps: readonly number[]): Events {
   if (hung.length > mostHung) return events;
   const ends = hung
     .map(({ key, struck, again, until }) => ({ key, row: placeOf(gaps, struck, again, until) }))
-    .filter(({ row }) => row < Infinity)
+    // Behind all that was read nothing is left whose end could be taken.
+    .filter(({ row }) => row < events.count)
     .sort((a, b) => b.row - a.row);
   return ends.reduce(
     (now, { key, row }) => withInserted(now, row, endOf(key, events.atTick[row]!)),

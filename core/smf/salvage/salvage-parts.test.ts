@@ -333,6 +333,10 @@ describe('notes whose other end was lost', () => {
     ]);
   });
 
+  it('a gap behind all that was read ends nothing', () => {
+    expect(withLostEnds(events, [events.count])).toBe(events);
+  });
+
   it('where several keys hang their ends were lost together, before the first is struck again', () => {
     // Three keys of a chord that are never silent again, and one that has hung since long before.
     const chord = eventsFrom([
