@@ -77,3 +77,28 @@ test('Enter is never too early for the list, on a machine slowed four times with
   await take('pelican');
   await expect(page.getByText('pelican').first()).toBeVisible();
 });
+
+test('a step that is refused is not undone by a key pressed while it is under way, nor the one before it', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  await api.step(id, 0, 'tracks.rename', { name: 'Chalumeau' }, ['t3']);
+  await page.goto(`/songs/${id}`);
+  await row(page, 'Chalumeau').first().click();
+  // The removal is answered late, and refused.
+  await page.route('**/steps', async (route) => {
+    if (route.request().method() !== 'POST') return route.continue();
+    await new Promise((resolve) => setTimeout(resolve, 700));
+    await route.fulfill({ status: 503, json: { code: 'unavailable', message: 'Not now.' } });
+  });
+  let undone = 0;
+  page.on('request', (r) => void (undone += Number(r.url().endsWith('/undo'))));
+  await page.keyboard.press('Delete');
+  await page.keyboard.press('Control+z');
+  await page.waitForResponse((r) => r.url().endsWith('/steps') && r.status() === 503);
+  // Whatever comes of the key has been asked for by then.
+  await page.waitForLoadState('networkidle');
+  await expect(row(page, 'Chalumeau').first()).toBeVisible();
+  expect(undone).toBe(0);
+});

@@ -153,17 +153,26 @@ export function useStepping(id: string): () => boolean {
 export const useIsStepping = (id: string): boolean =>
   useIsMutating({ mutationKey: stepKey(id) }) > 0;
 
-/** Waits for steps of a song that are on their way: what is undone is the last thing that was asked for. */
-function stepsDone(client: QueryClient, id: string): Promise<void> {
-  const done = (): boolean => client.isMutating({ mutationKey: stepKey(id) }) === 0;
-  return new Promise((resolve) => {
-    if (done()) return resolve();
-    const leave = client.getMutationCache().subscribe(() => {
-      if (!done()) return;
-      leave();
-      resolve();
+/** The step that was to be undone came to nothing, and said so itself. */
+class NotTaken extends Error {}
+
+/**
+ * Waits for steps of a song that are on their way: what is undone is the last thing that was asked for. Where
+ * that fails nothing is, least of all the step before it.
+ */
+async function stepsTaken(client: QueryClient, id: string): Promise<void> {
+  const cache = client.getMutationCache();
+  const steps = cache.findAll({ mutationKey: stepKey(id), status: 'pending' });
+  const pending = (): boolean => steps.some(({ state }) => state.status === 'pending');
+  if (pending())
+    await new Promise<void>((resolve) => {
+      const leave = cache.subscribe(() => {
+        if (pending()) return;
+        leave();
+        resolve();
+      });
     });
-  });
+  if (steps.some(({ state }) => state.status === 'error')) throw new NotTaken();
 }
 
 /** Takes a step on the revision the page shows, tells what was done, and offers to undo it. */
@@ -198,14 +207,16 @@ function useMove(id: string, way: 'undo' | 'redo', done: string) {
   const refresh = useRefresh(id);
   return useMutation({
     mutationFn: async (revision: number | void) => {
-      if (revision === undefined) await stepsDone(client, id);
+      if (revision === undefined) await stepsTaken(client, id);
       return call(way, { params: { id }, body: revision === undefined ? {} : { revision } });
     },
     onSuccess: async (moved) => {
       await refresh(moved);
       say(`${done}: ${moved.described}`, { about: aboutSteps(id) });
     },
-    onError: showProblem,
+    onError: (error) => {
+      if (!(error instanceof NotTaken)) showProblem(error);
+    },
   });
 }
 
