@@ -39,6 +39,23 @@ const layer = ([name, others]) =>
     `^core/(${[name, ...others].join('|')})/`,
   );
 
+/** Bytes, units, time arithmetic; of everything else the types alone. */
+const independent = (name, from, own) => ({
+  name,
+  severity: 'error',
+  from: { path: from, pathNot: '\\.test\\.tsx?$' },
+  to: {
+    path: '^core/',
+    pathNot: [
+      ...own,
+      '^core/units/',
+      '^core/smf/(events|division)\\.ts$',
+      '^core/timing/(tempo-map|meter-map)\\.ts$',
+    ],
+    dependencyTypesNot: ['type-only'],
+  },
+});
+
 export default {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
@@ -50,6 +67,18 @@ export default {
       '^core/operations/(\\w+/[\\w-]+)/',
       '^core/operations/\\w+/[\\w-]+/',
       '^core/operations/$1/',
+    ),
+    // The proof and the receivers' judge share nothing with what makes files: decision 26.
+    independent('proof-is-independent', '^core/handoff/proof/', ['^core/handoff/proof/']),
+    independent('judge-is-independent', '^core/handoff/forecast/judge/', [
+      '^core/handoff/forecast/judge/',
+      '^core/handoff/proof/',
+    ]),
+    never(
+      'what-the-proof-shares-is-arithmetic',
+      '^core/(units|smf/(events|division)|timing/(tempo-map|meter-map))',
+      '^core/',
+      '^core/(units/|smf/(events|division)|timing/(tempo-map|meter-map|timing))',
     ),
     never('contracts-know-core-alone', '^contracts', '^(server|web|demo|tools)'),
     never('server-not-web', '^server', '^web'),

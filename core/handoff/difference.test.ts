@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { mergeEvents } from '../smf/merge.ts';
@@ -40,7 +41,7 @@ describe('issue 9.1: what changed between two tracks, compared by columns', () =
           expect({ added: sum(added), removed: sum(removed) }).toEqual(plainly(before, after));
         }
       }),
-      { seed: 91, numRuns: 400 },
+      { seed: 91, numRuns: scaleRuns(400) },
     );
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { busySong } from '../../tests/support/busy-song.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { metByNotes } from '../../tests/support/instrument-state.ts';
@@ -12,7 +13,8 @@ import { sentSong } from '../song/lanes.ts';
 import type { Song } from '../song/song.ts';
 import { makeFile, planHandoff, type Handoff } from './handoff.ts';
 import type { HandoffAsked } from './settings.ts';
-import { divisions, textForms } from './settings.ts';
+import { divisions, fileNameStyles, textForms } from './settings.ts';
+import { markForms } from './take-settings.ts';
 
 /** All files of a handoff; none where the settings are refused, with why. */
 function made(song: Song, asked: HandoffAsked): { files: Handoff[]; refused?: string } {
@@ -77,12 +79,18 @@ const kinds = [
   'sections',
   'lyrics',
   'specific',
+  'timecode',
+  'copyright',
+  'pan',
+  'reverb',
+  'chorus',
+  'instrumentNames',
 ] as const;
 
 /** Settings of every kind at once; every other track is chosen in some. */
 const settings = fc
   .record({
-    divide: fc.constantFrom(...divisions.filter((d) => d !== 'groups')),
+    divide: fc.constantFrom(...divisions),
     bars: fc.option(fc.tuple(fc.integer({ min: 1, max: 4 }), fc.integer({ min: 0, max: 3 })), {
       nil: undefined,
     }),
@@ -101,23 +109,51 @@ const settings = fc
     format: fc.constantFrom('as-received' as const, 0 as const, 1 as const, 'karaoke' as const),
     drums: fc.constantFrom('as they are' as const, 'each its own track' as const),
     tracks: fc.constantFrom('as they are' as const, 'one' as const),
-    channels: fc.constantFrom('as they are' as const, 'one each' as const),
-    markers: fc.constantFrom('as they are' as const, 'cue points' as const, 'none' as const),
+    channels: fc.constantFrom('as they are' as const, 'as they are' as const, 'one each' as const, [
+      { track: 't2', channel: 3 },
+    ]),
+    markers: fc.constantFrom(...markForms),
     text: fc.constantFrom(...textForms),
+    longestName: fc.constantFrom(null, null, 4, 12),
+    longestMark: fc.constantFrom(null, null, 6),
+    fileNames: fc.constantFrom(...fileNameStyles),
+    ending: fc.constantFrom(null, null, '.MIDI'),
+    bpm: fc.constantFrom(null, null, 97),
+    steps: fc.constantFrom(null, null, { error: 2 }, { error: 1, perSecond: 4 }),
+    language: fc.constantFrom('', 'ENGL'),
+    runningStatus: fc.boolean(),
+    chunks: fc.boolean(),
+    without: fc.constantFrom<number[]>([], [], [1, 64]),
     out: fc.subarray([...kinds], { maxLength: 3 }),
     some: fc.option(fc.integer({ min: 0, max: 1 }), { nil: undefined }),
   })
-  .map(({ bars, notes, leadIn, some, out, channels, markers, divide, repeat, ...form }) => ({
-    some,
-    asked: {
-      divide,
-      repeat,
-      ...(bars ? { scope: { bars: { from: bars[0], to: bars[0] + bars[1] } } } : {}),
-      edges: { notes, leadIn },
-      form,
-      take: { channels, markers, ...Object.fromEntries(out.map((kind) => [kind, false])) },
-    } satisfies HandoffAsked,
-  }));
+  .map(({ bars, notes, leadIn, some, out, divide, repeat, ...rest }) => {
+    const { channels, markers, without, ...form } = rest;
+    return {
+      some,
+      asked: {
+        divide,
+        repeat,
+        ...(bars ? { scope: { bars: { from: bars[0], to: bars[0] + bars[1] } } } : {}),
+        edges: { notes, leadIn },
+        form,
+        take: {
+          channels,
+          markers,
+          without,
+          ...Object.fromEntries(out.map((kind) => [kind, false])),
+        },
+        ...(divide === 'groups'
+          ? {
+              groups: [
+                { name: 'One', tracks: ['t2'] },
+                { name: 'Others', tracks: ['t1', 't3'] },
+              ],
+            }
+          : {}),
+      } satisfies HandoffAsked,
+    };
+  });
 
 type State = [[number, number][], unknown, unknown, unknown, unknown, number?, number?];
 
@@ -157,7 +193,7 @@ describe('any part of a song in any division and form', () => {
           for (const { proof } of handed.files) expect(proof).toMatchObject({ differences: [] });
           files += handed.files.length;
         }),
-        { seed, numRuns: 1200 },
+        { seed, numRuns: scaleRuns(1200) },
       );
       expect(files).toBeGreaterThan(300);
     },
@@ -195,7 +231,7 @@ describe('any part of a song in any division and form', () => {
             ).toEqual(there);
         },
       ),
-      { seed: 17, numRuns: 600 },
+      { seed: 17, numRuns: scaleRuns(600) },
     );
   });
 });

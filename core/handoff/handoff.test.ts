@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { plainEvents, readIndependently } from '../../tests/support/independent.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { runStep } from '../operations/run.ts';
@@ -82,7 +83,7 @@ describe('handing off', () => {
           ).toEqual(expected);
         },
       ),
-      { seed: 5, numRuns: 300 },
+      { seed: 5, numRuns: scaleRuns(300) },
     );
   });
 
@@ -139,7 +140,7 @@ describe('handing off', () => {
           expect(handOff(song, song, format).proof).toMatchObject({ holds: true, differences: [] });
         },
       ),
-      { seed: 9, numRuns: 400 },
+      { seed: 9, numRuns: scaleRuns(400) },
     );
   });
 

@@ -19,12 +19,12 @@ import { gradualNotes, keptMarks, parkedNotes } from './notes.ts';
 import { leavesBy, taken } from './part/taken.ts';
 import { pieceOf } from './part/piece.ts';
 import { planOf, type Plan, type PlannedFile } from './plan.ts';
-import { judged } from './proof/judge.ts';
-import { laidOutRight } from './proof/laid.ts';
-import { proveFile, type Proof } from './proof/proof.ts';
-import { tempoAt, tempoMap } from '../timing/tempo-map.ts';
+import { proveFile, proveNothing } from './proof/prove-file.ts';
+import type { Proof } from './proof/verify-bytes.ts';
+import { defaultTempo, tempoAt, tempoMap } from '../timing/tempo-map.ts';
 import { tempoToBpm } from '../units/units.ts';
 import { withSentTimecode } from './sent-timecode.ts';
+import { takeSchema } from './take-settings.ts';
 import { handoffSettings, wantedOf, type HandoffAsked, type Wanted } from './settings.ts';
 
 export interface Handoff {
@@ -52,6 +52,8 @@ export interface Before {
 export interface Planned {
   readonly plan: Plan;
   readonly wanted: Wanted;
+  /** The song that it was planned for: as it is here, or as a recipe left it. */
+  readonly source: Song;
   /** What is said of all files at once. */
   readonly notes: readonly string[];
 }
@@ -82,6 +84,7 @@ export function planHandoff(
   if (!plan.ok) return plan;
   return ok({
     plan: plan.value,
+    source: copy.value.song,
     wanted: { ...wanted, take: { ...wanted.take, channels: plan.value.channels } },
     notes: [
       ...copy.value.notes,
@@ -103,12 +106,13 @@ const isPlain = ({ tracks, span }: PlannedFile, song: Song, piece: Song): boolea
 
 /** Makes one file of a handoff, holds it against the song and reads it back. */
 export function makeFile(
-  { plan, wanted }: Planned,
+  planned: Planned,
   file: PlannedFile,
   before: Before,
   { prove = true }: { prove?: boolean } = {},
 ): Result<Handoff> {
-  const formed = formFile({ plan, wanted }, file);
+  const { plan, wanted } = planned;
+  const formed = formFile(planned, file);
   if (!formed.ok) return formed;
   const { song: piece, notes } = formed.value;
   const held = bridgedSong(piece);
@@ -125,16 +129,11 @@ export function makeFile(
     sayable: { names: take.instrumentNames, prefixes: take.ports, texts: take.texts },
   });
   const bytes = writeSmf(laid.smf, { runningStatus: form.runningStatus });
-  const proof = prove ? proveFile(bytes, laid.smf) : notProven;
-  const differences = prove
-    ? [
-        ...proof.differences,
-        ...(plain ? [] : judged(plan.song, file, wanted, piece)),
-        ...laidOutRight(song.tracks, laid.smf),
-      ]
-    : [];
+  const name = laid.smf.wrapper ? file.name.replace(/\.\w+$/, '.rmi') : unwrappedName(file.name);
+  const made = { bytes, name, leaving: piece, written: song, laid: laid.smf };
+  const proof = prove ? proveFile(planned, file, { ...made, asRead }) : proveNothing;
   return ok({
-    name: laid.smf.wrapper ? file.name.replace(/\.\w+$/, '.rmi') : unwrappedName(file.name),
+    name,
     bytes,
     format: laid.smf.format === 0 ? 0 : 1,
     division: divisionText(laid.smf.division),
@@ -144,12 +143,10 @@ export function makeFile(
         ? accountFor(before.received, song)
         : accountOfPart(song),
     extent: { ...extentOf(song), tracks: laid.smf.tracks.length },
-    proof: { ...proof, holds: differences.length === 0, differences },
+    proof,
     notes: [...notes, ...laid.notes, ...(take.tempo ? gradualNotes(song) : [])],
   });
 }
-
-const notProven: Proof = { holds: false, tracks: 0, events: 0, differences: [] };
 
 const unwrappedName = (name: string): string => name.replace(/\.rmi$/i, '.mid');
 
@@ -180,7 +177,7 @@ export function formFile(
   const timed = tempoFormed(cut.song, form);
   const kept = taken(timed.song, take);
   const channelled = channelsFormed(kept.song, take.channels);
-  const resolved = inResolution(channelled.song, form.ppq);
+  const resolved = inResolution(channelled.song, form.ppq, take.tempo);
   if (!resolved.ok) return resolved;
   const worded =
     form.format === 'karaoke'
@@ -188,7 +185,12 @@ export function formFile(
       : { song: resolved.value.song, notes: [] };
   const lettered = lettersFormed(worded.song, form.text);
   const short = lengthsFormed(lettered.song, form);
-  const begins = tempoAt(tempoMap(timingOf(timed.song).tempos, timed.song.division), 0);
+  // Frames obey no tempo; in quarter notes they stay in time at 120 BPM.
+  const begins =
+    song.division.kind === 'smpte'
+      ? defaultTempo
+      : tempoAt(tempoMap(timingOf(timed.song).tempos, timed.song.division), 0);
+  const isTimed = song.division.kind === 'ppq' || form.ppq !== null;
   const music = short.song.tracks.some((t) => t.events.status.some((s) => s >> 4 === 9));
   return ok({
     song: short.song,
@@ -196,7 +198,7 @@ export function formFile(
     notes: [
       ...cut.notes,
       ...timed.notes,
-      ...(take.tempo || !music || song.division.kind === 'smpte' ? [] : [setTempoWords(begins)]),
+      ...(take.tempo || !music || !isTimed ? [] : [setTempoWords(begins)]),
       ...kept.notes,
       ...channelled.notes,
       ...resolved.value.notes,
@@ -212,7 +214,11 @@ const setTempoWords = (tempo: number): string =>
   `It holds no tempo: set ${Number(tempoToBpm(tempo).toFixed(3))} BPM of the quarter where it is opened.`;
 
 /** In another resolution; frames become quarter notes at 120 BPM, where every event stays in its time. */
-function inResolution(song: Song, ppq: number | null): Result<{ song: Song; notes: string[] }> {
+function inResolution(
+  song: Song,
+  ppq: number | null,
+  tempoLeaves: boolean,
+): Result<{ song: Song; notes: string[] }> {
   if (ppq === null || (song.division.kind === 'ppq' && song.division.ticksPerQuarter === ppq))
     return ok({ song, notes: [] });
   const frames = song.division.kind === 'smpte';
@@ -223,8 +229,9 @@ function inResolution(song: Song, ppq: number | null): Result<{ song: Song; note
   });
   if (!made.ok) return made;
   const detail = made.value.report.changes.find((c) => c.detail)?.detail ?? '';
+  const withTempo = made.value.song;
   return ok({
-    song: made.value.song,
+    song: tempoLeaves ? withTempo : taken(withTempo, takeSchema.parse({ tempo: false })).song,
     notes: [`${ppq} ticks a quarter note${frames ? ', at 120 BPM' : ''}: ${detail}.`],
   });
 }

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { mapAlone } from '../handoff/map-alone.ts';
 import { meta, metaEvent } from '../smf/events.ts';
 import { summariseSong } from '../song/song-summary.ts';
@@ -46,7 +47,7 @@ describe('a map travels alone, exactly: tempos to the microsecond, sections, met
           for (const [kind, list] of wanted) expect([kind, taken[kind]]).toEqual([kind, list]);
         }
       }),
-      { seed: 92, numRuns: 120 },
+      { seed: 92, numRuns: scaleRuns(120) },
     );
   });
 });
@@ -109,7 +110,7 @@ describe('lists of any content', () => {
         );
         expect(new Set(faults.map((f) => f.line)).size).toBe(faults.length);
       }),
-      { seed: 93, numRuns: 300 },
+      { seed: 93, numRuns: scaleRuns(300) },
     );
   });
 
@@ -127,7 +128,7 @@ describe('lists of any content', () => {
           ).toBe(true);
         },
       ),
-      { seed: 94, numRuns: 400 },
+      { seed: 94, numRuns: scaleRuns(400) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { demoFiles } from '../../demo/files.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
@@ -231,7 +232,7 @@ describe('issue 10: the same over the demo’s files and over songs made at rand
       fc.property(madeSong, (song) => {
         expect(newlyByAny(song)).toEqual([]);
       }),
-      { seed: 5, numRuns: 150 },
+      { seed: 5, numRuns: scaleRuns(150) },
     );
   });
 
@@ -240,7 +241,7 @@ describe('issue 10: the same over the demo’s files and over songs made at rand
       fc.property(smfFile(), (smf) => {
         for (const song of songsFromSmf(smf, 'made.mid')) expect(newlyByAny(song)).toEqual([]);
       }),
-      { seed: 5, numRuns: 150 },
+      { seed: 5, numRuns: scaleRuns(150) },
     );
   });
 });

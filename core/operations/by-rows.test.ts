@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { exampleSources, exampleSteps, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { note, refusal, songOf, take } from '../../tests/support/songs.ts';
@@ -58,7 +59,7 @@ describe('steps on notes that are chosen by hand', () => {
               expect(done.value.song.tracks.find((t) => t.id === track.id)).toBe(track);
         },
       ),
-      { seed: 197, numRuns: 60 },
+      { seed: 197, numRuns: scaleRuns(60) },
     );
     // Notes alone are chosen here, few of them chords, and of the second track.
     if (request.operation === 'notes.double' && JSON.stringify(request.settings).includes('"to"'))

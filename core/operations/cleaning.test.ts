@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { eventsFrom } from '../smf/event-builder.ts';
@@ -324,7 +325,7 @@ describe('repairing notes', () => {
         const others = (e: Events): string[] => lines(e).filter((l) => !/^\d+ [89]/.test(l));
         expect(others(repaired)).toEqual(others(events));
       }),
-      { seed: 35, numRuns: 600 },
+      { seed: 35, numRuns: scaleRuns(600) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { exampleSources, exampleSteps } from '../../tests/support/examples.ts';
 import { controller, note, songOf } from '../../tests/support/songs.ts';
 import { channelEvent, eventValues, meta, metaEvent, type EventValue } from '../smf/events.ts';
@@ -107,7 +108,7 @@ describe('issue 10.5: a step makes no fault that the look-over would report, unl
         if (made > 0)
           expect(done.value.report.told?.join(' ')).toMatch(/more than before: [\d,]+ /);
       }),
-      { seed: 12, numRuns: 80 },
+      { seed: 12, numRuns: scaleRuns(80) },
     );
   });
 });
@@ -168,7 +169,7 @@ describe('issue 10.3: nothing outside the bars of a scope changes', () => {
           });
         },
       ),
-      { seed: 13, numRuns: 80 },
+      { seed: 13, numRuns: scaleRuns(80) },
     );
   });
 });

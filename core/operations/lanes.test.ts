@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { controller, note, refusal, songOf, take } from '../../tests/support/songs.ts';
@@ -52,7 +53,7 @@ describe('thinning', () => {
         expect(said).toBe(given.at(-1));
         expect(keep.filter(Boolean)).toHaveLength(fewest(given, error));
       }),
-      { seed: 41, numRuns: 1500 },
+      { seed: 41, numRuns: scaleRuns(1500) },
     );
   });
 
@@ -80,7 +81,7 @@ describe('parking', () => {
         expect(writeTrack(back.tracks[0]!.events)).toEqual(writeTrack(events));
         expect(back.tracks[0]!.parked).toBeUndefined();
       }),
-      { seed: 42, numRuns: 200 },
+      { seed: 42, numRuns: scaleRuns(200) },
     );
   });
 
@@ -245,7 +246,7 @@ describe('drawing a curve', () => {
           }
         },
       ),
-      { seed: 44, numRuns: 300 },
+      { seed: 44, numRuns: scaleRuns(300) },
     );
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { exampleSources, namedSteps } from '../../tests/support/examples.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { smfFile } from '../../tests/support/generate.ts';
@@ -76,7 +77,7 @@ describe('laws of every operation', () => {
         expect(JSON.parse(JSON.stringify(first.value.settings))).toEqual(first.value.settings);
         checkWritten(first.value.song);
       }),
-      { seed: 11, numRuns: 150 },
+      { seed: 11, numRuns: scaleRuns(150) },
     );
     expect(ran).toBeGreaterThan(20);
   });

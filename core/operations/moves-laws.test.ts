@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { exampleSources, exampleSteps, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { take } from '../../tests/support/songs.ts';
@@ -54,7 +55,7 @@ describe('steps say how time moved', () => {
                 .every(isSameTime),
             ).toBe(false);
         }),
-        { seed: 64, numRuns: 60 },
+        { seed: 64, numRuns: scaleRuns(60) },
       );
     },
   );

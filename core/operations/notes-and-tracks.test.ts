@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { Interval, Note, Scale } from 'tonal';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { controller, note, refusal, songOf, take } from '../../tests/support/songs.ts';
@@ -130,7 +131,7 @@ describe('velocity', () => {
             if (events.data2[a]! < events.data2[b]!)
               expect(after.data2[a]!).toBeLessThanOrEqual(after.data2[b]!);
       }),
-      { seed: 45, numRuns: 60 },
+      { seed: 45, numRuns: scaleRuns(60) },
     );
   });
 });
@@ -274,7 +275,7 @@ describe('splitting', () => {
           expect(notes(take(before, operation).song)).toEqual(notes(before));
         },
       ),
-      { seed: 46, numRuns: 200 },
+      { seed: 46, numRuns: scaleRuns(200) },
     );
   });
 });

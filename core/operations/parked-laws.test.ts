@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { exampleSources, exampleSteps, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { controller, note, songOf, take } from '../../tests/support/songs.ts';
@@ -51,7 +52,7 @@ describe('what is parked stays parked, and what plays stays playing', () => {
         expect(after.parked).toEqual(before.parked);
         if (request.operation.startsWith('tracks.')) expect(after.played).toEqual(before.played);
       }),
-      { seed: 21, numRuns: 60 },
+      { seed: 21, numRuns: scaleRuns(60) },
     );
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { keys, lines } from '../../tests/support/bars-by-hand.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { controller, note, refusal, songOf, take } from '../../tests/support/songs.ts';
@@ -259,7 +260,7 @@ describe('sharing chords out', () => {
           expect(pairs).toHaveLength(most(0, players.length));
         },
       ),
-      { seed: 20, numRuns: 400 },
+      { seed: 20, numRuns: scaleRuns(400) },
     );
   });
 });
@@ -424,7 +425,7 @@ describe('laws of parts', () => {
           // Doubling aside, which is not asked for, the same number.
           expect(count(song)).toBe(count(before));
         }),
-        { seed: 21, numRuns: 120 },
+        { seed: 21, numRuns: scaleRuns(120) },
       );
     },
   );

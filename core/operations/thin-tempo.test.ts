@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { songOf, take } from '../../tests/support/songs.ts';
 import { META, meta, metaEvent, payloadOf } from '../smf/events.ts';
 import type { Song } from '../song/song.ts';
@@ -99,7 +100,7 @@ describe('issue 10.1: thinning the tempo map keeps its bound at every tick', () 
         );
         expect(Math.abs(told - off)).toBeLessThanOrEqual(0.0051);
       }),
-      { seed: 10, numRuns: 60 },
+      { seed: 10, numRuns: scaleRuns(60) },
     );
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { mappedSong } from '../../tests/support/map-steps.ts';
 import { take } from '../../tests/support/songs.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
@@ -97,7 +98,7 @@ describe('music that keeps its seconds', () => {
           });
         });
       }),
-      { seed: 101, numRuns: 150 },
+      { seed: 101, numRuns: scaleRuns(150) },
     );
   });
 
@@ -107,7 +108,7 @@ describe('music that keeps its seconds', () => {
         const { song: after } = take(song, operation, settings);
         song.tracks.slice(1).forEach((t, i) => expect(after.tracks[i + 1]).toBe(t));
       }),
-      { seed: 102, numRuns: 80 },
+      { seed: 102, numRuns: scaleRuns(80) },
     );
   });
 });
@@ -140,7 +141,7 @@ describe('a resolution', () => {
           );
         },
       ),
-      { seed: 103, numRuns: 100 },
+      { seed: 103, numRuns: scaleRuns(100) },
     );
   });
 });
@@ -166,7 +167,7 @@ describe('a lead-in', () => {
         expect(timingOf(back).meters).toEqual(timingOf(song).meters);
         expect(timingOf(back).tempos).toEqual(timingOf(song).tempos);
       }),
-      { seed: 104, numRuns: 100 },
+      { seed: 104, numRuns: scaleRuns(100) },
     );
   });
 });
@@ -185,7 +186,7 @@ describe('a length', () => {
         );
         expect(positionAt(map, end)).toEqual({ bar: bars + 1, beat: 1, tick: 0 });
       }),
-      { seed: 105, numRuns: 100 },
+      { seed: 105, numRuns: scaleRuns(100) },
     );
   });
 });

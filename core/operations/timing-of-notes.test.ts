@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { eventsFrom } from '../smf/event-builder.ts';
@@ -130,7 +131,7 @@ describe('quantising', () => {
         )
           expect(noteFaults(quantised).empty).toEqual([]);
       }),
-      { seed: 41, numRuns: 400 },
+      { seed: 41, numRuns: scaleRuns(400) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { tempoMap, type TempoMap } from '../timing/tempo-map.ts';
 import { MidiClock } from './midi-clock.ts';
 
@@ -119,7 +120,7 @@ describe('MIDI clock (MIDI 1.0: 24 a quarter, song position in sixteenths)', () 
           expect(told.length).toBeGreaterThan(4);
         },
       ),
-      { seed: 15, numRuns: 60 },
+      { seed: 15, numRuns: scaleRuns(60) },
     );
   });
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { parseMidi } from 'midi-file';
 import { expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
@@ -67,6 +68,6 @@ it('every message of a file is said once, in the order of time and tracks, howev
         expect(told).toEqual(independently(writeSmf(smf)));
       },
     ),
-    { seed: 93, numRuns: 150 },
+    { seed: 93, numRuns: scaleRuns(150) },
   );
 });

@@ -99,8 +99,17 @@ export class Told {
   }
 }
 
+/** What takes channel mode messages back (MIDI 1.0): local control on, omni off, poly on. */
+const usualModes: Readonly<Record<number, readonly [number: number, value: number]>> = {
+  122: [122, 127],
+  125: [124, 0],
+  126: [127, 0],
+};
+
 function usualOf({ port, status, data1 }: Said): Omit<Said, 'bytes'> | undefined {
   const kind = status >> 4;
+  const mode = kind === 0xb ? usualModes[data1] : undefined;
+  if (mode) return { port, status, data1: mode[0], data2: mode[1] };
   if (kind === 0xb)
     return data1 < 120 ? { port, status, data1, data2: usualValue(data1) ?? 0 } : undefined;
   if (kind === 0xa) return { port, status, data1, data2: 0 };

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { note, songOf } from '../../tests/support/songs.ts';
 import { channelEvent, meta, metaEvent } from '../smf/events.ts';
 import type { Song } from '../song/song.ts';
@@ -221,7 +222,7 @@ describe('speed', () => {
           );
         },
       ),
-      { numRuns: 60 },
+      { numRuns: scaleRuns(60) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { controller, note, songOf } from '../../tests/support/songs.ts';
 import { readIndependently } from '../../tests/support/independent.ts';
 import { demoGrooves } from '#demo/grooves.ts';
@@ -175,7 +176,7 @@ describe('bars of a song as a clip', () => {
           expect(rounded(found)).toEqual(rounded(wanted));
         },
       ),
-      { seed: 16, numRuns: 60 },
+      { seed: 16, numRuns: scaleRuns(60) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { readIndependently } from '../../tests/support/independent.ts';
 import { take, songOf, refusal } from '../../tests/support/songs.ts';
 import { makeHandoff } from '../handoff/handoff.ts';
@@ -71,7 +72,7 @@ describe('issue 9.2: gaps beyond 0x0FFFFFFF ticks', () => {
           if (stray.length === 0 && fitsFormat(events)) expect(made.events).toBe(events);
         },
       ),
-      { seed: 92, numRuns: 500 },
+      { seed: 92, numRuns: scaleRuns(500) },
     );
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { sameEvents } from './compare.ts';
@@ -22,7 +23,7 @@ describe('merging tracks', () => {
         expect(body(merged)).toEqual(plain.map((p) => p.line));
         expect(plainEvents(merged).at(-1)).toBe(`${Math.max(...tracks.map(endTick))} ff2f`);
       }),
-      { seed: 71, numRuns: 300 },
+      { seed: 71, numRuns: scaleRuns(300) },
     );
   });
 });
@@ -58,7 +59,7 @@ describe('columns', () => {
           expect(plainEvents(changed).toSpliced(index, 1)).toEqual(plainEvents(events));
         },
       ),
-      { seed: 73, numRuns: 300 },
+      { seed: 73, numRuns: scaleRuns(300) },
     );
   });
 

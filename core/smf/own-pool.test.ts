@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { pickEvents, withOwnPool, withPayloads } from './event-builder.ts';
@@ -20,7 +21,7 @@ it('a pool brought down to what is used says the same events, in no more bytes t
       );
       expect(own.pool.bytes.length).toBeLessThanOrEqual(used * 2 + 64);
     }),
-    { seed: 98, numRuns: 200 },
+    { seed: 98, numRuns: scaleRuns(200) },
   );
 });
 

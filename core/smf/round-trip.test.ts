@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { plainEvents, readIndependently } from '../../tests/support/independent.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { readSmf } from './read.ts';
@@ -64,7 +65,7 @@ describe('the law of reading and writing', () => {
           divisionWord(smf.division),
         ]);
       }),
-      { seed, numRuns: 1500 },
+      { seed, numRuns: scaleRuns(1500) },
     );
   });
 
@@ -74,7 +75,7 @@ describe('the law of reading and writing', () => {
         const file = writeSmf(smf, { runningStatus });
         expect(writeSmf(read(file).smf)).toEqual(file);
       }),
-      { seed, numRuns: 800 },
+      { seed, numRuns: scaleRuns(800) },
     );
   });
 
@@ -86,7 +87,7 @@ describe('the law of reading and writing', () => {
         expect(theirs.tracks).toEqual(events(smf));
         expect(theirs.format).toBe(smf.format);
       }),
-      { seed, numRuns: 1500 },
+      { seed, numRuns: scaleRuns(1500) },
     );
   });
 

@@ -1,6 +1,7 @@
 import iconv from 'iconv-lite';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { decodeAs, decodeText, encodeText, textEncodings, type TextEncodingName } from './text.ts';
 import { encodeAs, encodeFor } from './text-encode.ts';
 import { guessEncoding } from './text-guess.ts';
@@ -121,7 +122,7 @@ describe('texts in an encoding', () => {
         );
         expect(decodeText(encodeFor(said, encoding), encoding)).toBe(said);
       }),
-      { seed: 109, numRuns: 3000 },
+      { seed: 109, numRuns: scaleRuns(3000) },
     );
   });
 

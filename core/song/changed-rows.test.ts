@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { controller, note, songOf } from '../../tests/support/songs.ts';
 import fc from 'fast-check';
 import { madeSong } from '../../tests/support/made-songs.ts';
@@ -56,7 +57,7 @@ describe('rows that another state does not have', () => {
       fc.property(madeSong, ({ tracks }) => {
         for (const a of tracks) for (const b of tracks) law(a.events, b.events);
       }),
-      { numRuns: 40 },
+      { numRuns: scaleRuns(40) },
     );
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { eventsFrom } from '../smf/event-builder.ts';
 import { channelEvent, meta, metaEvent, type Events } from '../smf/events.ts';
@@ -23,7 +24,7 @@ describe('rows of several tracks', () => {
         const index = indexEvents(tracks, keep);
         expect(Array.from(index.row, (i, n) => ({ t: index.track[n]!, i }))).toEqual(plain);
       }),
-      { seed: 51, numRuns: 200 },
+      { seed: 51, numRuns: scaleRuns(200) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { trackEvents } from '../../tests/support/generate.ts';
 import { note, songOf } from '../../tests/support/songs.ts';
 import { noteTable, notesBetween } from './note-table.ts';
@@ -34,6 +35,6 @@ it('finds every note that sounds in a span, however long it has sounded (all not
           if (table.from[n]! < to && table.to[n]! > from) expect(n >= first && n < end).toBe(true);
       },
     ),
-    { seed: 51, numRuns: 200 },
+    { seed: 51, numRuns: scaleRuns(200) },
   );
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { Limiter } from './limiter.ts';
 
 const rate = 48_000;
@@ -32,7 +33,7 @@ it('nothing goes beyond full scale, whatever comes (law)', () => {
         for (const s of through(samples, block)) expect(Math.abs(s)).toBeLessThanOrEqual(0.9701);
       },
     ),
-    { seed: 15, numRuns: 100 },
+    { seed: 15, numRuns: scaleRuns(100) },
   );
 });
 

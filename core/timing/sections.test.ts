@@ -1,5 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { costRatio, fourfoldLimit } from '../../tests/support/cost.ts';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { independentMap } from '../../tests/support/independent-map.ts';
 import { songOf } from '../../tests/support/songs.ts';
 import { makeHandoff } from '../handoff/handoff.ts';
@@ -43,11 +45,15 @@ describe('sections among markers', () => {
   });
 
   it('are told in time however many there are of one name', () => {
-    const many = Array.from({ length: 100_000 }, (_, i) => mark(i, i % 2 ? 'A (end)' : 'A'));
-    const began = performance.now();
-    expect(pairSections(many).sections).toHaveLength(50_000);
-    expect(pairSections(many.map((m) => ({ ...m, text: 'A' }))).rest).toHaveLength(100_000);
-    expect(performance.now() - began).toBeLessThan(3000);
+    const pair = (count: number) => {
+      const many = Array.from({ length: count }, (_, i) => mark(i, i % 2 ? 'A (end)' : 'A'));
+      const alike = many.map((m) => ({ ...m, text: 'A' }));
+      return () => {
+        expect(pairSections(many).sections).toHaveLength(count / 2);
+        expect(pairSections(alike).rest).toHaveLength(count);
+      };
+    };
+    expect(costRatio(pair(20_000), pair(80_000), fourfoldLimit)).toBeLessThan(fourfoldLimit);
   });
 });
 
@@ -112,7 +118,7 @@ describe('sections made, moved and sent at random', () => {
           expect(reading.ok && told(songsFromSmf(reading.value.smf, 'x.mid')[0]!)).toEqual(moved);
         },
       ),
-      { seed: 91, numRuns: 150 },
+      { seed: 91, numRuns: scaleRuns(150) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { barTick, cutBar, meterMap, positionAt, positionText, tickOf } from './meter-map.ts';
 import { secondsToTicks, tempoMap, ticksToSeconds } from './tempo-map.ts';
 
@@ -43,7 +44,7 @@ describe('ticks and seconds', () => {
           return ticks.every((t) => secondsToTicks(map, ticksToSeconds(map, t)) === t);
         },
       ),
-      { seed: 7, numRuns: 20 },
+      { seed: 7, numRuns: scaleRuns(20) },
     );
   });
 
@@ -130,7 +131,7 @@ describe('bars and beats', () => {
             expect(positionAt(odd, barTick(odd, bar))).toEqual({ bar, beat: 1, tick: 0 });
         },
       ),
-      { seed: 8, numRuns: 100 },
+      { seed: 8, numRuns: scaleRuns(100) },
     );
   });
 

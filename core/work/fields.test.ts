@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { exampleSources, namedSteps } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { testPorts } from '../../tests/support/ports.ts';
@@ -37,7 +38,7 @@ describe('a field that nobody knows stays with its song and its tracks', () => {
               expect([t.id, markOf(t)]).toEqual([t.id, { of: t.id }]);
         }
       }),
-      { seed: 17, numRuns: 15 },
+      { seed: 17, numRuns: scaleRuns(15) },
     );
   });
 });

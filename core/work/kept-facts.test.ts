@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { namedSteps, storedExample } from '../../tests/support/examples.ts';
 import { madeSong } from '../../tests/support/made-songs.ts';
 import { smfFile } from '../../tests/support/generate.ts';
@@ -139,7 +140,7 @@ describe('what is kept of tracks says the same as their events, after every oper
           holdsAgainstFresh(store, manifest);
         },
       ),
-      { seed: 31, numRuns: 12 },
+      { seed: 31, numRuns: scaleRuns(12) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../tests/support/scale.ts';
 import { smfFile } from '../../tests/support/generate.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
 import { runStep } from '../operations/run.ts';
@@ -38,7 +39,7 @@ describe('a revision as it is stored', () => {
         );
         expect(writeSmf(opened)).toEqual(writeSmf(song));
       }),
-      { seed: 81, numRuns: 200 },
+      { seed: 81, numRuns: scaleRuns(200) },
     );
   });
 
@@ -112,7 +113,7 @@ describe('work on stored songs', () => {
           ).toMatchObject({ findings: lookOver(alone.value.song) });
         },
       ),
-      { seed: 82, numRuns: 150 },
+      { seed: 82, numRuns: scaleRuns(150) },
     );
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import { busySong } from '../../../tests/support/busy-song.ts';
 import { metByNotes } from '../../../tests/support/in-force-at-notes.ts';
 import { keyAt } from '../../../tests/support/key-at.ts';
@@ -85,7 +86,7 @@ const sharesParked = ({ tracks }: Song): boolean =>
 const bothWays = (song: Song, only: ReadonlySet<string>) =>
   [false, true].map((headsFirst) => metByNotes(song, only, headsFirst));
 
-const runs = { seed: 191, numRuns: 600 };
+const runs = { seed: 191, numRuns: scaleRuns(600) };
 
 describe('bars in another order', () => {
   it.each([

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import { busySong } from '../../../tests/support/busy-song.ts';
 import { metByNotes } from '../../../tests/support/instrument-state.ts';
 import { madeSong } from '../../../tests/support/made-songs.ts';
@@ -44,7 +45,7 @@ describe('some bars of a song', () => {
           expect(metByNotes(part)).toEqual(whole);
         },
       ),
-      { numRuns: 1000 },
+      { numRuns: scaleRuns(1000) },
     );
   });
 

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import {
   anyFile,
   anyLimits,
@@ -25,7 +26,7 @@ describe('a forecast', () => {
         fc.property(from, anyLimits, byHand, (song, takes, hand) => {
           expect(unsaid(song, takes, hand)).toEqual([]);
         }),
-        { seed, numRuns: 700 },
+        { seed, numRuns: scaleRuns(700) },
       );
     },
   );
@@ -41,7 +42,7 @@ describe('a forecast', () => {
           all.tried += tried;
           all.found.push(...found);
         }),
-        { seed, numRuns: 400 },
+        { seed, numRuns: scaleRuns(400) },
       );
       // Where several things are in the way at once, one remedy may not be enough: of a hundred, one.
       expect(all.tried).toBeGreaterThan(200);
@@ -57,7 +58,7 @@ describe('a forecast', () => {
         const own = ['parked', 'kept'];
         expect(forecast.value.filter((i) => !own.includes(i.what)).map((i) => i.says)).toEqual([]);
       }),
-      { seed: 203, numRuns: 300 },
+      { seed: 203, numRuns: scaleRuns(300) },
     );
   });
 });

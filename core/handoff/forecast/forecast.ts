@@ -1,3 +1,4 @@
+import { keySwitchesIn } from '../../edit/key-switches.ts';
 import { ok, type Result } from '../../problems/problems.ts';
 import { isMeta, meta } from '../../smf/events.ts';
 import { stays } from '../../smf/own-events.ts';
@@ -6,12 +7,12 @@ import type { Song } from '../../song/song.ts';
 import { formFile, planHandoff, type Names, type Planned } from '../handoff.ts';
 import type { PlannedFile } from '../plan.ts';
 import { firstNote } from '../part/piece.ts';
-import { wholeSpan } from '../proof/judge.ts';
+import { findSpan } from '../proof/places.ts';
 import { limitsSchema, type Limits } from '../receiver/receiver.ts';
 import type { HandoffAsked } from '../settings.ts';
 import { fitsAsName } from './file-name.ts';
-import { followFile } from './followed.ts';
-import { Following } from './following.ts';
+import { followFile } from './judge/followed.ts';
+import { Following } from './judge/following.ts';
 import type { ForecastItem } from './item.ts';
 import { formatOf, remedyFor, type Remedying } from './remedies.ts';
 import { spansOf, Tally, type Told } from './tally.ts';
@@ -35,7 +36,7 @@ export function forecastOf(
   const planned = planHandoff(whole, asked, names);
   if (!planned.ok) return planned;
   const sent = sentSong(whole);
-  const following = new Following(sent, planned.value, limits);
+  const following = new Following(sent, planned.value, limits, keySwitchesIn);
   const tally = new Tally(sent, planned.value.wanted, limits);
   for (const file of planned.value.plan.files) {
     const formed = formFile(planned.value, file);
@@ -70,7 +71,7 @@ function ofTheFile(
   limits: Limits,
 ): void {
   const span = file.span ?? { from: 0, to: Infinity };
-  const begins = wholeSpan(plan.song, file, wanted).from;
+  const begins = findSpan(plan.song, file, wanted).from;
   const late = limits.start === 'with its first note' && begins === span.from;
   const first = late
     ? Math.min(...song.tracks.map((t) => firstNote(t.events, { from: 0, to: Infinity })))

@@ -1,6 +1,6 @@
 import type { StepRequest } from '../../operations/run.ts';
 import type { HandoffAsked } from '../settings.ts';
-import type { Aspect, Loss } from './outcome.ts';
+import type { Aspect, Loss } from './judge/outcome.ts';
 
 /** What is told of: a kind of event, a way in which events change, or something of the files themselves. */
 export type What =

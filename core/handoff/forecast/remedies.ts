@@ -6,7 +6,7 @@ import { songFacts } from '../receiver/song-facts.ts';
 import type { HandoffAsked, Wanted } from '../settings.ts';
 import { takeSchema } from '../take-settings.ts';
 import type { Remedy, What } from './item.ts';
-import { bit } from './outcome.ts';
+import { bit } from './judge/outcome.ts';
 import type { Told } from './tally.ts';
 
 /** What remedies are looked for with. */

@@ -1,11 +1,11 @@
 import type { Song } from '../../song/song.ts';
 import { timingOf } from '../../song/timing-of.ts';
 import { barTick, barsUntil, meterMap } from '../../timing/meter-map.ts';
-import { lossOfRow } from './arrival.ts';
-import { isOfMap } from './atoms-of.ts';
+import { lossOfRow } from './judge/arrival.ts';
+import { isOfMap } from './judge/atoms-of.ts';
 import type { Limits } from '../receiver/receiver.ts';
 import type { Wanted } from '../settings.ts';
-import type { Following } from './following.ts';
+import type { Following } from './judge/following.ts';
 import type { What } from './item.ts';
 import {
   aspects,
@@ -17,7 +17,7 @@ import {
   ofItsKind,
   same,
   type Aspect,
-} from './outcome.ts';
+} from './judge/outcome.ts';
 
 /** One thing that is told, before it has words. */
 export interface Told {

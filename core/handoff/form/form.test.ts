@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import iconv from 'iconv-lite';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import { controller, note, songOf } from '../../../tests/support/songs.ts';
 import { plainEvents } from '../../../tests/support/independent.ts';
 import { channelEvent, meta, metaEvent, payloadOf, type EventValue } from '../../smf/events.ts';
@@ -90,7 +91,7 @@ describe('a tempo map for a receiver that reads none', () => {
           expect(greatestDistance(before, after)).toBeLessThan(2 / most + 0.01);
         },
       ),
-      { seed: 26, numRuns: 600 },
+      { seed: 26, numRuns: scaleRuns(600) },
     );
   });
 });

@@ -1,5 +1,5 @@
 import { eventsFrom, pickEvents } from '../../smf/event-builder.ts';
-import { isMeta, meta, metaEvent, payloadOf, type EventValue } from '../../smf/events.ts';
+import { endTick, isMeta, meta, metaEvent, payloadOf, type EventValue } from '../../smf/events.ts';
 import { decodeText } from '../../smf/text.ts';
 import { encodeFor } from '../../smf/text-encode.ts';
 import { indexEvents } from '../../song/event-index.ts';
@@ -39,6 +39,8 @@ export function inKaraokeOrder(song: Song, language: string): { song: Song; note
     ...(language === '' ? [] : [text(0, `@L${language}`)]),
     text(0, `@T${song.title}`),
     ...syllables.map(({ atTick, text: said }) => text(atTick, said)),
+    // As long as the longest, so that it lies with the others where they are loaded.
+    metaEvent(Math.max(...song.tracks.map((t) => endTick(t.events))), meta.endOfTrack),
   ]);
   const rest = song.tracks.map((track) => {
     const { events } = track;

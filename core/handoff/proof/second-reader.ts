@@ -55,6 +55,9 @@ export class TrackWalk {
   /** Where the payload of a meta or system exclusive event lies. */
   from = 0;
   to = 0;
+  /** Whether any event left its status byte out, and whether any said one again that it could have left out. */
+  usesRunningStatus = false;
+  repeatsStatus = false;
   private at: number;
   private running = 0;
   private readonly bytes: Uint8Array;
@@ -75,6 +78,8 @@ export class TrackWalk {
       if (this.running === 0) throw new Error('a data byte without a status');
       this.at--;
     }
+    if (lead < 0x80) this.usesRunningStatus = true;
+    else if (lead === this.running) this.repeatsStatus = true;
     this.status = lead < 0x80 ? this.running : lead;
     this.from = this.to = this.data1 = this.data2 = 0;
     if (this.status < 0xf0) this.message();

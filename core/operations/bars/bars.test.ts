@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import { end, ends, keys, lines, of, off, on } from '../../../tests/support/bars-by-hand.ts';
 import { madeSong } from '../../../tests/support/made-songs.ts';
 import { metByNotes } from '../../../tests/support/in-force-at-notes.ts';
@@ -493,7 +494,7 @@ describe('there and back', () => {
         );
         expect(is).toEqual(was);
       }),
-      { seed: 196, numRuns: 300 },
+      { seed: 196, numRuns: scaleRuns(300) },
     );
   });
 

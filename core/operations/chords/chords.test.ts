@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import { end, keys, of } from '../../../tests/support/bars-by-hand.ts';
 import { madeSong } from '../../../tests/support/made-songs.ts';
 import { note, refusal, songOf, take } from '../../../tests/support/songs.ts';
@@ -164,7 +165,7 @@ describe('the chord line is written', () => {
             ]);
         }
       }),
-      { seed: 22, numRuns: 150 },
+      { seed: 22, numRuns: scaleRuns(150) },
     );
   });
 
@@ -185,7 +186,7 @@ describe('the chord line is written', () => {
         const back = readTyped(asTyped(points, map, 1, 4), map, 1);
         expect('points' in back && back.points).toEqual(points);
       }),
-      { seed: 23, numRuns: 200 },
+      { seed: 23, numRuns: scaleRuns(200) },
     );
   });
 });
@@ -324,7 +325,7 @@ describe('parts fitted to the chord line', () => {
           expect(moved).toBe(least(0, -1));
         },
       ),
-      { seed: 24, numRuns: 60 },
+      { seed: 24, numRuns: scaleRuns(60) },
     );
   });
 });

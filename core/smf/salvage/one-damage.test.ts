@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import { learnt, line } from '../../../tests/support/plain-line.ts';
 import { concatBytes } from '../chunks.ts';
 import { eventsFrom } from '../event-builder.ts';
@@ -57,7 +58,7 @@ describe('a single byte', () => {
         expect(cheapest(found)!.cost).toBeLessThanOrEqual(costOf(body, costs) + oneEvent);
         expect(found.some((g) => Math.abs(g.at - at) <= 3)).toBe(true);
       }),
-      { seed: 90, numRuns: 200 },
+      { seed: 90, numRuns: scaleRuns(200) },
     );
   });
 
@@ -71,7 +72,7 @@ describe('a single byte', () => {
         if (asItIs === Infinity)
           expect(found!.cost).toBeLessThanOrEqual(costOf(body, costs) + oneEvent);
       }),
-      { seed: 91, numRuns: 200 },
+      { seed: 91, numRuns: scaleRuns(200) },
     );
   });
 

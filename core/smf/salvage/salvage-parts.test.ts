@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import { learnt, line } from '../../../tests/support/plain-line.ts';
 import { smfFile } from '../../../tests/support/generate.ts';
 import { concatBytes } from '../chunks.ts';
@@ -84,7 +85,7 @@ describe('the likeliest reading of damaged bytes', () => {
           expect(missed).toBeLessThanOrEqual(2);
         },
       ),
-      { seed: 93, numRuns: 150 },
+      { seed: 93, numRuns: scaleRuns(150) },
     );
   });
 });
@@ -155,7 +156,7 @@ describe('zeros written over a track', () => {
           smf.tracks.map((t) => eventValues(t.events)),
         );
       }),
-      { seed: 94, numRuns: 300 },
+      { seed: 94, numRuns: scaleRuns(300) },
     );
   });
 });
@@ -265,7 +266,7 @@ describe('bytes that were put in', () => {
           else expect(rest).toEqual(body);
         },
       ),
-      { seed: 9, numRuns: 200 },
+      { seed: 9, numRuns: scaleRuns(200) },
     );
   });
 

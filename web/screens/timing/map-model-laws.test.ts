@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import { tempoMap, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
 import type { Song } from '#core/song/song.ts';
@@ -61,6 +62,6 @@ it('whatever a hand does to the tempo line, it is taken, and the music before it
         song = after;
       }
     }),
-    { seed: 94, numRuns: 150 },
+    { seed: 94, numRuns: scaleRuns(150) },
   );
 });

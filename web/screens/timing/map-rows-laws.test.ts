@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { scaleRuns } from '../../../tests/support/scale.ts';
 import type { SongView } from '#contracts/songs.ts';
 import { runStep } from '#core/operations/run.ts';
 import { summariseSong } from '#core/song/song-summary.ts';
@@ -62,7 +63,7 @@ it('every row of the table can be taken out, and nothing goes with it', () => {
         if (row.kind !== 'tempo') expect(named(still(after, row))).toEqual(named(still(rows, row)));
       }
     }),
-    { seed: 95, numRuns: 60 },
+    { seed: 95, numRuns: scaleRuns(60) },
   );
 });
 
@@ -85,6 +86,6 @@ it('every meter and key of the table can be changed where it stands', () => {
         expect(its[0]).not.toBe(row.says);
       }
     }),
-    { seed: 96, numRuns: 60 },
+    { seed: 96, numRuns: scaleRuns(60) },
   );
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../../tests/support/scale.ts';
 import { exampleSource } from '../../../../tests/support/examples.ts';
 import { notesOn, secondsIn } from '../../../../tests/support/by-reader.ts';
 import { madeSong } from '../../../../tests/support/made-songs.ts';
@@ -98,7 +99,7 @@ describe('bringing in tracks', () => {
             }),
           );
         }),
-        { seed: 71, numRuns: 120 },
+        { seed: 71, numRuns: scaleRuns(120) },
       );
     },
   );
@@ -129,7 +130,7 @@ describe('bringing in tracks', () => {
           ).toBe(true);
         },
       ),
-      { seed: 72, numRuns: 60 },
+      { seed: 72, numRuns: scaleRuns(60) },
     );
   });
 

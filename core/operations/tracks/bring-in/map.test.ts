@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../../tests/support/scale.ts';
 import { notesOn, secondsIn } from '../../../../tests/support/by-reader.ts';
 import { exampleSource } from '../../../../tests/support/examples.ts';
 import { readIndependently } from '../../../../tests/support/independent.ts';
@@ -64,7 +65,7 @@ describe('a map that is brought in', () => {
         );
         expect(is.timecode).toEqual(was.timecode);
       }),
-      { seed: 81, numRuns: 150 },
+      { seed: 81, numRuns: scaleRuns(150) },
     );
   });
 
@@ -89,7 +90,7 @@ describe('a map that is brought in', () => {
           });
         });
       }),
-      { seed: 82, numRuns: 120 },
+      { seed: 82, numRuns: scaleRuns(120) },
     );
   });
 

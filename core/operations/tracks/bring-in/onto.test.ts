@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../../tests/support/scale.ts';
 import { madeSong } from '../../../../tests/support/made-songs.ts';
 import { controller, note, songOf } from '../../../../tests/support/songs.ts';
 import { faultCount, noteFaults } from '../../../edit/note-faults.ts';
@@ -208,7 +209,7 @@ describe('laying a part onto a track that is there', () => {
           if (how === 'merge')
             expect(begins(last)).toBe(begins(into) + (report.changes[0]?.counts.note ?? 0));
         }),
-        { seed: 83, numRuns: 120 },
+        { seed: 83, numRuns: scaleRuns(120) },
       );
     },
   );

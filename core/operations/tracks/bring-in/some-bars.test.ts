@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../../tests/support/scale.ts';
 import { notesOn } from '../../../../tests/support/by-reader.ts';
 import { metByNotes } from '../../../../tests/support/instrument-state.ts';
 import { madeSong } from '../../../../tests/support/made-songs.ts';
@@ -125,7 +126,7 @@ describe('some bars of a source', () => {
           .filter(([tick]) => tick >= begins && (last || tick < ends));
         expect(notesOn(part.value.song).flat()).toEqual(within);
       }),
-      { numRuns: 60 },
+      { numRuns: scaleRuns(60) },
     );
   });
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { scaleRuns } from '../../../../tests/support/scale.ts';
 import { metByNotes } from '../../../../tests/support/instrument-state.ts';
 import { controller, note, songOf, take } from '../../../../tests/support/songs.ts';
 import { readIndependently } from '../../../../tests/support/independent.ts';
@@ -287,7 +288,7 @@ describe('the law of the sound of others', () => {
         if (!done.ok) throw new Error(done.problem.code);
         expect(metByNotes(sentSong(done.value.song), others)).toEqual(metByNotes(song, others));
       }),
-      { numRuns: 400 },
+      { numRuns: scaleRuns(400) },
     );
   });
 
@@ -305,7 +306,7 @@ describe('the law of the sound of others', () => {
         if (!done.ok) throw new Error(done.problem.code);
         expect(metByNotes(sentSong(done.value.song), others)).toEqual(metByNotes(song, others));
       }),
-      { numRuns: 400 },
+      { numRuns: scaleRuns(400) },
     );
   });
 });

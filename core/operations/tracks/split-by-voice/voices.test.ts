@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
+import { scaleRuns } from '../../../../tests/support/scale.ts';
 import { eventsFrom } from '../../../smf/event-builder.ts';
 import { note } from '../../../../tests/support/songs.ts';
 import { notesOf } from '../../../song/notes.ts';
@@ -32,6 +33,6 @@ it('voices are told as by looking at every sounding note at every beginning', ()
         expect(told[n]).toBe(key === Math.max(...keys) ? 0 : key === Math.min(...keys) ? 2 : 1);
       }
     }),
-    { seed: 97, numRuns: 300 },
+    { seed: 97, numRuns: scaleRuns(300) },
   );
 });

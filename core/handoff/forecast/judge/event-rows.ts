@@ -1,5 +1,5 @@
-import { META, payloadOf, type Events } from '../../smf/events.ts';
-import { notesOf } from '../../song/notes.ts';
+import { payloadOf, type Events } from '../../../smf/events.ts';
+import { pairNotes } from '../../proof/reading/pair-notes.ts';
 
 /** Whether two events that are no messages of a channel say the same, byte for byte. */
 export const sameRow = (events: Events, row: number, there: Events, at: number): boolean => {
@@ -17,7 +17,7 @@ export function metasIn(events: Events): readonly number[] {
   let rows = metas.get(events);
   if (!rows) {
     const found: number[] = [];
-    for (let row = 0; row < events.count; row++) if (events.status[row] === META) found.push(row);
+    for (let row = 0; row < events.count; row++) if (events.status[row] === 0xff) found.push(row);
     metas.set(events, (rows = found));
   }
   return rows;
@@ -29,7 +29,7 @@ export function offOf(events: Events, row: number): number {
   let rows = offs.get(events);
   if (!rows) {
     rows = new Int32Array(events.count).fill(-1);
-    const { on, off, count } = notesOf(events);
+    const { on, off, count } = pairNotes(events);
     for (let n = 0; n < count; n++) rows[on[n]!] = off[n]!;
     offs.set(events, rows);
   }

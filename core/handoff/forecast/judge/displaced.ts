@@ -1,8 +1,8 @@
-import { ticksPerSecond } from '../../smf/division.ts';
-import type { Song } from '../../song/song.ts';
-import type { TickSpan } from '../../song/scope.ts';
-import { timingOf } from '../../song/timing-of.ts';
-import { tempoMap, ticksToSeconds, type TempoMap } from '../../timing/tempo-map.ts';
+import { ticksPerSecond } from '../../../smf/division.ts';
+import type { Song } from '../../../song/song.ts';
+import type { TickSpan } from '../../../song/scope.ts';
+import { tempoMap, ticksToSeconds, type TempoMap } from '../../../timing/tempo-map.ts';
+import { readSongMap } from '../../proof/reading/song-map.ts';
 import { bit } from './outcome.ts';
 
 /** Where things of the song are in a file, in its bars and in time. */
@@ -24,7 +24,7 @@ const quartersATick = ({ division }: Song): number =>
 
 /** @param arrived the tempos that the receiver plays the file by */
 export function displacedIn(song: Song, span: TickSpan, file: Song, arrived: TempoMap): Displaced {
-  const here = tempoMap(timingOf(song).tempos, song.division);
+  const here = tempoMap(readSongMap(song).tempos, song.division);
   const began = ticksToSeconds(here, span.from);
   const [quarterHere, quarterThere] = [quartersATick(song), quartersATick(file)];
   const worst = { rounding: 0, places: 0, time: 0 };

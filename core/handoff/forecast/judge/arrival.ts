@@ -1,17 +1,13 @@
-import { keySwitchesIn } from '../../edit/key-switches.ts';
-import { percussionChannel } from '../../instruments/general-midi.ts';
-import { META, meta, payloadOf, type Events } from '../../smf/events.ts';
-import { isBridge } from '../../smf/bridges.ts';
-import { meantType } from '../../smf/own-events.ts';
-import { decodeAs, decodeText } from '../../smf/text.ts';
-import { notesOf } from '../../song/notes.ts';
-import type { Song, Track } from '../../song/song.ts';
-import { timingOf } from '../../song/timing-of.ts';
-import { effective, tempoMap, ticksToSeconds, type TempoMap } from '../../timing/tempo-map.ts';
-import { outlineOf } from '../outline.ts';
-import { kindOfRow, type Kind } from '../part/taken.ts';
-import type { Limits } from '../receiver/receiver.ts';
-import { takesController } from '../receiver/settings-for.ts';
+import { payloadOf, type Events } from '../../../smf/events.ts';
+import type { Song, Track } from '../../../song/song.ts';
+import { effective, tempoMap, ticksToSeconds, type TempoMap } from '../../../timing/tempo-map.ts';
+import { kindOf } from '../../proof/reading/event-kind.ts';
+import { pairNotes } from '../../proof/reading/pair-notes.ts';
+import { readStrictly, readText } from '../../proof/reading/read-text.ts';
+import { readSongMap } from '../../proof/reading/song-map.ts';
+import { outlineTrack } from '../../proof/reading/track-outline.ts';
+import type { Limits } from '../../receiver/receiver.ts';
+import { settingOf, type Setting } from './setting-of.ts';
 import { bit, lost, same, type Loss } from './outcome.ts';
 
 /** How a file is laid out, as far as that matters to who opens it. */
@@ -24,6 +20,22 @@ export interface Opened {
   readonly tracks: number;
 }
 
+/** Meta types (SMF 1.0). */
+const [markerType, cueType, specificType] = [0x06, 0x07, 0x7f];
+/** The tenth, from 0: drums at a General MIDI device. */
+const drumChannel = 9;
+
+/** Which keys of a part look like key switches: a guess that whoever asks for a forecast brings along. */
+export type FindKeySwitches = (
+  events: Events,
+) => { readonly lowest: number; readonly highest: number } | undefined;
+
+/** Whether a receiver takes a controller, by its list. */
+const takesController = ({ controllers, controllerList }: Limits, number: number): boolean =>
+  controllers === 'only'
+    ? controllerList.includes(number)
+    : controllers === 'all' || (controllers !== 'none' && !controllerList.includes(number));
+
 /** What a receiver has of a file once it is opened there: a stand-in for it, by its limits alone. */
 export interface Arrival {
   /** Whether it is opened at all. */
@@ -35,17 +47,22 @@ export interface Arrival {
 }
 
 /** Opens a file in the mind of a receiver. @param file what is in it, before it is laid out */
-export function arrivalOf(file: Song, laid: Opened, limits: Limits): Arrival {
+export function arrivalOf(
+  file: Song,
+  laid: Opened,
+  limits: Limits,
+  findKeySwitches: FindKeySwitches,
+): Arrival {
   const tempos = temposTaken(file, limits);
   // Who knows no tempo is set by hand, as the slip says.
   const followed =
     limits.tempo === 'none'
       ? [{ atTick: 0, tempo: laid.begins }]
-      : tempos.map((n) => timingOf(file).tempos[n]!);
+      : tempos.map((n) => readSongMap(file).tempos[n]!);
   const tempo = tempoMap(followed, file.division);
   const opened = isOpened(file, laid, limits);
   if (!opened) return { opened, tempo, tracks: file.tracks.map(() => undefined) };
-  const takes = new Taking(file, limits, tempo, tempos);
+  const takes = new Taking(file, limits, { tempo, tempos, findKeySwitches });
   const tracks = file.tracks.map((track, n) =>
     limits.tracks !== null && laid.tracks > limits.tracks && n >= limits.tracks
       ? new Int32Array(track.events.count).fill(lost('moreTracks', true))
@@ -65,7 +82,7 @@ const aHair = 1e-6;
 
 /** Which tempos are followed: places in the list of all. */
 function temposTaken(file: Song, { tempo, temposASecond }: Limits): number[] {
-  const { tempos } = timingOf(file);
+  const { tempos } = readSongMap(file);
   if (tempo !== 'map') return tempos.length > 0 ? [0] : [];
   if (temposASecond === null) return tempos.map((_, n) => n);
   const map = tempoMap(effective(tempos), file.division);
@@ -80,7 +97,7 @@ function temposTaken(file: Song, { tempo, temposASecond }: Limits): number[] {
   return taken;
 }
 
-const kindTaken: Readonly<Partial<Record<Kind, (limits: Limits) => boolean>>> = {
+const kindTaken: Readonly<Partial<Record<Setting, (limits: Limits) => boolean>>> = {
   meters: (l) => l.meters,
   keys: (l) => l.keys,
   lyrics: (l) => l.lyrics,
@@ -96,7 +113,7 @@ const kindTaken: Readonly<Partial<Record<Kind, (limits: Limits) => boolean>>> = 
   instrumentNames: (l) => l.instrumentNames,
 };
 
-const texts: ReadonlySet<Kind> = new Set([
+const texts: ReadonlySet<Setting> = new Set([
   'texts',
   'lyrics',
   'copyright',
@@ -112,11 +129,22 @@ class Taking {
   private readonly tempoTicks: ReadonlySet<number>;
   private readonly controllers: readonly boolean[];
 
-  constructor(file: Song, limits: Limits, tempo: TempoMap, tempos: readonly number[]) {
+  private readonly findKeySwitches: FindKeySwitches;
+
+  constructor(
+    file: Song,
+    limits: Limits,
+    {
+      tempo,
+      tempos,
+      findKeySwitches,
+    }: { tempo: TempoMap; tempos: readonly number[]; findKeySwitches: FindKeySwitches },
+  ) {
     this.file = file;
+    this.findKeySwitches = findKeySwitches;
     this.limits = limits;
     this.tempo = tempo;
-    this.tempoTicks = new Set(tempos.map((n) => timingOf(file).tempos[n]!.atTick));
+    this.tempoTicks = new Set(tempos.map((n) => readSongMap(file).tempos[n]!.atTick));
     this.controllers = Array.from({ length: 128 }, (_, n) => takesController(limits, n));
   }
 
@@ -137,16 +165,16 @@ class Taking {
     const status = events.status[i]!;
     const { limits } = this;
     if (status < 0xf0) return this.channelMessage(events, i, bank);
-    const kind = kindOfRow(events, i);
+    const kind = settingOf(events, i);
     if (kind === undefined) return same;
-    if (status !== META) return limits.exclusive ? same : lost('exclusive', true);
+    if (status !== 0xff) return limits.exclusive ? same : lost('exclusive', true);
     const type = events.data1[i]!;
     if (kind === 'tempo')
       return limits.tempo !== 'none' && this.tempoTicks.has(events.atTick[i]!)
         ? same
         : lost('tempo', true);
-    if (type === meta.marker || type === meta.cuePoint) return this.mark(events, i, type);
-    if (kind === 'markers' || (kind !== 'specific' && type === meta.sequencerSpecific))
+    if (type === markerType || type === cueType) return this.mark(events, i, type);
+    if (kind === 'markers' || (kind !== 'specific' && type === specificType))
       return limits.specific ? same : lost(kind, true);
     if (kindTaken[kind]?.(limits) === false) return lost(kind, true);
     if (kind === 'trackNames' && inOthers)
@@ -160,7 +188,7 @@ class Taking {
 
   private mark(events: Events, i: number, type: number): number {
     const { marks, markLetters } = this.limits;
-    if (!marks.includes(type === meta.marker ? 'markers' : 'cue points'))
+    if (!marks.includes(type === markerType ? 'markers' : 'cue points'))
       return lost('markers', true);
     return this.text(events, i, markLetters);
   }
@@ -169,13 +197,13 @@ class Taking {
   private text(events: Events, i: number, most: number | null): number {
     const { letters } = this.limits;
     const payload = payloadOf(events, i);
-    const meant = decodeText(payload, this.file.encoding);
+    const meant = readText(payload, this.file.encoding);
     const read =
       letters === 'any' || payload.every((b) => b < 0x80)
         ? meant
         : letters === 'ASCII'
           ? undefined
-          : decodeAs(payload, letters);
+          : readStrictly(payload, letters);
     return (
       (read === meant ? 0 : bit.letters) |
       (most !== null && Array.from(meant).length > most ? bit.cut : 0)
@@ -190,7 +218,7 @@ class Taking {
     if (notes && !limits.notes) return lost('notes', true);
     if (channel >= limits.channels) return lost('highChannels', true);
     const outcome = notes ? same : this.beside(events, i, channel, bank);
-    if (outcome !== same || limits.ports || outlineOf(events).port === 0) return outcome;
+    if (outcome !== same || limits.ports || outlineTrack(events).port === 0) return outcome;
     return bit.ports;
   }
 
@@ -216,7 +244,7 @@ class Taking {
     if (programs === 'any') return same;
     if (programs === 'none') return lost('programs', true);
     if (programs === 'General MIDI')
-      return channel === percussionChannel && program > 0 ? bit.kits : same;
+      return channel === drumChannel && program > 0 ? bit.kits : same;
     const known = programList.some(
       (p) => p.program === program + 1 && (p.bank === null || p.bank === Math.max(0, bank)),
     );
@@ -227,10 +255,10 @@ class Taking {
   private notes({ events, instrument }: Track, put: (row: number, outcome: number) => void): void {
     const { limits } = this;
     if (!limits.notes) return;
-    const switches = limits.keySwitches ? undefined : keySwitchesIn(events);
+    const switches = limits.keySwitches ? undefined : this.findKeySwitches(events);
     const drums = limits.drums === 'on channel 10' && instrument?.drums === true;
     if (!switches && !drums && limits.gap === 0) return;
-    const { on, off, count } = notesOf(events);
+    const { on, off, count } = pairNotes(events);
     const ended = new Float64Array(2048).fill(-Infinity);
     for (let n = 0; n < count; n++) {
       const row = on[n]!;
@@ -244,13 +272,11 @@ class Taking {
       ended[slot] = Math.max(ended[slot]!, end);
       if (tooSoon) put(row, lost('gap', true));
       else {
-        const port = limits.ports || outlineOf(events).port === 0 ? 0 : bit.ports;
+        const port = limits.ports || outlineTrack(events).port === 0 ? 0 : bit.ports;
         const wrong = switches && key >= switches.lowest && key <= switches.highest;
         put(
           row,
-          port |
-            (wrong ? bit.keySwitches : 0) |
-            (drums && channel !== percussionChannel ? bit.drums : 0),
+          port | (wrong ? bit.keySwitches : 0) | (drums && channel !== drumChannel ? bit.drums : 0),
         );
       }
     }
@@ -278,7 +304,9 @@ export function lossOfRow(events: Events, i: number): Loss | undefined {
     if (status >> 4 === 9) return events.data2[i] === 0 ? undefined : 'notes';
     if (status >> 4 === 8) return undefined;
     if (status >> 4 === 0xb) return lossOfController(events.data1[i]!);
-  } else if (status === META && (isBridge(events, i) || meantType(events, i) === meta.endOfTrack))
-    return undefined;
-  return kindOfRow(events, i) ?? 'other';
+  } else if (status === 0xff) {
+    const kind = kindOf(events, i);
+    if (kind === 'bridge' || kind === 'end of track') return undefined;
+  }
+  return settingOf(events, i) ?? 'other';
 }

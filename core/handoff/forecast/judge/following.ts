@@ -1,9 +1,9 @@
-import type { Song, Track } from '../../song/song.ts';
-import type { Planned } from '../handoff.ts';
-import { marksOfSections } from '../part/taken.ts';
-import type { Limits } from '../receiver/receiver.ts';
-import type { Wanted } from '../settings.ts';
-import { arrivalOf, type Arrival } from './arrival.ts';
+import type { Song, Track } from '../../../song/song.ts';
+import type { Planned } from '../../handoff.ts';
+import { readSongMap } from '../../proof/reading/song-map.ts';
+import type { Limits } from '../../receiver/receiver.ts';
+import type { Wanted } from '../../settings.ts';
+import { arrivalOf, type Arrival, type FindKeySwitches } from './arrival.ts';
 import { Contents } from './atoms-of.ts';
 import { better, notAsked, same } from './outcome.ts';
 
@@ -15,6 +15,7 @@ export class Following {
   private readonly song: Song;
   private readonly wanted: Wanted;
   private readonly limits: Limits;
+  private readonly findKeySwitches: FindKeySwitches;
   private readonly parents: ReadonlyMap<string, string>;
   private readonly contents = new Contents();
   private readonly isSection: (track: Track, row: number) => boolean;
@@ -27,12 +28,20 @@ export class Following {
   readonly worst = { rounding: 0, places: 0, time: 0 };
 
   /** @param song as it is sent */
-  constructor(song: Song, { wanted, plan }: Pick<Planned, 'wanted' | 'plan'>, limits: Limits) {
+  constructor(
+    song: Song,
+    { wanted, plan }: Pick<Planned, 'wanted' | 'plan'>,
+    limits: Limits,
+    findKeySwitches: FindKeySwitches,
+  ) {
+    this.findKeySwitches = findKeySwitches;
     this.song = song;
     this.wanted = wanted;
     this.parents = plan.parents;
     this.limits = limits;
-    this.isSection = marksOfSections(song);
+    const places = new Map(song.tracks.map((track, n) => [track, n]));
+    const { sectionAt } = readSongMap(song);
+    this.isSection = (track, row) => sectionAt(places.get(track) ?? -1, row) !== undefined;
     this.outcomes = song.tracks.map((t) => new Int32Array(t.events.count).fill(notAsked));
   }
 
@@ -43,14 +52,15 @@ export class Following {
       this.song,
       { format: this.limits.formats[0]!, merged: false, tracks: 1, begins: 500_000 },
       { ...this.limits, resolutions: [], frames: true, tracks: null },
+      this.findKeySwitches,
     );
     return this.asItIs.tracks[track]?.[row] ?? same;
   }
 
   /** What the files are followed by. */
   get known() {
-    const { song, wanted, limits, parents, contents, isSection } = this;
-    return { song, wanted, limits, parents, contents, isSection };
+    const { song, wanted, limits, parents, contents, isSection, findKeySwitches } = this;
+    return { song, wanted, limits, parents, contents, isSection, findKeySwitches };
   }
 
   note(track: number, row: number, outcome: number): void {

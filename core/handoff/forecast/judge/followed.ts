@@ -1,13 +1,13 @@
-import { ticksPerSecond } from '../../smf/division.ts';
-import type { Events } from '../../smf/events.ts';
-import { factsOf } from '../../song/track-facts.ts';
-import type { TickSpan } from '../../song/scope.ts';
-import type { Song, Track } from '../../song/song.ts';
-import type { Part } from '../part/piece.ts';
-import { wholeSpan } from '../proof/judge.ts';
-import { isChosen } from '../proof/judging.ts';
-import { placesOf } from '../proof/places.ts';
-import type { Limits } from '../receiver/receiver.ts';
+import { ticksPerSecond } from '../../../smf/division.ts';
+import type { Events } from '../../../smf/events.ts';
+import type { TickSpan } from '../../../song/scope.ts';
+import type { Song, Track } from '../../../song/song.ts';
+import type { Part } from '../../part/piece.ts';
+import { isChosen } from '../../proof/part-case.ts';
+import { readSongMap } from '../../proof/reading/song-map.ts';
+import { outlineTrack } from '../../proof/reading/track-outline.ts';
+import { findSpan, placesOf } from '../../proof/places.ts';
+import type { Limits } from '../../receiver/receiver.ts';
 import { arrivalOf, lossOfRow, type Arrival, type Opened } from './arrival.ts';
 import { isAboutTrack, isAnywhere, isOfMap, textAt } from './atoms-of.ts';
 import { displacedIn, type Displaced } from './displaced.ts';
@@ -25,7 +25,7 @@ export interface FollowedFile {
 
 /** Follows every event of a song through one of its files to who opens it. */
 export function followFile(all: Following, file: FollowedFile): void {
-  const arrival = arrivalOf(file.song, file.laid, all.known.limits);
+  const arrival = arrivalOf(file.song, file.laid, all.known.limits, all.known.findKeySwitches);
   new Followed(all, file, arrival).follow();
 }
 
@@ -51,7 +51,7 @@ class Followed {
     this.arrival = arrival;
     const { song, wanted } = this.known;
     this.part = this.ofSong(file.part);
-    this.span = wholeSpan(song, this.part, wanted);
+    this.span = findSpan(song, this.part, wanted);
     const places = placesOf(song, this.span, wanted, 0);
     this.at = (tick) => places.at(tick, 0);
     this.reach = barTicks(file.song);
@@ -152,7 +152,7 @@ class Followed {
     if (this.driftsAtAll !== undefined) return this.driftsAtAll;
     const { song } = this.known;
     const here = displacedIn(song, this.span, this.file.song, this.arrival.tempo);
-    const last = song.tracks.reduce((most, t) => Math.max(most, factsOf(t).endTick), 0);
+    const last = readSongMap(song).lastTick;
     const ticks = [last, ...this.arrival.tempo.ticks, ...tempoTicks(song)];
     return (this.driftsAtAll = ticks.some((tick) => here.bits(tick, tick) !== same));
   }
@@ -319,7 +319,7 @@ class Followed {
     const { from, to } = this.span;
     const expected = new Map<Loss, Atom[]>();
     song.tracks.forEach((track, n) => {
-      if (!chosen[n] && !factsOf(track).timing) return;
+      if (!chosen[n] && !outlineTrack(track.events).saysOfSong) return;
       const { events } = track;
       for (const row of metasIn(events)) {
         const loss = lossOfRow(events, row);
@@ -399,5 +399,4 @@ function put(lists: Map<Loss, Atom[]>, loss: Loss, atom: Atom): void {
 const barTicks = ({ division }: Song): number =>
   division.kind === 'ppq' ? 4 * division.ticksPerQuarter : 2 * ticksPerSecond(division);
 
-const tempoTicks = (song: Song): number[] =>
-  song.tracks.flatMap((t) => factsOf(t).timing?.tempos.map((p) => p.atTick) ?? []);
+const tempoTicks = (song: Song): number[] => readSongMap(song).tempos.map((p) => p.atTick);

@@ -1,4 +1,4 @@
-import type { Kind } from '../part/taken.ts';
+import type { Setting } from './setting-of.ts';
 
 /**
  * What became of an event of the song on its way, as a number, so that millions are held in a column: not asked
@@ -65,7 +65,7 @@ export const losses = [
   'moreTracks',
   'files',
   'other',
-] as const satisfies readonly (Kind | string)[];
+] as const satisfies readonly (Setting | string)[];
 export type Loss = (typeof losses)[number];
 
 const lostBase = 1 << 20;

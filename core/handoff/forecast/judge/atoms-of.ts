@@ -1,6 +1,8 @@
-import { meta, payloadOf, type Events } from '../../smf/events.ts';
-import { decodeText, type TextEncodingName } from '../../smf/text.ts';
-import { toHex } from '../../units/hex.ts';
+import { payloadOf, type Events } from '../../../smf/events.ts';
+import type { TextEncodingName } from '../../../smf/text.ts';
+import { isTextRow } from '../../proof/reading/event-kind.ts';
+import { readText } from '../../proof/reading/read-text.ts';
+import { toHex } from '../../../units/hex.ts';
 import { lossOfRow } from './arrival.ts';
 import type { Loss } from './outcome.ts';
 
@@ -56,7 +58,5 @@ export function textAt(
   row: number,
   encoding: TextEncodingName,
 ): string | undefined {
-  const type = events.data1[row]!;
-  if (events.status[row] !== 0xff || type < meta.text || type > 15) return undefined;
-  return decodeText(payloadOf(events, row), encoding);
+  return isTextRow(events, row) ? readText(payloadOf(events, row), encoding) : undefined;
 }

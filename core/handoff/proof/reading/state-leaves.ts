@@ -1,4 +1,4 @@
-import type { Leaving } from '../take-settings.ts';
+import type { Leaving } from '../../take-settings.ts';
 
 const controllers: Readonly<Record<number, keyof Leaving>> = {
   7: 'volume',
@@ -23,7 +23,7 @@ function saidWith(name: string): readonly number[] {
 }
 
 /** Which parts of what a channel has in force leave at all, by their names in `instrument.ts`. */
-export function countsBy(take: Leaving): (name: string) => boolean {
+export function stateLeaves(take: Leaving): (name: string) => boolean {
   const without = new Set(take.without);
   return (name) => {
     if (saidWith(name).some((n) => without.has(n))) return false;
