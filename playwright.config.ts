@@ -1,13 +1,14 @@
 import { defineConfig } from '@playwright/test';
 import { chromium } from './tools/setup.mjs';
+import { scaleTimeout } from './tests/support/scale.ts';
 
 export default defineConfig({
   testDir: 'tests/browser',
   globalSetup: './tests/support/global-setup.ts',
   testMatch: '*.browser.ts',
   // Upper bounds, not waits: a machine may carry many times its load.
-  timeout: 900_000,
-  expect: { timeout: 90_000 },
+  timeout: scaleTimeout(900_000),
+  expect: { timeout: scaleTimeout(90_000) },
   workers: 2,
   fullyParallel: true,
   use: {

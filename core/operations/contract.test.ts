@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { exampleSources } from '../../tests/support/examples.ts';
 import { plainEvents } from '../../tests/support/independent.ts';
+import { isDeep, scaleRuns } from '../../tests/support/scale.ts';
 import { madeSong, scopeIn } from '../../tests/support/made-songs.ts';
 import type { Scope } from '../song/scope.ts';
 import type { Song, Track } from '../song/song.ts';
@@ -16,7 +17,7 @@ import { runStep, type StepResult } from './run.ts';
  * example of every operation is taken on songs made at random, with scopes at random where the example has
  * none of its own.
  */
-const songs = 120;
+const songs = scaleRuns(120);
 /** Of the songs, each example changes so many at least; those that are about something rarer say so below. */
 const leastShare = 0.15;
 const rarer: Readonly<Record<string, number>> = {
@@ -103,8 +104,8 @@ describe('the contract of an operation', () => {
   it.each(examples.map((e) => [e.name, e] as const))('%s', (name, example) => {
     const all = takenOn(example);
     const changed = all.filter(({ done }) => done.report.changes.length > 0);
-    // It does something, to a share of all songs.
-    expect(changed.length / songs).toBeGreaterThanOrEqual(rarer[name] ?? leastShare);
+    // It does something, to a share of all songs: of few songs it may be none.
+    if (isDeep) expect(changed.length / songs).toBeGreaterThanOrEqual(rarer[name] ?? leastShare);
     for (const { before, scope, done } of all) {
       const after = done.song;
       const old = new Map(before.tracks.map((t) => [t.id, t]));

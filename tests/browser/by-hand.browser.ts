@@ -119,45 +119,51 @@ test('every key is on one sheet, is changed by pressing another, and the browser
   await expect(page).toHaveURL(/notes$/);
 });
 
-test('the history goes to any step at once, and the strip shows what each changed', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
-  const names = ['One', 'Two', 'Three', 'Four', 'Five'];
-  for (const [n, name] of names.entries()) await api.step(id, n, 'tracks.rename', { name }, ['t2']);
-  const { status, body } = await api.send<{ changed: boolean }>('POST', `/api/songs/${id}/steps`, {
-    operation: 'velocity.set',
-    settings: { add: -3 },
-    scope: { tracks: 'all', bars: { from: 15, to: 18 } },
-    revision: 5,
-  });
-  expect([status, body.changed]).toEqual([200, true]);
-  await page.goto(`/songs/${id}/history`);
-  await expectAccessible(page);
-  const go = (n: RegExp) => page.getByRole('button', { name: n });
-  // Where it changed something, as an independent reader of both files would say: bars 15 to 18.
-  await go(/^Here now: .*elocit/).focus();
-  await expect
-    .poll(
-      async () =>
-        (await api.send<{ bars: object[] }>('GET', `/api/songs/${id}/steps/6/bars`)).body.bars,
-    )
-    .toEqual([{ from: 15, to: 18 }]);
-  // The strip has them as long as the row has the focus.
-  await expect(page.locator('[data-shown-bars]')).toHaveCount(1);
-  await go(/^Go to: .*to “Two”$/).click();
-  await expect(go(/^Here now: .*to “Two”$/)).toBeFocused();
-  expect((await api.song(id)).tracks[1]!.name).toBe('Two');
-  await expect(steps(page)).toContainText('2 steps');
-  // What was left is there still, and is gone to again; so is the song as it came.
-  await go(/^Go to: as received/).click();
-  await expect(steps(page)).toContainText('as received');
-  await go(/^Go to: .*to “Five”$/).click();
-  await expect(steps(page)).toContainText('5 steps');
-  expect((await api.song(id)).tracks[1]!.name).toBe('Five');
-  expect((await api.send('POST', `/api/songs/${id}/go`, { to: 99 })).status).toBe(404);
-});
+test(
+  'the history goes to any step at once, and the strip shows what each changed',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+    const names = ['One', 'Two', 'Three', 'Four', 'Five'];
+    for (const [n, name] of names.entries())
+      await api.step(id, n, 'tracks.rename', { name }, ['t2']);
+    const { status, body } = await api.send<{ changed: boolean }>(
+      'POST',
+      `/api/songs/${id}/steps`,
+      {
+        operation: 'velocity.set',
+        settings: { add: -3 },
+        scope: { tracks: 'all', bars: { from: 15, to: 18 } },
+        revision: 5,
+      },
+    );
+    expect([status, body.changed]).toEqual([200, true]);
+    await page.goto(`/songs/${id}/history`);
+    await expectAccessible(page);
+    const go = (n: RegExp) => page.getByRole('button', { name: n });
+    // Where it changed something, as an independent reader of both files would say: bars 15 to 18.
+    await go(/^Here now: .*elocit/).focus();
+    await expect
+      .poll(
+        async () =>
+          (await api.send<{ bars: object[] }>('GET', `/api/songs/${id}/steps/6/bars`)).body.bars,
+      )
+      .toEqual([{ from: 15, to: 18 }]);
+    // The strip has them as long as the row has the focus.
+    await expect(page.locator('[data-shown-bars]')).toHaveCount(1);
+    await go(/^Go to: .*to “Two”$/).click();
+    await expect(go(/^Here now: .*to “Two”$/)).toBeFocused();
+    expect((await api.song(id)).tracks[1]!.name).toBe('Two');
+    await expect(steps(page)).toContainText('2 steps');
+    // What was left is there still, and is gone to again; so is the song as it came.
+    await go(/^Go to: as received/).click();
+    await expect(steps(page)).toContainText('as received');
+    await go(/^Go to: .*to “Five”$/).click();
+    await expect(steps(page)).toContainText('5 steps');
+    expect((await api.song(id)).tracks[1]!.name).toBe('Five');
+    expect((await api.send('POST', `/api/songs/${id}/go`, { to: 99 })).status).toBe(404);
+  },
+);
 
 test('the list of songs tells open findings, tags and the last handoff, and finds by tags', async ({
   page,

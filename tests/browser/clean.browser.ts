@@ -33,43 +33,44 @@ test('the worst file is cleaned from its findings alone, each step seen before i
   expect(bytes.length).toBeLessThan(file.length / 4);
 });
 
-test('a part is cleaned by hand: only its notes, in some bars, an octave down', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('hand.mid', demo('instrument capture.mid'));
-  await page.goto(`/songs/${id}`);
-  await row(page, 'Track 1').click();
-  await expect(page.getByText('Removing takes out 38 notes')).toBeVisible();
-  await page.getByRole('button', { name: /^Keep only notes/ }).click();
-  const step = page.getByRole('region', { name: 'Step' });
-  await expect(step).toContainText('On Track 1');
-  await expect(step).toContainText('8,571 → 78 events');
-  await step.getByRole('button', { name: 'Do it' }).click();
-  await expect(row(page, 'Track 1')).not.toContainText('Violin');
-  await expect(page.getByText('Removing takes out 38 notes, 1 name')).toBeVisible();
-  await page.getByRole('button', { name: /^Transpose/ }).click();
-  await step.getByRole('spinbutton', { name: 'Last bar' }).fill('4');
-  await step.getByRole('spinbutton', { name: 'Semitones' }).fill('-12');
-  await expect(step).toContainText('It would touch 4 notes');
-  await step.getByRole('button', { name: 'Do it' }).click();
-  await expect(step).toHaveCount(0);
-  // One message offers to undo, the latest step, and says then what is undone; no older one undoes it in its name.
-  const messages = page.getByRole('region', { name: 'Messages' });
-  await expect(messages.getByRole('button', { name: 'Undo' })).toHaveCount(1);
-  await messages.getByRole('button', { name: 'Undo' }).click();
-  await expect(messages).toContainText('Undone: Transposed');
-  await expect(messages.getByRole('button', { name: 'Undo' })).toHaveCount(0);
-  await api.send('POST', `/api/songs/${id}/redo`, {});
-  const [, part] = readIndependently((await api.handOff(id)).bytes).tracks;
-  const [, before] = readIndependently(demo('instrument capture.mid')).tracks;
-  const keys = (events: readonly string[]): number[] =>
-    events
-      .filter((e) => / 90/.test(e))
-      .map((e) => Number.parseInt(e.split(' ')[1]!.slice(2, 4), 16));
-  expect(keys(part!)).toEqual(keys(before!).map((k, i) => (i < 4 ? k - 12 : k)));
-  expect(part!.some((e) => / [abcde]0/.test(e))).toBe(false);
-});
+test(
+  'a part is cleaned by hand: only its notes, in some bars, an octave down',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('hand.mid', demo('instrument capture.mid'));
+    await page.goto(`/songs/${id}`);
+    await row(page, 'Track 1').click();
+    await expect(page.getByText('Removing takes out 38 notes')).toBeVisible();
+    await page.getByRole('button', { name: /^Keep only notes/ }).click();
+    const step = page.getByRole('region', { name: 'Step' });
+    await expect(step).toContainText('On Track 1');
+    await expect(step).toContainText('8,571 → 78 events');
+    await step.getByRole('button', { name: 'Do it' }).click();
+    await expect(row(page, 'Track 1')).not.toContainText('Violin');
+    await expect(page.getByText('Removing takes out 38 notes, 1 name')).toBeVisible();
+    await page.getByRole('button', { name: /^Transpose/ }).click();
+    await step.getByRole('spinbutton', { name: 'Last bar' }).fill('4');
+    await step.getByRole('spinbutton', { name: 'Semitones' }).fill('-12');
+    await expect(step).toContainText('It would touch 4 notes');
+    await step.getByRole('button', { name: 'Do it' }).click();
+    await expect(step).toHaveCount(0);
+    // One message offers to undo, the latest step, and says then what is undone; no older one undoes it in its name.
+    const messages = page.getByRole('region', { name: 'Messages' });
+    await expect(messages.getByRole('button', { name: 'Undo' })).toHaveCount(1);
+    await messages.getByRole('button', { name: 'Undo' }).click();
+    await expect(messages).toContainText('Undone: Transposed');
+    await expect(messages.getByRole('button', { name: 'Undo' })).toHaveCount(0);
+    await api.send('POST', `/api/songs/${id}/redo`, {});
+    const [, part] = readIndependently((await api.handOff(id)).bytes).tracks;
+    const [, before] = readIndependently(demo('instrument capture.mid')).tracks;
+    const keys = (events: readonly string[]): number[] =>
+      events
+        .filter((e) => / 90/.test(e))
+        .map((e) => Number.parseInt(e.split(' ')[1]!.slice(2, 4), 16));
+    expect(keys(part!)).toEqual(keys(before!).map((k, i) => (i < 4 ? k - 12 : k)));
+    expect(part!.some((e) => / [abcde]0/.test(e))).toBe(false);
+  },
+);
 
 test('the whole of the worst file is cleaned by hand: only notes are left, and their velocities come to life', async ({
   page,

@@ -87,36 +87,37 @@ test('events are copied in the list and become a track of another song', async (
   expect([notes.length, volumes.length]).toEqual([1, 1]);
 });
 
-test('the scope is copied in one song and brought into another by keys alone', async ({
-  page,
-  api,
-}) => {
-  const from = await api.bring('oboe.mid', fourBars('Oboe'));
-  const to = await api.bring('horn.mid', fourBars('Horn'));
-  await page.goto(`/songs/${from.id}`);
-  await page.locator('tr[data-track]').first().focus();
-  await page.keyboard.press('ArrowDown');
-  await expect(row(page, 'Oboe')).toBeFocused();
-  await page.keyboard.press(' ');
-  await page.getByRole('slider', { name: 'Place in the bars' }).focus();
-  await page.keyboard.press('ArrowRight');
-  await page.keyboard.press('Shift+ArrowRight');
-  await page.keyboard.press('Control+c');
-  await expect(page.getByText(/Copied bars \d to \d of 1 track of oboe/)).toBeVisible();
-  await page.goto(`/songs/${to.id}`);
-  await expect(row(page, 'Horn')).toBeVisible();
-  await page.keyboard.press('v');
-  await expect(page.getByRole('checkbox', { name: 'only some of its bars' })).toBeChecked();
-  const first = Number(await page.getByRole('spinbutton', { name: 'From its bar' }).inputValue());
-  await expect(page.getByRole('region', { name: 'What would come of it' })).toContainText(
-    'Brought in Oboe of “oboe”, its bars',
-  );
-  await page.keyboard.press('Enter');
-  await expect(row(page, 'Oboe')).toBeVisible();
-  // What came in is selected and has the focus.
-  await expect(row(page, 'Oboe')).toBeFocused();
-  const { notes } = await lastTrack(api, to.id);
-  expect(notes.map((l) => Number(l.split(' ')[0]))).toEqual(
-    [first, first + 1].map((bar) => (bar - 1) * 384 + 48),
-  );
-});
+test(
+  'the scope is copied in one song and brought into another by keys alone',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const from = await api.bring('oboe.mid', fourBars('Oboe'));
+    const to = await api.bring('horn.mid', fourBars('Horn'));
+    await page.goto(`/songs/${from.id}`);
+    await page.locator('tr[data-track]').first().focus();
+    await page.keyboard.press('ArrowDown');
+    await expect(row(page, 'Oboe')).toBeFocused();
+    await page.keyboard.press(' ');
+    await page.getByRole('slider', { name: 'Place in the bars' }).focus();
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Shift+ArrowRight');
+    await page.keyboard.press('Control+c');
+    await expect(page.getByText(/Copied bars \d to \d of 1 track of oboe/)).toBeVisible();
+    await page.goto(`/songs/${to.id}`);
+    await expect(row(page, 'Horn')).toBeVisible();
+    await page.keyboard.press('v');
+    await expect(page.getByRole('checkbox', { name: 'only some of its bars' })).toBeChecked();
+    const first = Number(await page.getByRole('spinbutton', { name: 'From its bar' }).inputValue());
+    await expect(page.getByRole('region', { name: 'What would come of it' })).toContainText(
+      'Brought in Oboe of “oboe”, its bars',
+    );
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'Oboe')).toBeVisible();
+    // What came in is selected and has the focus.
+    await expect(row(page, 'Oboe')).toBeFocused();
+    const { notes } = await lastTrack(api, to.id);
+    expect(notes.map((l) => Number(l.split(' ')[0]))).toEqual(
+      [first, first + 1].map((bar) => (bar - 1) * 384 + 48),
+    );
+  },
+);

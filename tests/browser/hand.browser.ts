@@ -18,53 +18,54 @@ async function drag(
   await page.mouse.up();
 }
 
-test('notes are moved, stretched, drawn, made louder and deleted on the plane, and the file has just that', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('four.mid', fourNotes());
-  await page.goto(`/songs/${id}/notes`);
-  const plane = page.getByRole('application');
-  await expect(plane).toBeVisible();
-  await expectAccessible(page);
-  const steps = async (n: number): Promise<void> => {
-    await expect(page.getByRole('link', { name: 'History' })).toContainText(`${n} step`);
-    await expect(page.getByRole('main', { name: 'Note view' })).toHaveAttribute(
-      'aria-busy',
-      'false',
-    );
-  };
-  // The first note two steps of the grid (a sixteenth is 24 ticks) later and three keys up.
-  await drag(page, await place(page, 30, 60), await place(page, 30 + 48, 63));
-  await steps(1);
-  // By keyboard: still selected, an octave up, then longer by a step.
-  await plane.focus();
-  await page.keyboard.press('Shift+ArrowUp');
-  await steps(2);
-  await page.keyboard.press('Alt+ArrowRight');
-  await steps(3);
-  await page.keyboard.press('Alt+ArrowUp');
-  await steps(4);
-  // The last one goes.
-  const last = await place(page, 3 * 384 + 40, 65);
-  await page.mouse.click(last.x, last.y);
-  await page.getByRole('button', { name: 'Delete' }).click();
-  await steps(5);
-  // A new one in bar five, a quarter long.
-  await page.getByRole('button', { name: 'Draw' }).click();
-  await drag(page, await place(page, 1536 + 10, 62), await place(page, 1536 + 97, 62));
-  await steps(6);
-  expect(notes((await api.handOff(id)).bytes)).toEqual([
-    '48 904b41',
-    '168 804b40',
-    '384 903e3d',
-    '480 803e40',
-    '768 90403e',
-    '864 804040',
-    '1536 903e3f',
-    '1632 803e40',
-  ]);
-});
+test(
+  'notes are moved, stretched, drawn, made louder and deleted on the plane, and the file has just that',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('four.mid', fourNotes());
+    await page.goto(`/songs/${id}/notes`);
+    const plane = page.getByRole('application');
+    await expect(plane).toBeVisible();
+    await expectAccessible(page);
+    const steps = async (n: number): Promise<void> => {
+      await expect(page.getByRole('link', { name: 'History' })).toContainText(`${n} step`);
+      await expect(page.getByRole('main', { name: 'Note view' })).toHaveAttribute(
+        'aria-busy',
+        'false',
+      );
+    };
+    // The first note two steps of the grid (a sixteenth is 24 ticks) later and three keys up.
+    await drag(page, await place(page, 30, 60), await place(page, 30 + 48, 63));
+    await steps(1);
+    // By keyboard: still selected, an octave up, then longer by a step.
+    await plane.focus();
+    await page.keyboard.press('Shift+ArrowUp');
+    await steps(2);
+    await page.keyboard.press('Alt+ArrowRight');
+    await steps(3);
+    await page.keyboard.press('Alt+ArrowUp');
+    await steps(4);
+    // The last one goes.
+    const last = await place(page, 3 * 384 + 40, 65);
+    await page.mouse.click(last.x, last.y);
+    await page.getByRole('button', { name: 'Delete' }).click();
+    await steps(5);
+    // A new one in bar five, a quarter long.
+    await page.getByRole('button', { name: 'Draw' }).click();
+    await drag(page, await place(page, 1536 + 10, 62), await place(page, 1536 + 97, 62));
+    await steps(6);
+    expect(notes((await api.handOff(id)).bytes)).toEqual([
+      '48 904b41',
+      '168 804b40',
+      '384 903e3d',
+      '480 803e40',
+      '768 90403e',
+      '864 804040',
+      '1536 903e3f',
+      '1632 803e40',
+    ]);
+  },
+);
 
 test('keys pressed one after the other all count, whatever is on its way, and a run of them is one step', async ({
   page,
@@ -225,37 +226,38 @@ test('events are edited in place and inserted, and what cannot be is told', asyn
   await expect(page.getByText('2 events')).toBeVisible();
 });
 
-test('dragging on the bar strip sets the bars that steps and lists work on', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('four.mid', fourNotes());
-  await page.goto(`/songs/${id}/events`);
-  const strip = page.getByRole('slider', { name: 'Place in the bars' });
-  const box = (await strip.boundingBox())!;
-  await drag(
-    page,
-    { x: box.x + box.width * 0.3, y: box.y + 40 },
-    { x: box.x + box.width * 0.7, y: box.y + 40 },
-  );
-  await expect(page.getByText(/, bars 2 to 3;/)).toBeVisible();
-  await choose(page.getByRole('combobox', { name: 'Show' }), 'notes');
-  await expect(page.getByText('2 events')).toBeVisible();
-  await page.getByRole('link', { name: /Look over/ }).click();
-  await page.getByRole('button', { name: /^Transpose/ }).click();
-  const step = page.getByRole('region', { name: 'Step' });
-  await step.getByRole('spinbutton', { name: 'Semitones' }).fill('12');
-  await expect(step).toContainText('Only in bars 2 to 3');
-  await step.getByRole('button', { name: 'Do it' }).click();
-  await expect(step).toHaveCount(0);
-  expect(
-    notes((await api.handOff(id)).bytes)
-      .filter((e) => e.includes(' 90'))
-      .map((e) => e.split(' ')[1]!.slice(2, 4)),
-  ).toEqual(['3c', '4a', '4c', '41']);
-  await page.getByRole('button', { name: 'Bars 2 to 3' }).click();
-  await expect(page.getByRole('button', { name: 'Bars 2 to 3' })).toHaveCount(0);
-});
+test(
+  'dragging on the bar strip sets the bars that steps and lists work on',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('four.mid', fourNotes());
+    await page.goto(`/songs/${id}/events`);
+    const strip = page.getByRole('slider', { name: 'Place in the bars' });
+    const box = (await strip.boundingBox())!;
+    await drag(
+      page,
+      { x: box.x + box.width * 0.3, y: box.y + 40 },
+      { x: box.x + box.width * 0.7, y: box.y + 40 },
+    );
+    await expect(page.getByText(/, bars 2 to 3;/)).toBeVisible();
+    await choose(page.getByRole('combobox', { name: 'Show' }), 'notes');
+    await expect(page.getByText('2 events')).toBeVisible();
+    await page.getByRole('link', { name: /Look over/ }).click();
+    await page.getByRole('button', { name: /^Transpose/ }).click();
+    const step = page.getByRole('region', { name: 'Step' });
+    await step.getByRole('spinbutton', { name: 'Semitones' }).fill('12');
+    await expect(step).toContainText('Only in bars 2 to 3');
+    await step.getByRole('button', { name: 'Do it' }).click();
+    await expect(step).toHaveCount(0);
+    expect(
+      notes((await api.handOff(id)).bytes)
+        .filter((e) => e.includes(' 90'))
+        .map((e) => e.split(' ')[1]!.slice(2, 4)),
+    ).toEqual(['3c', '4a', '4c', '41']);
+    await page.getByRole('button', { name: 'Bars 2 to 3' }).click();
+    await expect(page.getByRole('button', { name: 'Bars 2 to 3' })).toHaveCount(0);
+  },
+);
 
 test('selected bars go where a step, an undo and a redo move the music', async ({ page, api }) => {
   const { id } = await api.bring('four.mid', fourNotes());

@@ -45,58 +45,60 @@ test('each division is chosen by keys, and the preview says its files before any
   await expectAccessible(page);
 });
 
-test('preview, a setting, preview: what is left out is said before and on the slip, and the files hold it', async ({
-  page,
-  api,
-}) => {
-  await openFerry(page, api);
-  const left = page.getByRole('region', { name: 'What the slip will say' });
-  await expect(left).toContainText('Nothing.');
-  await page.getByRole('button', { name: /^In or out/ }).click();
-  await page.getByRole('checkbox', { name: 'Programs and banks' }).click();
-  await expect(left).toContainText(/Left out as asked: \d+ programs and banks/);
-  await page.getByRole('checkbox', { name: 'Programs and banks' }).click();
-  await expect(left).toContainText('Nothing.');
-  await page.getByRole('checkbox', { name: 'Programs and banks' }).click();
-  await expect(left).toContainText('programs and banks');
-  await makes(page).click();
-  await expect(page.getByRole('link', { name: 'Download' })).toBeFocused();
-  await expect(page.getByRole('article', { name: 'Slip' })).toContainText('programs and banks');
-  const { bytes } = await downloaded(page, () => page.keyboard.press('Enter'));
-  // The way back to what would leave is one press, and the focus is on making it again.
-  await page.getByRole('button', { name: 'What would leave now' }).click();
-  await expect(makes(page)).toBeFocused();
-  expect(
-    readIndependently(bytes)
-      .tracks.flat()
-      .filter((e) => / c./.test(e)),
-  ).toEqual([]);
-});
+test(
+  'preview, a setting, preview: what is left out is said before and on the slip, and the files hold it',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    await openFerry(page, api);
+    const left = page.getByRole('region', { name: 'What the slip will say' });
+    await expect(left).toContainText('Nothing.');
+    await page.getByRole('button', { name: /^In or out/ }).click();
+    await page.getByRole('checkbox', { name: 'Programs and banks' }).click();
+    await expect(left).toContainText(/Left out as asked: \d+ programs and banks/);
+    await page.getByRole('checkbox', { name: 'Programs and banks' }).click();
+    await expect(left).toContainText('Nothing.');
+    await page.getByRole('checkbox', { name: 'Programs and banks' }).click();
+    await expect(left).toContainText('programs and banks');
+    await makes(page).click();
+    await expect(page.getByRole('link', { name: 'Download' })).toBeFocused();
+    await expect(page.getByRole('article', { name: 'Slip' })).toContainText('programs and banks');
+    const { bytes } = await downloaded(page, () => page.keyboard.press('Enter'));
+    // The way back to what would leave is one press, and the focus is on making it again.
+    await page.getByRole('button', { name: 'What would leave now' }).click();
+    await expect(makes(page)).toBeFocused();
+    expect(
+      readIndependently(bytes)
+        .tracks.flat()
+        .filter((e) => / c./.test(e)),
+    ).toEqual([]);
+  },
+);
 
-test('groups are typed beside tracks, names are a pattern, and all files come as a zip', async ({
-  page,
-  api,
-}) => {
-  await openFerry(page, api);
-  await page.getByRole('radio', { name: /A file a group/ }).click();
-  await page.getByLabel('Group of Violin').fill('Strings');
-  await page.getByLabel('Group of Viola').fill('Strings');
-  await page.getByLabel('Group of Clarinet', { exact: true }).fill('Winds');
-  await expect(makes(page)).toHaveText('Make the 2 files');
-  await page.getByRole('button', { name: /^Names/ }).click();
-  await page.getByLabel('Pattern of the names').fill('{nn} {track} {bpm}');
-  const files = page.getByRole('list', { name: 'Files that would be made' });
-  await expect(files).toContainText('01 Strings 66.mid');
-  await page.getByLabel('Pattern of the names').fill('{nn} {artist}');
-  await expect(page.getByText(/Expected one of \{song\}.*found “\{artist\}”/)).toBeVisible();
-  await page.getByLabel('Pattern of the names').fill('{track}');
-  await makes(page).click();
-  const { name, bytes } = await downloaded(page, () =>
-    page.getByRole('link', { name: 'Download all 2 as a zip' }).click(),
-  );
-  expect(name).toBe('Crossing.zip');
-  expect(Buffer.from(bytes).toString('latin1')).toContain('Strings.mid');
-});
+test(
+  'groups are typed beside tracks, names are a pattern, and all files come as a zip',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    await openFerry(page, api);
+    await page.getByRole('radio', { name: /A file a group/ }).click();
+    await page.getByLabel('Group of Violin').fill('Strings');
+    await page.getByLabel('Group of Viola').fill('Strings');
+    await page.getByLabel('Group of Clarinet', { exact: true }).fill('Winds');
+    await expect(makes(page)).toHaveText('Make the 2 files');
+    await page.getByRole('button', { name: /^Names/ }).click();
+    await page.getByLabel('Pattern of the names').fill('{nn} {track} {bpm}');
+    const files = page.getByRole('list', { name: 'Files that would be made' });
+    await expect(files).toContainText('01 Strings 66.mid');
+    await page.getByLabel('Pattern of the names').fill('{nn} {artist}');
+    await expect(page.getByText(/Expected one of \{song\}.*found “\{artist\}”/)).toBeVisible();
+    await page.getByLabel('Pattern of the names').fill('{track}');
+    await makes(page).click();
+    const { name, bytes } = await downloaded(page, () =>
+      page.getByRole('link', { name: 'Download all 2 as a zip' }).click(),
+    );
+    expect(name).toBe('Crossing.zip');
+    expect(Buffer.from(bytes).toString('latin1')).toContain('Strings.mid');
+  },
+);
 
 test('the slip prints on one sheet, however many files there are', async ({ page, api }) => {
   const id = await openFerry(page, api);

@@ -69,41 +69,44 @@ async function enter(page: Page, name: string | RegExp, exact = true): Promise<v
   await page.keyboard.press('Enter');
 }
 
-test('a part is doubled an octave lower on a new track in one act, by keys alone; undo takes it back', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
-  const was = readBack((await api.handOff(id)).bytes);
-  await page.goto(`/songs/${id}`);
-  await row(page, 'Clarinet').first().focus();
-  await page.keyboard.press('Space');
-  await page.goto(`/songs/${id}/harmony`);
-  await page.goBack();
-  await row(page, 'Clarinet').first().click();
-  await page.getByRole('link', { name: 'Harmony' }).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByText('On Clarinet, all bars.')).toBeVisible();
-  await enter(page, 'Double a part …');
-  await expect(page.getByText('On Clarinet', { exact: true })).toBeVisible();
-  await enter(page, 'Do it');
-  await done(page, 1);
-  await expect(page.getByText(/Doubled \d+ notes on Clarinet, octave down/).first()).toBeVisible();
-  const now = readBack((await api.handOff(id)).bytes);
-  const at = now.findIndex((t) => t.name === 'Clarinet, octave down');
-  const clarinet = was.find((t) => t.name === 'Clarinet')!;
-  expect(now[at - 1]!.name).toBe('Clarinet');
-  expect(now[at]!.notes).toEqual(
-    clarinet.notes.map((n) => n.replace(/^\d+/, (key) => String(Number(key) - 12))),
-  );
-  expect(now[at]!.programs).toEqual(clarinet.programs);
-  // No other part plays on its channel.
-  expect(was.flatMap((t) => t.channels)).not.toContain(now[at]!.channels[0]);
-  expect(now.filter((_, n) => n !== at)).toEqual(was);
-  await page.keyboard.press('Control+z');
-  await expect(page.getByText(/^Undone: Doubled/)).toBeVisible();
-  expect(readBack((await api.handOff(id)).bytes)).toEqual(was);
-});
+test(
+  'a part is doubled an octave lower on a new track in one act, by keys alone; undo takes it back',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+    const was = readBack((await api.handOff(id)).bytes);
+    await page.goto(`/songs/${id}`);
+    await row(page, 'Clarinet').first().focus();
+    await page.keyboard.press('Space');
+    await page.goto(`/songs/${id}/harmony`);
+    await page.goBack();
+    await row(page, 'Clarinet').first().click();
+    await page.getByRole('link', { name: 'Harmony' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByText('On Clarinet, all bars.')).toBeVisible();
+    await enter(page, 'Double a part …');
+    await expect(page.getByText('On Clarinet', { exact: true })).toBeVisible();
+    await enter(page, 'Do it');
+    await done(page, 1);
+    await expect(
+      page.getByText(/Doubled \d+ notes on Clarinet, octave down/).first(),
+    ).toBeVisible();
+    const now = readBack((await api.handOff(id)).bytes);
+    const at = now.findIndex((t) => t.name === 'Clarinet, octave down');
+    const clarinet = was.find((t) => t.name === 'Clarinet')!;
+    expect(now[at - 1]!.name).toBe('Clarinet');
+    expect(now[at]!.notes).toEqual(
+      clarinet.notes.map((n) => n.replace(/^\d+/, (key) => String(Number(key) - 12))),
+    );
+    expect(now[at]!.programs).toEqual(clarinet.programs);
+    // No other part plays on its channel.
+    expect(was.flatMap((t) => t.channels)).not.toContain(now[at]!.channels[0]);
+    expect(now.filter((_, n) => n !== at)).toEqual(was);
+    await page.keyboard.press('Control+z');
+    await expect(page.getByText(/^Undone: Doubled/)).toBeVisible();
+    expect(readBack((await api.handOff(id)).bytes)).toEqual(was);
+  },
+);
 
 test('a four-part chord track is shared out to three players, by keys; what nobody plays stays', async ({
   page,

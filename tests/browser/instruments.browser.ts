@@ -86,26 +86,27 @@ test('nameless parts get what plays them from guesses by number keys, and an ind
     expect(lines.filter((l) => / [89bc]/.test(l))[0]).toMatch(/^0 c/);
 });
 
-test('all parts get their best guess at once, and their names, with one way back', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('take.mid', nameless());
-  await page.goto(`/songs/${id}`);
-  await page.getByRole('button', { name: 'What may play the parts …' }).click();
-  const guesses = page.getByRole('table', { name: 'Guesses' });
-  await expect(guesses.getByRole('row')).toHaveCount(4);
-  await expectAccessible(page);
-  await page.getByRole('slider', { name: 'Surer than' }).press('Home');
-  await page.getByRole('button', { name: 'Give 3 parts what is ticked' }).click();
-  await expect(page.getByRole('dialog')).toHaveCount(0);
-  await expect(row(page, 'Standard kit')).toBeVisible();
-  const after = await api.song(id);
-  expect(after.tracks.slice(1).every((t) => t.name !== '')).toBe(true);
-  expect(after.tracks[1]!.channel).toBe(10);
-  await page.keyboard.press('Control+z');
-  await expect(row(page, 'Standard kit')).toHaveCount(0);
-});
+test(
+  'all parts get their best guess at once, and their names, with one way back',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('take.mid', nameless());
+    await page.goto(`/songs/${id}`);
+    await page.getByRole('button', { name: 'What may play the parts …' }).click();
+    const guesses = page.getByRole('table', { name: 'Guesses' });
+    await expect(guesses.getByRole('row')).toHaveCount(4);
+    await expectAccessible(page);
+    await page.getByRole('slider', { name: 'Surer than' }).press('Home');
+    await page.getByRole('button', { name: 'Give 3 parts what is ticked' }).click();
+    await expect(page.getByRole('dialog')).toHaveCount(0);
+    await expect(row(page, 'Standard kit')).toBeVisible();
+    const after = await api.song(id);
+    expect(after.tracks.slice(1).every((t) => t.name !== '')).toBe(true);
+    expect(after.tracks[1]!.channel).toBe(10);
+    await page.keyboard.press('Control+z');
+    await expect(row(page, 'Standard kit')).toHaveCount(0);
+  },
+);
 
 test('an instrument is changed while the song plays, and heard', async ({ page, api }) => {
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));

@@ -122,33 +122,34 @@ function timeOf({ timing }: SongView, tick: number): number {
   return seconds + ((tick - atTick) * microsecondsPerQuarter) / 480 / 1e6;
 }
 
-test('the map alone comes over a song, and the music stays where it sounds', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('sketch.mid', demo('phone sketch.mid'));
-  const before = await api.song(id);
-  await page.goto(`/songs/${id}/in`);
-  await page.getByTestId('source-file').setInputFiles(asFile(ferry));
-  await page.getByRole('checkbox', { name: 'All tracks' }).click();
-  await page.getByRole('combobox', { name: 'tempo', exact: true }).press('ArrowDown');
-  await choose(page.getByRole('combobox', { name: 'Music here' }), 'keeps its seconds');
-  await expect(page.getByRole('region', { name: 'What would come of it' })).toContainText(
-    'moved to stay where they sound',
-  );
-  await page.getByRole('button', { name: 'Bring in', exact: true }).click();
-  await expect(page.getByRole('main', { name: 'Bring in' })).toHaveCount(0);
-  const after = await api.song(id);
-  expect(after.timing.tempoCount).toBe(25);
-  expect(after.tracks.length).toBe(before.tracks.length);
-  for (const [n, track] of before.tracks.entries())
-    if (track.lastNoteTick !== undefined)
-      expect(
-        Math.abs(
-          timeOf(after, after.tracks[n]!.lastNoteTick!) - timeOf(before, track.lastNoteTick),
-        ),
-      ).toBeLessThan(0.002);
-});
+test(
+  'the map alone comes over a song, and the music stays where it sounds',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('sketch.mid', demo('phone sketch.mid'));
+    const before = await api.song(id);
+    await page.goto(`/songs/${id}/in`);
+    await page.getByTestId('source-file').setInputFiles(asFile(ferry));
+    await page.getByRole('checkbox', { name: 'All tracks' }).click();
+    await page.getByRole('combobox', { name: 'tempo', exact: true }).press('ArrowDown');
+    await choose(page.getByRole('combobox', { name: 'Music here' }), 'keeps its seconds');
+    await expect(page.getByRole('region', { name: 'What would come of it' })).toContainText(
+      'moved to stay where they sound',
+    );
+    await page.getByRole('button', { name: 'Bring in', exact: true }).click();
+    await expect(page.getByRole('main', { name: 'Bring in' })).toHaveCount(0);
+    const after = await api.song(id);
+    expect(after.timing.tempoCount).toBe(25);
+    expect(after.tracks.length).toBe(before.tracks.length);
+    for (const [n, track] of before.tracks.entries())
+      if (track.lastNoteTick !== undefined)
+        expect(
+          Math.abs(
+            timeOf(after, after.tracks[n]!.lastNoteTick!) - timeOf(before, track.lastNoteTick),
+          ),
+        ).toBeLessThan(0.002);
+  },
+);
 
 test('a zip of files comes in one behind the other, in one step', async ({ page, api }) => {
   const begun = await api.send<Uploaded>('POST', '/api/songs', { title: 'Takes', bars: 4 });

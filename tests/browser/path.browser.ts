@@ -14,93 +14,97 @@ import {
 
 const hex = (text: string): string => Buffer.from(text).toString('hex');
 
-test('a file dropped on the page is looked over, renamed, reordered, cut down, undone, redone and downloaded with exactly that difference', async ({
-  page,
-}) => {
-  const file = demo('The Lantern Ferry.mid');
-  const before = readIndependently(file).tracks;
-  await page.goto('/');
-  await drop(page, { name: 'The Lantern Ferry.mid', bytes: file });
-  await expect(page.getByRole('main', { name: 'Bring in' })).toContainText(
-    '12 parts with 3,687 notes',
-  );
-  await expect(page.getByText('None. It is written as the specification wants it.')).toBeVisible();
-  await page.getByRole('link', { name: 'Look it over' }).click();
-  await expect(page.locator('tr[data-track]')).toHaveCount(13);
+test(
+  'a file dropped on the page is looked over, renamed, reordered, cut down, undone, redone and downloaded with exactly that difference',
+  { tag: '@quick' },
+  async ({ page }) => {
+    const file = demo('The Lantern Ferry.mid');
+    const before = readIndependently(file).tracks;
+    await page.goto('/');
+    await drop(page, { name: 'The Lantern Ferry.mid', bytes: file });
+    await expect(page.getByRole('main', { name: 'Bring in' })).toContainText(
+      '12 parts with 3,687 notes',
+    );
+    await expect(
+      page.getByText('None. It is written as the specification wants it.'),
+    ).toBeVisible();
+    await page.getByRole('link', { name: 'Look it over' }).click();
+    await expect(page.locator('tr[data-track]')).toHaveCount(13);
 
-  // Rename in place.
-  await row(page, 'Voice').first().dblclick();
-  await page.getByRole('textbox', { name: 'Name of Voice' }).fill('Ferryman ♪');
-  await page.keyboard.press('Enter');
-  await expect(row(page, 'Ferryman ♪')).toBeVisible();
+    // Rename in place.
+    await row(page, 'Voice').first().dblclick();
+    await page.getByRole('textbox', { name: 'Name of Voice' }).fill('Ferryman ♪');
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'Ferryman ♪')).toBeVisible();
 
-  // Reorder by dragging: the double bass above the clarinet.
-  const grip = row(page, 'Double Bass').getByLabel('Drag Double Bass');
-  const from = (await grip.boundingBox())!;
-  const target = (await row(page, 'Clarinet').first().boundingBox())!;
-  await page.mouse.move(from.x + 4, from.y + 6);
-  await page.mouse.down();
-  await page.mouse.move(from.x + 4, from.y - 30, { steps: 4 });
-  await page.mouse.move(from.x + 4, target.y + 8, { steps: 12 });
-  await page.mouse.up();
-  await expect
-    .poll(() => names(page))
-    .toEqual([
-      'The Lantern Ferry',
-      'Ferryman ♪',
-      'Double Bass',
-      'Clarinet',
-      'Bass Clarinet',
-      'Accordion',
-      'Marimba',
-      'Toy Piano',
-      'Glass Harmonica',
-      'Violin',
-      'Viola',
-      'Hand Drums',
-      'Cello',
+    // Reorder by dragging: the double bass above the clarinet.
+    const grip = row(page, 'Double Bass').getByLabel('Drag Double Bass');
+    const from = (await grip.boundingBox())!;
+    const target = (await row(page, 'Clarinet').first().boundingBox())!;
+    await page.mouse.move(from.x + 4, from.y + 6);
+    await page.mouse.down();
+    await page.mouse.move(from.x + 4, from.y - 30, { steps: 4 });
+    await page.mouse.move(from.x + 4, target.y + 8, { steps: 12 });
+    await page.mouse.up();
+    await expect
+      .poll(() => names(page))
+      .toEqual([
+        'The Lantern Ferry',
+        'Ferryman ♪',
+        'Double Bass',
+        'Clarinet',
+        'Bass Clarinet',
+        'Accordion',
+        'Marimba',
+        'Toy Piano',
+        'Glass Harmonica',
+        'Violin',
+        'Viola',
+        'Hand Drums',
+        'Cello',
+      ]);
+
+    // Remove two at once, undo, redo.
+    await row(page, 'Marimba').click();
+    await row(page, 'Toy Piano').click({ modifiers: ['Shift'] });
+    await expect(page.getByRole('complementary')).toContainText('Removing takes out 514 notes');
+    await page.getByRole('button', { name: 'Remove', exact: true }).click();
+    await expect(page.locator('tr[data-track]')).toHaveCount(11);
+    await page.keyboard.press('Control+z');
+    await expect(page.locator('tr[data-track]')).toHaveCount(13);
+    await page.keyboard.press('Control+Shift+z');
+    await expect(page.locator('tr[data-track]')).toHaveCount(11);
+
+    await page.getByRole('link', { name: /Hand off/ }).click();
+    await page.getByRole('button', { name: 'Make the file' }).click();
+    await expect(page.getByText(/Read back: 11 tracks/)).toBeVisible();
+    await expect(page.getByRole('article', { name: 'Slip' })).toContainText('Marimba');
+    const got = await downloaded(page, () =>
+      page.getByRole('link', { name: 'Download', exact: true }).click(),
+    );
+    expect(got.name).toBe('The Lantern Ferry.mid');
+    const renamed = before[1]!.map((e) =>
+      e.startsWith('0 ff03') ? `0 ff03 ${hex('Ferryman ♪')}` : e,
+    );
+    expect(readIndependently(got.bytes).tracks).toEqual([
+      before[0],
+      renamed,
+      before[12],
+      ...[2, 3, 4, 7, 8, 9, 10, 11].map((i) => before[i]),
     ]);
 
-  // Remove two at once, undo, redo.
-  await row(page, 'Marimba').click();
-  await row(page, 'Toy Piano').click({ modifiers: ['Shift'] });
-  await expect(page.getByRole('complementary')).toContainText('Removing takes out 514 notes');
-  await page.getByRole('button', { name: 'Remove', exact: true }).click();
-  await expect(page.locator('tr[data-track]')).toHaveCount(11);
-  await page.keyboard.press('Control+z');
-  await expect(page.locator('tr[data-track]')).toHaveCount(13);
-  await page.keyboard.press('Control+Shift+z');
-  await expect(page.locator('tr[data-track]')).toHaveCount(11);
-
-  await page.getByRole('link', { name: /Hand off/ }).click();
-  await page.getByRole('button', { name: 'Make the file' }).click();
-  await expect(page.getByText(/Read back: 11 tracks/)).toBeVisible();
-  await expect(page.getByRole('article', { name: 'Slip' })).toContainText('Marimba');
-  const got = await downloaded(page, () =>
-    page.getByRole('link', { name: 'Download', exact: true }).click(),
-  );
-  expect(got.name).toBe('The Lantern Ferry.mid');
-  const renamed = before[1]!.map((e) =>
-    e.startsWith('0 ff03') ? `0 ff03 ${hex('Ferryman ♪')}` : e,
-  );
-  expect(readIndependently(got.bytes).tracks).toEqual([
-    before[0],
-    renamed,
-    before[12],
-    ...[2, 3, 4, 7, 8, 9, 10, 11].map((i) => before[i]),
-  ]);
-
-  // The history tells it all, and the original is still what came.
-  await page.getByRole('link', { name: /History/ }).click();
-  await expect(page.getByRole('main', { name: 'History' })).toContainText(
-    'Removed Marimba, Toy Piano',
-  );
-  await page.getByRole('link', { name: /Bring in/ }).click();
-  const original = await downloaded(page, () =>
-    page.getByRole('link', { name: 'Original' }).click(),
-  );
-  expect(original.bytes).toEqual(file);
-});
+    // The history tells it all, and the original is still what came.
+    await page.getByRole('link', { name: /History/ }).click();
+    await expect(page.getByRole('main', { name: 'History' })).toContainText(
+      'Removed Marimba, Toy Piano',
+    );
+    await page.getByRole('link', { name: /Bring in/ }).click();
+    const original = await downloaded(page, () =>
+      page.getByRole('link', { name: 'Original' }).click(),
+    );
+    expect(original.bytes).toEqual(file);
+  },
+);
 
 test('everything on the sheet works by keys alone', async ({ page, api }) => {
   const { id } = await api.bring('keys.mid', demo('The Lantern Ferry.mid'));
@@ -158,34 +162,38 @@ test('several tracks are numbered in one go, and the song is named in place', as
   await expect(page).toHaveTitle('Ferry sketch · Amber Satchel');
 });
 
-test('many files come in at once with progress; what is no MIDI file is named, the damaged one is explained', async ({
-  page,
-}) => {
-  await page.goto('/');
-  const files = ['phone sketch.mid', 'damaged copy.mid', 'market groove.mid'].map((n) => asFile(n));
-  await page
-    .getByTestId('files')
-    .setInputFiles([
-      ...files,
-      asFile('holiday.zip', Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0, 0, 0)),
-      asFile('letter.mid', new TextEncoder().encode('Dear producer')),
-    ]);
-  await expect(page.getByText('5 files done')).toBeVisible();
-  await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
-    'This is no MIDI file',
-  );
-  await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
-    'The archive cannot be unpacked',
-  );
-  await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
-    'Unpack it, and bring in the files by themselves.',
-  );
-  await page.getByRole('link', { name: 'damaged copy.mid' }).click();
-  await expect(page.getByRole('region', { name: 'Faults' })).toContainText(
-    'The file ends inside a chunk',
-  );
-  await expect(page.getByRole('region', { name: 'Faults' })).toContainText('track 13');
-});
+test(
+  'many files come in at once with progress; what is no MIDI file is named, the damaged one is explained',
+  { tag: '@quick' },
+  async ({ page }) => {
+    await page.goto('/');
+    const files = ['phone sketch.mid', 'damaged copy.mid', 'market groove.mid'].map((n) =>
+      asFile(n),
+    );
+    await page
+      .getByTestId('files')
+      .setInputFiles([
+        ...files,
+        asFile('holiday.zip', Uint8Array.of(0x50, 0x4b, 3, 4, 0, 0, 0, 0)),
+        asFile('letter.mid', new TextEncoder().encode('Dear producer')),
+      ]);
+    await expect(page.getByText('5 files done')).toBeVisible();
+    await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
+      'This is no MIDI file',
+    );
+    await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
+      'The archive cannot be unpacked',
+    );
+    await expect(page.getByRole('region', { name: 'Arriving' })).toContainText(
+      'Unpack it, and bring in the files by themselves.',
+    );
+    await page.getByRole('link', { name: 'damaged copy.mid' }).click();
+    await expect(page.getByRole('region', { name: 'Faults' })).toContainText(
+      'The file ends inside a chunk',
+    );
+    await expect(page.getByRole('region', { name: 'Faults' })).toContainText('track 13');
+  },
+);
 
 test('a song removed by mistake is brought back', async ({ page, api }) => {
   await api.bring('oops.mid', demo('market groove.mid'));
@@ -241,24 +249,25 @@ test('hundreds of songs: found, ordered, and only those in view are drawn; a rem
   await expectAccessible(page);
 });
 
-test('a step on a song that somebody else changed is refused and the page shows the newer one', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('two.mid', demo('The Lantern Ferry.mid'));
-  await page.goto(`/songs/${id}`);
-  await expect(row(page, 'Voice').first()).toBeVisible();
-  await api.step(id, 0, 'tracks.rename', { name: 'Changed elsewhere' }, ['t5']);
-  await row(page, 'Violin').click();
-  await page.keyboard.press('Delete');
-  await expect(page.getByText('The song has changed since you looked')).toBeVisible();
-  await expect(row(page, 'Changed elsewhere')).toBeVisible();
-  await expect(page.locator('tr[data-track]')).toHaveCount(13);
-  // What was asked is offered again, of the song as it is.
-  await page.getByRole('button', { name: 'Take it on the song as it is' }).click();
-  await expect(page.locator('tr[data-track]')).toHaveCount(12);
-  await expect(row(page, 'Violin')).toHaveCount(0);
-});
+test(
+  'a step on a song that somebody else changed is refused and the page shows the newer one',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('two.mid', demo('The Lantern Ferry.mid'));
+    await page.goto(`/songs/${id}`);
+    await expect(row(page, 'Voice').first()).toBeVisible();
+    await api.step(id, 0, 'tracks.rename', { name: 'Changed elsewhere' }, ['t5']);
+    await row(page, 'Violin').click();
+    await page.keyboard.press('Delete');
+    await expect(page.getByText('The song has changed since you looked')).toBeVisible();
+    await expect(row(page, 'Changed elsewhere')).toBeVisible();
+    await expect(page.locator('tr[data-track]')).toHaveCount(13);
+    // What was asked is offered again, of the song as it is.
+    await page.getByRole('button', { name: 'Take it on the song as it is' }).click();
+    await expect(page.locator('tr[data-track]')).toHaveCount(12);
+    await expect(row(page, 'Violin')).toHaveCount(0);
+  },
+);
 
 test('what the server could not answer is asked for again by a press', async ({ page }) => {
   let away = true;

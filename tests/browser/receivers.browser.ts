@@ -47,27 +47,30 @@ test('each receiver is chosen by keys and sets everything; three presses lead fr
   await expectAccessible(page);
 });
 
-test('a forecast names what is lost with its remedy; the remedy is a press, and what it was for is gone', async ({
-  page,
-  api,
-}) => {
-  await openFerry(page, api);
-  await expect(forecast(page)).toContainText('Everything arrives');
-  await list(page).focus();
-  await page.keyboard.press('4');
-  const drift = forecast(page).getByRole('listitem').filter({ hasText: 'sound earlier or later' });
-  await expect(drift).toContainText('up to');
-  await drift.getByRole('button', { name: /Place it anew at one tempo/ }).click();
-  await expect(drift).toHaveCount(0);
-  await expect(forecast(page)).toContainText('stand at other places in the bars');
-  // What was changed by hand is marked, and the way back is the receiver itself.
-  const tempo = page.getByRole('button', { name: /^Tempo/ });
-  await expect(tempo.getByLabel('set by hand')).toBeVisible();
-  await list(page).focus();
-  await page.keyboard.press('4');
-  await expect(tempo.getByLabel('set by hand')).toHaveCount(0);
-  await expect(drift).toHaveCount(1);
-});
+test(
+  'a forecast names what is lost with its remedy; the remedy is a press, and what it was for is gone',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    await openFerry(page, api);
+    await expect(forecast(page)).toContainText('Everything arrives');
+    await list(page).focus();
+    await page.keyboard.press('4');
+    const drift = forecast(page)
+      .getByRole('listitem')
+      .filter({ hasText: 'sound earlier or later' });
+    await expect(drift).toContainText('up to');
+    await drift.getByRole('button', { name: /Place it anew at one tempo/ }).click();
+    await expect(drift).toHaveCount(0);
+    await expect(forecast(page)).toContainText('stand at other places in the bars');
+    // What was changed by hand is marked, and the way back is the receiver itself.
+    const tempo = page.getByRole('button', { name: /^Tempo/ });
+    await expect(tempo.getByLabel('set by hand')).toBeVisible();
+    await list(page).focus();
+    await page.keyboard.press('4');
+    await expect(tempo.getByLabel('set by hand')).toHaveCount(0);
+    await expect(drift).toHaveCount(1);
+  },
+);
 
 test('a remedy that is a step is prepared on the song, and seen before it is taken', async ({
   page,

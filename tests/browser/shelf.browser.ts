@@ -141,13 +141,17 @@ test('a folder is looked through and heard without being kept; a clip of it is d
   expect(await onShelf()).toBe(before);
 });
 
-test('what is dropped on the shelf becomes clips, and no songs', async ({ page, api }) => {
-  const before = (await api.send('GET', '/api/songs')).body as { songs: unknown[] };
-  await page.goto('/shelf');
-  await expect(page.getByRole('listbox', { name: 'Clips' })).toBeVisible();
-  const [first] = demoGrooves.filter((g) => g.folder.endsWith('In seven'));
-  await drop(page, { name: first!.name, bytes: first!.bytes() });
-  await expect(page.getByText(/^Put \d+ clips? on the shelf/)).toBeVisible();
-  const after = (await api.send('GET', '/api/songs')).body as { songs: unknown[] };
-  expect(after.songs.length).toBe(before.songs.length);
-});
+test(
+  'what is dropped on the shelf becomes clips, and no songs',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const before = (await api.send('GET', '/api/songs')).body as { songs: unknown[] };
+    await page.goto('/shelf');
+    await expect(page.getByRole('listbox', { name: 'Clips' })).toBeVisible();
+    const [first] = demoGrooves.filter((g) => g.folder.endsWith('In seven'));
+    await drop(page, { name: first!.name, bytes: first!.bytes() });
+    await expect(page.getByText(/^Put \d+ clips? on the shelf/)).toBeVisible();
+    const after = (await api.send('GET', '/api/songs')).body as { songs: unknown[] };
+    expect(after.songs.length).toBe(before.songs.length);
+  },
+);

@@ -351,43 +351,44 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   await expectAccessible(page);
 });
 
-test('sections are made of markers and of bars on the strip, and changed in their rows', async ({
-  page,
-  api,
-}) => {
-  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
-  await page.goto(`/songs/${id}/timing`);
-  await page.getByRole('button', { name: /^Make sections of the markers/ }).click();
-  await page.getByRole('button', { name: 'Do it' }).click();
-  await expect(
-    page.getByRole('row', { name: /^15\.1\.0 .* Section Ferryman, row until 31\.1/ }),
-  ).toBeVisible();
-  const strip = page.getByRole('slider', { name: 'Place in the bars' });
-  const box = (await strip.boundingBox())!;
-  // 120 bars over the width: from the middle of bar 3 to the middle of bar 6.
-  await page.mouse.move(box.x + (2.5 / 120) * box.width, box.y + box.height - 30);
-  await page.mouse.down();
-  await page.mouse.move(box.x + (5.5 / 120) * box.width, box.y + box.height - 30, { steps: 4 });
-  await page.mouse.up();
-  await page.getByRole('button', { name: 'Section …', exact: true }).click();
-  await page.getByRole('textbox', { name: 'Name of the section' }).fill('Bell');
-  await page.keyboard.press('Enter');
-  await expect(
-    page.getByRole('row', { name: /^3\.1\.0 .* Section Bell until 7\.1/ }),
-  ).toBeVisible();
-  await page.getByRole('button', { name: 'Change section at 3.1.0' }).click();
-  const editor = page.getByRole('form', { name: 'Change section Bell' });
-  await editor.getByRole('textbox', { name: 'Name' }).fill('Bells');
-  await editor.getByRole('textbox', { name: 'Until' }).press('Shift+ArrowUp');
-  await editor.getByRole('button', { name: 'Keep' }).click();
-  await expect(
-    page.getByRole('row', { name: /^3\.1\.0 .* Section Bells until 8\.1/ }),
-  ).toBeVisible();
-  const { markers } = independentMap((await api.handOff(id)).bytes);
-  expect(markers).toContainEqual([2 * 1920, 'Bells']);
-  expect(markers).toContainEqual([7 * 1920, 'Bells (end)']);
-  expect(markers.filter(([, text]) => text.endsWith('(end)'))).toHaveLength(8);
-});
+test(
+  'sections are made of markers and of bars on the strip, and changed in their rows',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+    await page.goto(`/songs/${id}/timing`);
+    await page.getByRole('button', { name: /^Make sections of the markers/ }).click();
+    await page.getByRole('button', { name: 'Do it' }).click();
+    await expect(
+      page.getByRole('row', { name: /^15\.1\.0 .* Section Ferryman, row until 31\.1/ }),
+    ).toBeVisible();
+    const strip = page.getByRole('slider', { name: 'Place in the bars' });
+    const box = (await strip.boundingBox())!;
+    // 120 bars over the width: from the middle of bar 3 to the middle of bar 6.
+    await page.mouse.move(box.x + (2.5 / 120) * box.width, box.y + box.height - 30);
+    await page.mouse.down();
+    await page.mouse.move(box.x + (5.5 / 120) * box.width, box.y + box.height - 30, { steps: 4 });
+    await page.mouse.up();
+    await page.getByRole('button', { name: 'Section …', exact: true }).click();
+    await page.getByRole('textbox', { name: 'Name of the section' }).fill('Bell');
+    await page.keyboard.press('Enter');
+    await expect(
+      page.getByRole('row', { name: /^3\.1\.0 .* Section Bell until 7\.1/ }),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Change section at 3.1.0' }).click();
+    const editor = page.getByRole('form', { name: 'Change section Bell' });
+    await editor.getByRole('textbox', { name: 'Name' }).fill('Bells');
+    await editor.getByRole('textbox', { name: 'Until' }).press('Shift+ArrowUp');
+    await editor.getByRole('button', { name: 'Keep' }).click();
+    await expect(
+      page.getByRole('row', { name: /^3\.1\.0 .* Section Bells until 8\.1/ }),
+    ).toBeVisible();
+    const { markers } = independentMap((await api.handOff(id)).bytes);
+    expect(markers).toContainEqual([2 * 1920, 'Bells']);
+    expect(markers).toContainEqual([7 * 1920, 'Bells (end)']);
+    expect(markers.filter(([, text]) => text.endsWith('(end)'))).toHaveLength(8);
+  },
+);
 
 test('a marker goes from the song into a track', async ({ page, api }) => {
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
@@ -409,29 +410,30 @@ test('a marker goes from the song into a track', async ({ page, api }) => {
   expect((await api.song(id)).timing.markers.find((m) => m.text === 'Breathe')!.track).toBe('t2');
 });
 
-test('a marker is renamed, moved to the bar, made a cue point, and kept from the file', async ({
-  page,
-  api,
-}) => {
-  const id = await emptySong(api);
-  await api.step(id, 1, 'timing.marker', { bar: 3, tick: 7, text: 'Hit' });
-  await page.goto(`/songs/${id}/timing`);
-  await page.getByRole('button', { name: 'Change marker at 3.1.7' }).click();
-  const editor = page.getByRole('form', { name: 'Change marker Hit' });
-  await editor.getByRole('button', { name: 'To the bar' }).click();
-  await editor.getByRole('textbox', { name: 'Name' }).fill('Door');
-  await choose(editor.getByRole('combobox', { name: 'Kind' }), 'Cue point');
-  await editor.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByRole('row', { name: /^3\.1\.0 .* Cue point Door/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Change cue point at 3.1.0' }).click();
-  await page
-    .getByRole('form', { name: 'Change cue point Door' })
-    .getByRole('checkbox', { name: 'sent' })
-    .uncheck();
-  await page.getByRole('button', { name: 'Keep' }).click();
-  await expect(page.getByRole('row', { name: /Cue point Door not sent/ })).toBeVisible();
-  expect(new TextDecoder('latin1').decode((await api.handOff(id)).bytes)).not.toContain('Door');
-});
+test(
+  'a marker is renamed, moved to the bar, made a cue point, and kept from the file',
+  { tag: '@quick' },
+  async ({ page, api }) => {
+    const id = await emptySong(api);
+    await api.step(id, 1, 'timing.marker', { bar: 3, tick: 7, text: 'Hit' });
+    await page.goto(`/songs/${id}/timing`);
+    await page.getByRole('button', { name: 'Change marker at 3.1.7' }).click();
+    const editor = page.getByRole('form', { name: 'Change marker Hit' });
+    await editor.getByRole('button', { name: 'To the bar' }).click();
+    await editor.getByRole('textbox', { name: 'Name' }).fill('Door');
+    await choose(editor.getByRole('combobox', { name: 'Kind' }), 'Cue point');
+    await editor.getByRole('button', { name: 'Keep' }).click();
+    await expect(page.getByRole('row', { name: /^3\.1\.0 .* Cue point Door/ })).toBeVisible();
+    await page.getByRole('button', { name: 'Change cue point at 3.1.0' }).click();
+    await page
+      .getByRole('form', { name: 'Change cue point Door' })
+      .getByRole('checkbox', { name: 'sent' })
+      .uncheck();
+    await page.getByRole('button', { name: 'Keep' }).click();
+    await expect(page.getByRole('row', { name: /Cue point Door not sent/ })).toBeVisible();
+    expect(new TextDecoder('latin1').decode((await api.handOff(id)).bytes)).not.toContain('Door');
+  },
+);
 
 test('the page says what resolutions do to markers on frames; the tempo is tapped, bars are fitted, the click is saved', async ({
   page,

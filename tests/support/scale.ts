@@ -11,9 +11,13 @@ const factor = (name: string, usual: number): number => {
 /** Whether all random runs are asked for, and what is too long for the quick run. */
 export const isDeep = factor('SATCHEL_TEST_RUNS', 0.1) >= 1;
 
-/** So many random runs of `all`; at least ten, or all where there are fewer. Seeds stay as they are. */
+/** How many of `all` random runs are asked for: three at least. Seeds stay as they are. */
 export const scaleRuns = (all: number): number =>
-  Math.max(Math.min(all, 10), Math.ceil(all * Math.min(1, factor('SATCHEL_TEST_RUNS', 0.1))));
+  Math.max(Math.min(all, 3), Math.ceil(all * Math.min(1, factor('SATCHEL_TEST_RUNS', 0.1))));
+
+/** What `all` random runs bring about at least, for the share of them that is asked for. */
+export const scaleCount = (all: number): number =>
+  Math.floor(all * Math.min(1, factor('SATCHEL_TEST_RUNS', 0.1)));
 
 /** Milliseconds of a timeout. */
 export const scaleTimeout = (ms: number): number =>
