@@ -83,6 +83,7 @@ export default ts.config(
         process: 'readonly',
         console: 'readonly',
         Buffer: 'readonly',
+        AbortController: 'readonly',
         setTimeout: 'readonly',
         setInterval: 'readonly',
         clearTimeout: 'readonly',

@@ -8,6 +8,7 @@ export default defineConfig({
     testTimeout: scaleTimeout(120_000),
     hookTimeout: scaleTimeout(120_000),
     maxWorkers: 2,
+    isolate: false,
     globalSetup: 'tests/support/global-setup.ts',
   },
 });

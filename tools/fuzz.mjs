@@ -4,9 +4,13 @@ import path from 'node:path';
 import { ensurePackages, root } from './setup.mjs';
 
 ensurePackages();
-const run = spawnSync(path.join(root, 'node_modules', '.bin', 'vitest'), ['run', 'tests/corpus'], {
-  cwd: root,
-  stdio: 'inherit',
-  env: { ...process.env, SATCHEL_MUTANTS: process.argv[2] ?? '1000000' },
-});
+const run = spawnSync(
+  path.join(root, 'node_modules', '.bin', 'vitest'),
+  ['run', '--config', 'vitest.server.config.ts', 'tests/corpus'],
+  {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, SATCHEL_MUTANTS: process.argv[2] ?? '1000000' },
+  },
+);
 process.exit(run.status ?? 1);

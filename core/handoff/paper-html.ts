@@ -1,7 +1,7 @@
 import { cutText } from '../smf/text.ts';
 import { leftOut } from './left-out.ts';
 import { allProven, checkLine, totalBytes, type Paper } from './paper.ts';
-import { count, durationText, extentText, proofText, type Slip } from './slip.ts';
+import { count, durationText, extentText, proofCover, proofText, type Slip } from './slip.ts';
 
 /** What one sheet has room for, files or tracks, and sentences; the slip as text has all. */
 const mostTracks = 34;
@@ -28,7 +28,7 @@ ${only ? tracksTable(only) : filesTable(paper.files)}
 <h2>Left out or changed</h2>
 ${notesOf(paper, only)}
 <h2>Proof</h2>
-<p>${escapedHtml(only ? proofText(only) : allProven(paper))}</p>
+<p>${escapedHtml([only ? proofText(only) : allProven(paper), ...proofCover].join(' '))}</p>
 ${only ? checkOf(only) : ''}
 </body>
 </html>

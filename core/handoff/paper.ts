@@ -1,4 +1,4 @@
-import { count, extentText, proofText, slipText, type Slip } from './slip.ts';
+import { count, extentText, proofCover, proofText, slipText, type Slip } from './slip.ts';
 
 /** The paper of a whole handoff: the slips of its files, and what is said of all of them. */
 export interface Paper {
@@ -39,6 +39,7 @@ export function paperText(paper: Paper): string {
     '',
     'Proof',
     `  ${allProven(paper)}`,
+    ...proofCover.map((line) => `  ${line}`),
     '',
     ...check,
   ].join('\n');

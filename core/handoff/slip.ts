@@ -121,6 +121,7 @@ export function slipText(slip: Slip): string {
     '',
     'Proof',
     `  ${proofText(slip)}`,
+    ...proofCover.map((line) => `  ${line}`),
     '',
   ].join('\n');
 }
@@ -132,6 +133,14 @@ function leftOutLines(slip: Slip): string[] {
     ...slip.notes.map((note) => `  ${note}`),
   ];
 }
+
+/** What the proof covers, and what it does not: see the gates of `proof/prove-file.ts`. */
+export const proofCover = [
+  'Checked against the song: every note, and the sound, controllers and bends it plays with.',
+  'Checked too: all other messages, names, texts, markers, tempos, meters, keys, timecode, lengths and channels.',
+  'Checked against the settings: which files there are, what each holds, and its format.',
+  'Not checked: what a recipe changed on the copy, and how the receiver plays the file.',
+] as const;
 
 /** What came of reading a file back and holding it against the song. */
 export function proofText({ proof, sameAsOriginal }: Slip): string {
