@@ -198,6 +198,10 @@ describe('two bars of a song', () => {
   });
 });
 
+const marked = (markers: 'none' | 'markers' | 'cue points' | 'texts'): HandoffAsked => ({
+  take: { markers },
+});
+
 /** A choice that a maker does not follow: made as the first, asked for as the second. */
 const choices: readonly (readonly [name: string, made: HandoffAsked, asked: HandoffAsked])[] = [
   ...(
@@ -228,11 +232,11 @@ const choices: readonly (readonly [name: string, made: HandoffAsked, asked: Hand
     [`${kind} left out, and sent`, {}, { take: { [kind]: false } }] as const,
     [`${kind} asked for, and left out`, { take: { [kind]: false } }, {}] as const,
   ]),
-  ['markers left out', {}, { take: { markers: 'none' } }],
-  ['markers lost', { take: { markers: 'none' } }, {}],
-  ['markers as cue points', {}, { take: { markers: 'cue points' } }],
-  ['cue points as markers', {}, { take: { markers: 'markers' } }],
-  ['markers as texts', {}, { take: { markers: 'texts' } }],
+  ['markers left out', {}, marked('none')],
+  ['markers lost', marked('none'), {}],
+  ['markers as cue points', {}, marked('cue points')],
+  ['cue points as markers', {}, marked('markers')],
+  ['markers as texts', {}, marked('texts')],
   ['a controller left out', {}, { take: { without: [64] } }],
   ['a channel by a list', {}, { take: { channels: [{ track: 't3', channel: 5 }] } }],
   ['format 0', {}, { format: 0 }],
