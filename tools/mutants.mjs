@@ -150,6 +150,15 @@ const known =
   existsSync(stateFile) && !asked.again ? JSON.parse(readFileSync(stateFile, 'utf8')) : {};
 const copy = copyCode();
 const cluster = await startCluster(path.join(copy, '.satchel-test'));
+function leave() {
+  cluster.stop();
+  rmSync(copy, { recursive: true, force: true });
+}
+for (const signal of ['SIGINT', 'SIGTERM'])
+  process.once(signal, () => {
+    leave();
+    process.exit(1);
+  });
 try {
   for (const [n, mutant] of mutants.entries()) {
     const { id, file, line, was, now } = mutant;
@@ -165,8 +174,7 @@ try {
     );
   }
 } finally {
-  cluster.stop();
-  rmSync(copy, { recursive: true, force: true });
+  leave();
 }
 const caught = mutants.filter(({ id }) => !known[id].survived).length;
 const share = Math.round((100 * caught) / Math.max(1, mutants.length));

@@ -15,13 +15,15 @@ function runToEnd({ command, args, env = {} }, { quiet, signal }) {
   return new Promise((resolve) => {
     const child = spawn(command, args, {
       cwd: root,
+      // A part that may be stopped is ended with all that it started.
+      detached: signal !== undefined,
       stdio: quiet ? ['ignore', 'pipe', 'pipe'] : ['ignore', 'inherit', 'inherit'],
       env: { ...process.env, ...env },
     });
     let printed = '';
     for (const stream of [child.stdout, child.stderr])
       stream?.on('data', (chunk) => (printed += chunk));
-    const stop = () => child.kill('SIGTERM');
+    const stop = () => process.kill(-child.pid, 'SIGTERM');
     signal?.addEventListener('abort', stop, { once: true });
     child.once('close', (status) => {
       signal?.removeEventListener('abort', stop);

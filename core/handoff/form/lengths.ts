@@ -1,4 +1,4 @@
-import { META, meta, payloadOf, eventAt, type Events } from '../../smf/events.ts';
+import { eventAt, isMeta, META, meta, payloadOf, type Events } from '../../smf/events.ts';
 import { packEvents } from '../../smf/event-builder.ts';
 import { decodeText } from '../../smf/text.ts';
 import { encodeFor } from '../../smf/text-encode.ts';
@@ -22,13 +22,23 @@ export function lengthsFormed(
   const most = (type: number): number =>
     (isName(type) ? longestName : isMark(type) ? longestMark : null) ?? Infinity;
   const short = new Map<string, string>();
-  const taken = new Set<string>();
+  // Names that are short enough stay as they are, wherever they come.
+  const taken = new Set(longestName === null ? [] : shortNames(song, longestName));
   const tracks = song.tracks.map((track) => {
     const events = cutIn(track.events, song, most, { short, taken });
     return events === track.events ? track : withEvents(track, events);
   });
   return { song: short.size === 0 ? song : { ...song, tracks }, notes: cutWords(short) };
 }
+
+/** Names of tracks that need not be cut. */
+const shortNames = (song: Song, longest: number): string[] =>
+  song.tracks.flatMap(({ events }) =>
+    Array.from({ length: events.count }, (_, row) => row)
+      .filter((row) => isMeta(events, row, meta.trackName))
+      .map((row) => decodeText(payloadOf(events, row), song.encoding))
+      .filter((name) => Array.from(name).length <= longest),
+  );
 
 interface Cutting {
   /** What was cut, and what it became. */
@@ -72,10 +82,7 @@ function shortened(
   { short, taken }: Cutting,
 ): string {
   const symbols = Array.from(text);
-  if (symbols.length <= most) {
-    if (isTrack) taken.add(text);
-    return text;
-  }
+  if (symbols.length <= most) return text;
   const had = short.get(text);
   if (had !== undefined) return had;
   for (let n = 1; ; n++) {

@@ -198,9 +198,10 @@ describe('two bars of a song', () => {
   });
 });
 
-const marked = (markers: 'none' | 'markers' | 'cue points' | 'texts'): HandoffAsked => ({
-  take: { markers },
-});
+const marked = (markers: 'none' | 'markers' | 'cue points' | 'texts'): HandoffAsked => {
+  const kinds = { markers };
+  return { take: kinds };
+};
 
 /** A choice that a maker does not follow: made as the first, asked for as the second. */
 const choices: readonly (readonly [name: string, made: HandoffAsked, asked: HandoffAsked])[] = [
