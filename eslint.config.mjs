@@ -98,6 +98,36 @@ export default ts.config(
     },
     rules: { 'no-console': 'off', 'house/own-lines': 'off' },
   },
+  {
+    files: ['**/*.test.{ts,tsx}', 'tests/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "Property[key.name='numRuns'] > Literal[value>10]",
+          message:
+            'How many random runs there are is scaled: scaleRuns(600), tests/support/scale.ts.',
+        },
+        {
+          selector: "CallExpression[callee.property.name='waitForTimeout']",
+          message: 'Wait for what is to come, or for frames: tests/browser/settled.ts.',
+        },
+      ],
+    },
+  },
+  {
+    files: ['{core,contracts,demo,web}/**/*.test.{ts,tsx}'],
+    rules: {
+      'no-restricted-properties': [
+        'error',
+        {
+          object: 'performance',
+          property: 'now',
+          message: 'No unit test reads a clock: tests/support/cost.ts compares costs.',
+        },
+      ],
+    },
+  },
   // Tables, read line by line.
   {
     files: [

@@ -1,4 +1,5 @@
 import { demo, expect, row, test } from './fixture.ts';
+import { frames, gate } from './settled.ts';
 
 test('any step is begun by its name from any view, has the focus, and is done by Enter; Escape in the filter shows all again', async ({
   page,
@@ -87,16 +88,20 @@ test('a step that is refused is not undone by a key pressed while it is under wa
   await page.goto(`/songs/${id}`);
   await row(page, 'Chalumeau').first().click();
   // The removal is answered late, and refused.
+  const pressed = gate();
   await page.route('**/steps', async (route) => {
     if (route.request().method() !== 'POST') return route.continue();
-    await new Promise((resolve) => setTimeout(resolve, 700));
+    await pressed.passed;
     await route.fulfill({ status: 503, json: { code: 'unavailable', message: 'Not now.' } });
   });
   let undone = 0;
   page.on('request', (r) => void (undone += Number(r.url().endsWith('/undo'))));
   await page.keyboard.press('Delete');
   await page.keyboard.press('Control+z');
-  await page.waitForResponse((r) => r.url().endsWith('/steps') && r.status() === 503);
+  await frames(page, 10);
+  const refused = page.waitForResponse((r) => r.url().endsWith('/steps') && r.status() === 503);
+  pressed.open();
+  await refused;
   // Whatever comes of the key has been asked for by then.
   await page.waitForLoadState('networkidle');
   await expect(row(page, 'Chalumeau').first()).toBeVisible();

@@ -1,10 +1,12 @@
 import type { Page } from '@playwright/test';
+import { frames } from './settled.ts';
 
 /** The page as it is, with an ear at what goes to the loudspeakers. */
 export const ear = (): void => {
   const connect = AudioNode.prototype.connect as (this: AudioNode, to: AudioNode) => AudioNode;
   AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode) {
     if (to === this.context.destination) {
+      Object.assign(globalThis, { soundClock: () => this.context.currentTime });
       const analyser = new AnalyserNode(this.context as AudioContext, {
         fftSize: 2048,
         smoothingTimeConstant: 0,
@@ -32,6 +34,7 @@ export const ear = (): void => {
 };
 
 interface Ear {
+  readonly soundClock?: () => number;
   readonly loudness?: () => number;
   readonly brightness?: () => number;
 }
@@ -45,10 +48,14 @@ export async function brightnessOf(page: Page): Promise<number> {
       return (loudness?.() ?? 0) > 0.005 ? (brightness?.() ?? 0) : 0;
     });
     if (now > 0) heard.push(now);
-    await page.waitForTimeout(40);
+    await frames(page, 3);
   }
   return heard.sort((a, b) => a - b)[heard.length >> 1] ?? 0;
 }
+
+/** Seconds of sound that went to the loudspeakers: on a busy machine fewer than on a clock on the wall. */
+export const soundSeconds = (page: Page): Promise<number> =>
+  page.evaluate(() => (globalThis as unknown as Ear).soundClock?.() ?? 0);
 
 /** The loudest of what is heard within a second, 0 to 1. */
 export async function loudnessOf(page: Page): Promise<number> {
@@ -58,7 +65,7 @@ export async function loudnessOf(page: Page): Promise<number> {
       most,
       await page.evaluate(() => (globalThis as unknown as Ear).loudness?.() ?? 0),
     );
-    await page.waitForTimeout(50);
+    await frames(page, 3);
   }
   return most;
 }

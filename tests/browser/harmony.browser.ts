@@ -6,6 +6,7 @@ import { encodeText } from '#core/smf/text.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { ear, loudnessOf } from './ear.ts';
 import { demo, expect, expectAccessible, row, test } from './fixture.ts';
+import { gate } from './settled.ts';
 
 const ppq = 480;
 
@@ -152,14 +153,16 @@ test('chords are typed over eight bars, copied, moved; a part is fitted to them,
   await expectAccessible(page);
   await ledger(page).focus();
   // Quicker than the way to the server: four bars, one after the other.
+  const typedAll = gate();
   await page.route('**/steps', async (route) => {
-    await new Promise((resolve) => setTimeout(resolve, 300));
+    await typedAll.passed;
     await route.continue();
   });
   for (const typed of ['Am', 'F', 'C/E', 'G7 E7/G#']) {
     await page.keyboard.type(typed);
     await page.keyboard.press('Enter');
   }
+  typedAll.open();
   await done(page, 4);
   await expect(bar(page, 4)).toContainText('G7 E7/G♯');
   // What is no chord stays to be mended, with a word, and nothing is written.

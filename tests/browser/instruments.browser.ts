@@ -6,6 +6,7 @@ import { readIndependently } from '../support/independent.ts';
 import { sounds } from '../../tools/setup.mjs';
 import { brightnessOf, ear } from './ear.ts';
 import { demo, downloaded, expect, expectAccessible, row, test } from './fixture.ts';
+import { gate } from './settled.ts';
 
 const note = (tick: number, length: number, key: number, channel: number): EventValue[] => [
   channelEvent(tick, 0x90 | channel, key, 90),
@@ -188,14 +189,16 @@ test('an instrument of one’s own is made, given to a part by keys, and kept by
   await expect(page.getByRole('button', { name: 'Remove' })).toBeVisible();
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
   // The list comes after what is typed.
+  const typed = gate();
   await page.route('**/api/instruments', async (route) => {
-    await new Promise((resolve) => setTimeout(resolve, 1500));
+    await typed.passed;
     await route.continue();
   });
   await page.goto(`/songs/${id}`);
   await row(page, 'Bass Clarinet').first().focus();
   await page.keyboard.press('i');
   await page.getByRole('combobox', { name: 'Instrument' }).fill('reed of');
+  typed.open();
   await expect(page.getByRole('region', { name: 'What would come of it' })).toContainText(
     'Reed of mine',
   );

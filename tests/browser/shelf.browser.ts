@@ -3,7 +3,7 @@ import path from 'node:path';
 import { sounds } from '../../tools/setup.mjs';
 import { demoGrooves } from '#demo/grooves.ts';
 import { readIndependently } from '../support/independent.ts';
-import { ear, loudnessOf } from './ear.ts';
+import { ear, loudnessOf, soundSeconds } from './ear.ts';
 import { choose, demo, drop, expect, expectAccessible, test } from './fixture.ts';
 
 test('a beat is cut out into its folder in one line, found again by keys alone, heard round and round, and put at bar 9', async ({
@@ -43,8 +43,9 @@ test('a beat is cut out into its folder in one line, found again by keys alone, 
     await list.focus();
     await page.keyboard.press('ArrowDown');
     await expect.poll(() => loudnessOf(page), { timeout: 60_000 }).toBeGreaterThan(0.005);
-    // Two bars of 7/8 at 138 last 3 s: after seven it is still heard, for it comes round.
-    await page.waitForTimeout(7000);
+    // Two bars of 7/8 at 138 last 3 s: after four of sound it is still heard, for it comes round.
+    const began = await soundSeconds(page);
+    await expect.poll(() => soundSeconds(page), { timeout: 60_000 }).toBeGreaterThan(began + 4);
     expect(await loudnessOf(page)).toBeGreaterThan(0.005);
     await page.keyboard.press(' ');
     await expect.poll(() => loudnessOf(page), { timeout: 30_000 }).toBeLessThan(0.005);

@@ -2,6 +2,7 @@ import type { CDPSession, Page } from '@playwright/test';
 import { readIndependently } from '../support/independent.ts';
 import { fourNotes, placeOfNote } from './four-notes.ts';
 import { demo, expect, test } from './fixture.ts';
+import { settled } from './settled.ts';
 
 test.use({ hasTouch: true });
 
@@ -31,9 +32,10 @@ async function fingers(page: Page) {
         );
       await send('touchEnd', []);
     },
-    rest: async (at: At, ms: number): Promise<void> => {
+    /** A finger rests until something has come of it. */
+    rest: async (at: At, until: () => Promise<unknown>): Promise<void> => {
       await send('touchStart', [at]);
-      await page.waitForTimeout(ms);
+      await until();
       await send('touchEnd', []);
     },
   };
@@ -54,7 +56,9 @@ test('notes are moved, selected and looked at from near by touch', async ({ page
   await page.touchscreen.tap(
     ...(Object.values(await placeOfNote(page, 384 + 40, 62)) as [number, number]),
   );
-  await hand.rest(await placeOfNote(page, 768 + 40, 64), 700);
+  await hand.rest(await placeOfNote(page, 768 + 40, 64), () =>
+    expect(page.getByRole('main', { name: 'Note view' })).toContainText('2 notes selected'),
+  );
   await expect(page.getByRole('main', { name: 'Note view' })).toContainText('2 notes selected');
   // Two fingers look nearer, and neither select, nor move, nor let go what is selected.
   const view = page.locator('[data-in-view]');
@@ -105,7 +109,7 @@ test('whoever wants no motion gets none', async ({ page, api }) => {
   for (const view of ['', '/notes', '/lanes', '/timing', '/out']) {
     await page.goto(`/songs/${id}${view}`);
     await page.getByRole('main').first().waitFor();
-    await page.waitForTimeout(500);
+    await settled(page);
     const moving = await page.evaluate(
       () => document.getAnimations().filter((a) => a.playState === 'running').length,
     );

@@ -1,4 +1,5 @@
 import { demo, drop, expect, expectAccessible, row, test } from './fixture.ts';
+import { settled } from './settled.ts';
 
 for (const theme of ['light', 'dark'] as const) {
   test(`axe finds nothing on any view, ${theme}`, async ({ page, api }) => {
@@ -84,7 +85,7 @@ test('everything is reached at 200 % zoom', async ({ browser, api, baseURL }) =>
   ]) {
     await page.goto(view);
     await page.getByRole('main').first().waitFor();
-    await page.waitForTimeout(700);
+    await settled(page);
     const over = await page.evaluate(() => {
       const { scrollWidth, clientWidth, scrollHeight, clientHeight } = document.documentElement;
       return [scrollWidth - clientWidth, scrollHeight - clientHeight];

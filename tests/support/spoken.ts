@@ -1,4 +1,5 @@
 import type { CDPSession, Page } from '@playwright/test';
+import { frames } from '../browser/settled.ts';
 
 /**
  * What a screen reader would say: of what has the focus its name, role, states and description, as the
@@ -100,7 +101,7 @@ export async function spoken(page: Page): Promise<Spoken> {
       await takeHeard();
       await page.keyboard.press(key);
       // What a key does to the focus it does soon; the body of the page is no place to be.
-      await page.waitForTimeout(150);
+      await frames(page, 10);
       await page
         .waitForFunction(() => document.activeElement !== document.body, undefined, {
           timeout: 3000,
@@ -118,7 +119,7 @@ export async function spoken(page: Page): Promise<Spoken> {
       for (let n = 0; n < 200; n++) {
         const now = await focused(cdp);
         if (says.test(now)) return void lines.push(`then: ${now}`);
-        await page.waitForTimeout(50);
+        await frames(page, 3);
       }
       throw new Error(`The focus never was at ${String(says)}:\n${lines.join('\n')}`);
     },
@@ -126,7 +127,7 @@ export async function spoken(page: Page): Promise<Spoken> {
       for (let n = 0; n < 400; n++) {
         await takeHeard();
         if (lines.some((line) => says.test(line))) return;
-        await page.waitForTimeout(50);
+        await frames(page, 3);
       }
       throw new Error(`It never said ${String(says)}:\n${lines.join('\n')}`);
     },
