@@ -58,6 +58,19 @@ describe('names that are cut', () => {
     expect(names(['Flöte 1 solo', '𝄞𝄞𝄞𝄞'], 5)).toEqual(['Flöte', '𝄞𝄞𝄞𝄞']);
   });
 
+  it('and marks that say the same are each cut to their own length', () => {
+    const said = cut(
+      [
+        [
+          [3, 'Dreamy organ'],
+          [6, 'Dreamy organ'],
+        ],
+      ],
+      { longestName: 8, longestMark: 6 },
+    );
+    expect(said).toEqual(['Dreamy o', 'Dreamy']);
+  });
+
   it('cut marks by their own length, and no lyric or text', () => {
     const said = cut(
       [

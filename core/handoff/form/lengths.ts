@@ -21,7 +21,7 @@ export function lengthsFormed(
   if (longestName === null && longestMark === null) return { song, notes: [] };
   const most = (type: number): number =>
     (isName(type) ? longestName : isMark(type) ? longestMark : null) ?? Infinity;
-  const short = new Map<string, string>();
+  const short: Cutting['short'] = new Map();
   // Names that are short enough stay as they are, wherever they come.
   const taken = new Set(longestName === null ? [] : shortNames(song, longestName));
   const tracks = song.tracks.map((track) => {
@@ -41,8 +41,8 @@ const shortNames = (song: Song, longest: number): string[] =>
   );
 
 interface Cutting {
-  /** What was cut, and what it became. */
-  readonly short: Map<string, string>;
+  /** What was cut, by its greatest length and what it said, and what it became. */
+  readonly short: Map<string, { readonly was: string; readonly is: string }>;
   /** Names that tracks have. */
   readonly taken: Set<string>;
 }
@@ -83,8 +83,9 @@ function shortened(
 ): string {
   const symbols = Array.from(text);
   if (symbols.length <= most) return text;
-  const had = short.get(text);
-  if (had !== undefined) return had;
+  const key = `${most} ${text}`;
+  const had = short.get(key);
+  if (had) return had.is;
   for (let n = 1; ; n++) {
     const behind = n === 1 ? '' : String(n);
     if (behind.length > most) return symbols.slice(0, most).join('');
@@ -95,16 +96,16 @@ function shortened(
         .trimEnd() + behind;
     if (isTrack && taken.has(own)) continue;
     if (isTrack) taken.add(own);
-    short.set(text, own);
+    short.set(key, { was: text, is: own });
     return own;
   }
 }
 
-function cutWords(short: ReadonlyMap<string, string>): string[] {
+function cutWords(short: Cutting['short']): string[] {
   if (short.size === 0) return [];
-  const listed = [...short]
+  const listed = [...short.values()]
     .slice(0, mostListed)
-    .map(([was, is]) => `“${shownText(was)}” is “${is}”`);
+    .map(({ was, is }) => `“${shownText(was)}” is “${is}”`);
   const more = short.size - listed.length;
   return [
     `Cut to the letters that are taken: ${listed.join(', ')}${more > 0 ? ` and ${more.toLocaleString('en')} more` : ''}.`,

@@ -105,6 +105,39 @@ describe('notes that ring over an end', () => {
 });
 
 describe('bars that follow each other several times', () => {
+  it('say no part of a parameter again: data would reach the one that was chosen last', () => {
+    // NRPN 1/8 and 1/102 at 64, then RPN 0/0 at 2 (MIDI 1.0), all on the first tick; nothing is said later.
+    const parameters = [
+      [99, 1],
+      [98, 8],
+      [6, 64],
+      [99, 1],
+      [98, 102],
+      [6, 64],
+      [101, 0],
+      [100, 0],
+      [6, 2],
+    ].map(([number, value]) => controller(0, number!, value!));
+    const song = songOf([...parameters, ...note(0, 96, 60), metaEvent(384, meta.endOfTrack)]);
+    const [track] = lines(files(song, { repeat: 2 })[0]!);
+    expect(track!.filter((e) => e.startsWith('384 b'))).toEqual([]);
+  });
+
+  it('take mono mode back to poly, and omni to off, where they were not so at first (MIDI 1.0)', () => {
+    const song = songOf([
+      ...note(0, 96, 60),
+      controller(100, 126, 1),
+      controller(100, 125, 0),
+      ...note(200, 96, 62),
+      metaEvent(384, meta.endOfTrack),
+    ]);
+    const [track] = lines(files(song, { repeat: 2 })[0]!);
+    expect(track!.filter((e) => e.startsWith('384 b')).sort()).toEqual([
+      '384 b07c00',
+      '384 b07f00',
+    ]);
+  });
+
   it('begin each time as the first did: what was changed is said again, what was said in between is taken back, no more', () => {
     const song = songOf(
       [tempoEvent(0, 500_000), tempoEvent(192, 400_000), metaEvent(384, meta.endOfTrack)],

@@ -21,7 +21,7 @@ import { defaultTempo } from '../../timing/tempo-map.ts';
 import { sameBytes } from '../../smf/chunks.ts';
 import { saidOnce } from '../../edit/sets-up.ts';
 import { outlineOf } from '../outline.ts';
-import { keyOf, Told, type Said } from '../../playing/told.ts';
+import { isInOrder, keyOf, Told, type Said } from '../../playing/told.ts';
 
 /** What holds until another of its kind. */
 const holding: ReadonlySet<number> = new Set([meta.tempo, meta.timeSignature, meta.keySignature]);
@@ -109,7 +109,8 @@ function begunAnew(song: Song): Anew {
       if (events.status[row] === META) return map.again(events, row);
       if (!saysSomething(events, row)) return true;
       const one = said(track, row);
-      return disputed.has(keyOf(one)) || differences.again(one);
+      // Parameters are said again as a whole or not at all: data alone would reach another.
+      return (disputed.has(keyOf(one)) && !isInOrder(one)) || differences.again(one);
     },
   };
 }

@@ -10,7 +10,7 @@ export interface HeardTracks {
   portOf(track: Track): number;
 }
 
-export function heardTracksOf(of: PartCase): HeardTracks {
+export function findHeardTracks(of: PartCase): HeardTracks {
   const { song } = of;
   const chosen = song.tracks.filter((t) => isChosen(of, t));
   const bits = new Map<number, number>();

@@ -64,13 +64,13 @@ function compareLaid(
 function isHeardAlike(from: readonly SmfTrack[], events: Events): boolean {
   const ports = from.map((t) => outlineTrack(t.events).port);
   if (new Set(ports).size > 1) return true;
-  return heardSum(from.map((t) => t.events)).isSame(heardSum([events]));
+  return sumHeard(from.map((t) => t.events)).isSame(sumHeard([events]));
 }
 
 const letters = (text: string): Uint8Array => Uint8Array.from(text, (c) => c.charCodeAt(0));
 
 /** Notes with what their channel has in force. */
-function heardSum(tracks: readonly Events[]): EventSum {
+function sumHeard(tracks: readonly Events[]): EventSum {
   const sum = new EventSum();
   const ports = tracks.map(() => 0);
   hear(tracks, ports, ({ kind, atTick, status, data1, data2 }, channel) => {

@@ -1,6 +1,6 @@
 import type { Track } from '../../song/song.ts';
 import { TickLists, type Difference } from './compare-ticks.ts';
-import { heardTracksOf, sharedChannels, type HeardTracks } from './heard-tracks.ts';
+import { findHeardTracks, sharedChannels, type HeardTracks } from './heard-tracks.ts';
 import type { PartCase } from './part-case.ts';
 import { kindOf } from './reading/event-kind.ts';
 import { hear, type HeardEvent } from './reading/hear.ts';
@@ -24,7 +24,7 @@ class Heard {
 /** Every note with all that its channel has in force there, and every message between the ends of the part. */
 export function verifyNotes(of: PartCase): Difference[] {
   const { wanted, places } = of;
-  const heard = heardTracksOf(of);
+  const heard = findHeardTracks(of);
   const [expected, found] = [expectHeard(of, heard), findHeard(of, heard)];
   const struck = wanted.edges.notes === 'again';
   return [

@@ -3,7 +3,7 @@ import type { TickSpan } from '../../song/scope.ts';
 import { barsUntil, barTick, meterMap, positionAt } from '../../timing/meter-map.ts';
 import type { PlannedFile } from '../plan.ts';
 import type { Wanted } from '../settings.ts';
-import { keptMark } from './reading/own-words.ts';
+import { readKeptMark } from './reading/own-words.ts';
 import { kindOf, type EventKind } from './reading/event-kind.ts';
 import { pairNotes } from './reading/pair-notes.ts';
 import { leadsWithMap, readSongMap } from './reading/song-map.ts';
@@ -244,7 +244,7 @@ function withKeptMarks(track: Track): Track {
   let start: Uint32Array | undefined;
   for (let row = 0; row < events.count; row++) {
     if (events.status[row] !== 0xff || events.data1[row] !== 0x7f) continue;
-    const kept = keptMark(payloadOf(events, row));
+    const kept = readKeptMark(payloadOf(events, row));
     if (!kept) continue;
     data1 ??= events.data1.slice();
     start ??= pool.start.slice();

@@ -2,7 +2,7 @@ import { payloadOf, type Events } from '../../smf/events.ts';
 import type { Song, Track } from '../../song/song.ts';
 import { EventSum, isOfFile } from './reading/event-sum.ts';
 import { kindOf } from './reading/event-kind.ts';
-import { keptMark } from './reading/own-words.ts';
+import { readKeptMark } from './reading/own-words.ts';
 
 /**
  * Whether the song as it is sent holds all of the song but what is parked or kept: track by track, and of
@@ -35,19 +35,23 @@ function holdsAll(track: Track, there: Events): boolean {
   return sumOf(track.events, (row) => !parked(row)).isSame(sumOf(there, () => true));
 }
 
-/** Notes are shared out; everything else is in each track, but for its name. */
+/**
+ * Notes are shared out, and what is for the whole instrument is in one of the tracks; every other message is in
+ * each.
+ */
 function isSplit(track: Track, there: readonly Track[]): boolean {
   const parked = isParked(track);
-  const isNote = (events: Events, row: number): boolean => events.status[row]! >> 4 <= 9;
+  const isShared = (events: Events, row: number): boolean =>
+    events.status[row]! >> 4 <= 9 || kindOf(events, row) === 'exclusive';
   const isElse = (events: Events, row: number): boolean =>
-    events.status[row]! >> 4 > 10 && events.status[row]! !== 0xff;
+    events.status[row]! >> 4 > 10 && events.status[row]! < 0xf0;
   const { events } = track;
-  const notes = new EventSum();
+  const shared = new EventSum();
   for (const { events: some } of there)
-    for (let row = 0; row < some.count; row++) if (isNote(some, row)) notes.addRow(some, row);
+    for (let row = 0; row < some.count; row++) if (isShared(some, row)) shared.addRow(some, row);
   const rest = sumOf(events, (row) => isElse(events, row) && !parked(row));
   return (
-    sumOf(events, (row) => isNote(events, row)).isSame(notes) &&
+    sumOf(events, (row) => isShared(events, row)).isSame(shared) &&
     there.every(({ events: some }) => sumOf(some, (row) => isElse(some, row)).isSame(rest))
   );
 }
@@ -67,7 +71,7 @@ function isParked({ events, parked = [] }: Track): (row: number) => boolean {
   return (row) => {
     const status = events.status[row]!;
     if (status === 0xff)
-      return events.data1[row] === 0x7f && keptMark(payloadOf(events, row)) !== undefined;
+      return events.data1[row] === 0x7f && readKeptMark(payloadOf(events, row)) !== undefined;
     if (keys.size === 0 || status >= 0xf0) return false;
     const lane = { 0xb: `${events.data1[row]}`, 0xc: 'program', 0xd: 'pressure', 0xe: 'bend' }[
       status >> 4

@@ -8,18 +8,26 @@ const putBack = [1, 11, 64, 65, 66, 67];
  * nothing else uses. What is at rest counts as never said.
  */
 export class Channel {
+  /** It was set up from nothing: then its program is the first, of the first bank (General MIDI). */
+  private readonly isSetUp: boolean;
   private values = new Map<string, number>();
   private bank = { 0: -1, 32: -1 };
   private chosen = { registered: true, high: -1, low: -1 };
   private said: string | undefined = '';
+
+  constructor({ isSetUp = false }: { isSetUp?: boolean } = {}) {
+    this.isSetUp = isSetUp;
+  }
 
   /** Takes a channel message but notes. */
   hear(status: number, data1: number, data2: number): void {
     this.said = undefined;
     const kind = status >> 4;
     if (kind === 0xc) {
-      this.set('program', data1);
-      this.set('bank', this.bank[0] * 128 + this.bank[32]);
+      const bank = this.bank[0] * 128 + this.bank[32];
+      const isFirst = this.isSetUp && data1 === 0 && this.bank[0] <= 0 && this.bank[32] <= 0;
+      this.set('program', data1, isFirst ? 0 : undefined);
+      this.set('bank', bank, isFirst ? bank : undefined);
     } else if (kind === 0xd) this.set('pressure', data1, 0);
     else if (kind === 0xe) this.set('bend', data1 + data2 * 128, 8192);
     else if (kind === 0xb) this.control(data1, data2);
@@ -37,7 +45,8 @@ export class Channel {
       const off = number >= 64 && number <= 69 && value < 64;
       this.set(`controller ${number}`, off ? 0 : value, isRest(number) ? 0 : undefined);
     } else if (number === 122) this.set('local', value);
-    else if (number > 123) this.set('mode', number);
+    else if (number === 124 || number === 125) this.set('omni', number);
+    else if (number > 125) this.set('poly', number);
   }
 
   private choose(number: number, value: number): void {

@@ -1,5 +1,5 @@
 import { payloadOf, type Events } from '../../../smf/events.ts';
-import { keptMark, isBridge, statedTimecode } from './own-words.ts';
+import { readKeptMark, isBridge, statedTimecode } from './own-words.ts';
 
 /**
  * Names every event by its bytes. The proof's own table, shared with nothing that makes files (MIDI 1.0,
@@ -76,7 +76,7 @@ export function kindOf(events: Events, row: number): EventKind {
   if (events.data1[row] !== 0x7f) return metaKinds[events.data1[row]!] ?? 'other';
   const payload = payloadOf(events, row);
   if (isBridge(payload)) return 'bridge';
-  const kept = keptMark(payload);
+  const kept = readKeptMark(payload);
   if (kept) return metaKinds[kept.type] ?? 'other';
   return statedTimecode(payload) ? 'timecode' : 'sequencer-specific';
 }

@@ -39,7 +39,7 @@ export function hear(
     const [data1, data2] = [events.data1[row]!, events.data2[row]!];
     each({ track, row, kind, atTick: events.atTick[row]!, status, data1, data2, place }, channel);
     if (status === 0xf0 && setsUpInstrument(payloadOf(events, row))) {
-      for (const at of channels.keys()) if (at >> 4 === port) channels.delete(at);
+      for (let n = 0; n < 16; n++) channels.set(port * 16 + n, new Channel({ isSetUp: true }));
     } else if (status >= 0xb0) channel?.hear(status, data1, data2);
   }
 }

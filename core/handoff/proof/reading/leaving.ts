@@ -72,7 +72,7 @@ function takesKind(take: Leaving, kind: EventKind): boolean {
 }
 
 /** By its number (MIDI 1.0, table III): the bank goes with programs; what has a setting of its own by that. */
-function takesController(take: Leaving, number: number): boolean {
+export function takesController(take: Leaving, number: number): boolean {
   if (number === 0 || number === 32) return take.programs;
   if (number === 7 || number === 39) return take.volume;
   if (number === 10 || number === 42) return take.pan;

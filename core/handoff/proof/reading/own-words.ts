@@ -8,7 +8,7 @@ const startsWith = (payload: Uint8Array, word: string): boolean =>
   Array.from(word).every((letter, n) => payload[n + 1] === letter.charCodeAt(0));
 
 /** A mark that is kept in the song and not sent: its meta type and the bytes of its text. */
-export function keptMark(payload: Uint8Array): { type: number; text: Uint8Array } | undefined {
+export function readKeptMark(payload: Uint8Array): { type: number; text: Uint8Array } | undefined {
   const word = 'satchel stays ';
   if (!startsWith(payload, word) || payload.length < word.length + 2) return undefined;
   return { type: payload[word.length + 1]!, text: payload.subarray(word.length + 2) };

@@ -1,13 +1,5 @@
 import type { Leaving } from '../../take-settings.ts';
-
-const controllers: Readonly<Record<number, keyof Leaving>> = {
-  7: 'volume',
-  39: 'volume',
-  10: 'pan',
-  42: 'pan',
-  91: 'reverb',
-  93: 'chorus',
-};
+import { takesController } from './leaving.ts';
 
 /** The numbers that a parameter is said with (MIDI 1.0): what chooses it, then by its last word what enters it. */
 const chooses: Readonly<Record<string, readonly number[]>> = { RPN: [100, 101], NRPN: [98, 99] };
@@ -32,7 +24,6 @@ export function stateLeaves(take: Leaving): (name: string) => boolean {
     if (name === 'pressure') return take.pressure;
     if (name.startsWith('RPN 0 0 ')) return take.controllers || take.bend;
     const number = Number(/^controller (\d+)$/.exec(name)?.[1] ?? -1);
-    const kind = controllers[number];
-    return kind ? take[kind] === true : take.controllers;
+    return number < 0 ? take.controllers : takesController(take, number);
   };
 }

@@ -5,7 +5,8 @@ const startsAt: Readonly<Record<string, number>> = { 7: 100, 10: 64, 11: 127 };
 function isUsual(name: string, value: number): boolean {
   const [, number] = /^controller (\d+)$/.exec(name) ?? [];
   if (number !== undefined) return value === (startsAt[number] ?? 0);
-  if (name === 'mode') return value === 124 || value === 127;
+  if (name === 'omni') return value === 124;
+  if (name === 'poly') return value === 127;
   if (name === 'local') return value === 127;
   if (name === 'RPN 0 0 coarse') return value === 2;
   if (/^(RPN 0 [12]|NRPN .*) coarse$/.test(name)) return value === 64;
