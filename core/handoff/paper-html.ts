@@ -28,7 +28,7 @@ ${only ? tracksTable(only) : filesTable(paper.files)}
 <h2>Left out or changed</h2>
 ${notesOf(paper, only)}
 <h2>Proof</h2>
-<p>${escapedHtml([only ? proofText(only) : allProven(paper), ...proofCover].join(' '))}</p>
+<p>${[only ? proofText(only) : allProven(paper), ...proofCover].map(escapedHtml).join('<br>')}</p>
 ${only ? checkOf(only) : ''}
 </body>
 </html>

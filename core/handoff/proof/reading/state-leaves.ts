@@ -14,7 +14,7 @@ function saidWith(name: string): readonly number[] {
   return choose ? [...choose, enters[rest.at(-1)!]!] : [];
 }
 
-/** Which parts of what a channel has in force leave at all, by their names in `instrument.ts`. */
+/** Which parts of what a channel has in force leave at all, by their names in `channel.ts`. */
 export function stateLeaves(take: Leaving): (name: string) => boolean {
   const without = new Set(take.without);
   return (name) => {
