@@ -12,7 +12,7 @@ import { startCluster } from './postgres.mjs';
 import { say } from './say.mjs';
 import { ensureBuild, ensureDebian, ensurePackages, root } from './setup.mjs';
 import { staticChecks } from './static-checks.mjs';
-import { bin, check, playwright, Run, vitest } from './testing.mjs';
+import { check, playwright, Run, vitest } from './testing.mjs';
 
 const { values: asked } = parseArgs({
   options: {
@@ -44,10 +44,6 @@ const parts = [
   ...shards('Browser tests', 6, (title, more) => playwright(title, more, all)),
   node('Trial over files with faults made', 'tools/trial.mjs', '--made'),
   node('Adding an operation as its page tells it', 'tools/follow-docs.mjs'),
-  check('Growth of costs', bin('tsx'), ['tools/bench-growth.ts'], {
-    ...all,
-    TSX_TSCONFIG_PATH: path.join(root, 'tests', 'tsconfig.json'),
-  }),
   // Longer than any share of minutes, so in the whole run alone.
   { ...node('Mutants of the heart', 'tools/mutants.mjs', '--count', '30'), isLong: true },
 ];

@@ -16,6 +16,8 @@ it('issue 10.10: what the new-operation tool writes compiles, is listed, and kee
     'core',
     'contracts',
     'demo',
+    'server',
+    'web',
     'tests',
     'tools',
     'package.json',
