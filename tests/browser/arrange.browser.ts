@@ -184,40 +184,39 @@ async function around(page: Page, first: number, last: number): Promise<void> {
   await page.mouse.up();
 }
 
-test(
-  'chosen notes are a scope: a chord goes, three are halved, and the file has just that',
-  { tag: '@quick' },
-  async ({ page, api }) => {
-    const { id } = await api.bring('chords.mid', fiveChords());
-    await page.goto(`/songs/${id}/notes`);
-    const plane = page.getByRole('application');
-    await expect(plane).toBeVisible();
-    const idle = () =>
-      expect(page.getByRole('main', { name: 'Note view' })).toHaveAttribute('aria-busy', 'false');
-    await around(page, 2, 2);
-    await expect(page.getByText('3 notes selected')).toBeVisible();
-    await page.keyboard.press('Delete');
-    await done(page, 1);
-    await idle();
-    await around(page, 3, 5);
-    await expect(page.getByText('9 notes selected')).toBeVisible();
-    await page.getByRole('button', { name: 'Steps …' }).click();
-    await page.getByRole('button', { name: 'Change lengths …' }).click();
-    await expect(page.getByText('On 9 chosen notes')).toBeVisible();
-    await page.getByRole('spinbutton', { name: 'Scale' }).fill('50');
-    await page.getByRole('button', { name: 'Do it' }).click();
-    await expect(page.getByText(/^Changed the length of 9 notes/)).toBeVisible();
-    await done(page, 2);
-    const on = (tick: number) => ['3c', '40', '43'].map((key) => `${tick} 90${key}50`);
-    const off = (tick: number) => ['3c', '40', '43'].map((key) => `${tick} 80${key}40`);
-    expect(readIndependently((await api.handOff(id)).bytes).tracks[1]).toEqual([
-      ...on(0),
-      ...off(192),
-      ...[768, 1152, 1536].flatMap((tick) => [...on(tick), ...off(tick + 96)]),
-      '1920 ff2f',
-    ]);
-  },
-);
+test('chosen notes are a scope: a chord goes, three are halved, and the file has just that', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.bring('chords.mid', fiveChords());
+  await page.goto(`/songs/${id}/notes`);
+  const plane = page.getByRole('application');
+  await expect(plane).toBeVisible();
+  const idle = () =>
+    expect(page.getByRole('main', { name: 'Note view' })).toHaveAttribute('aria-busy', 'false');
+  await around(page, 2, 2);
+  await expect(page.getByText('3 notes selected')).toBeVisible();
+  await page.keyboard.press('Delete');
+  await done(page, 1);
+  await idle();
+  await around(page, 3, 5);
+  await expect(page.getByText('9 notes selected')).toBeVisible();
+  await page.getByRole('button', { name: 'Steps …' }).click();
+  await page.getByRole('button', { name: 'Change lengths …' }).click();
+  await expect(page.getByText('On 9 chosen notes')).toBeVisible();
+  await page.getByRole('spinbutton', { name: 'Scale' }).fill('50');
+  await page.getByRole('button', { name: 'Do it' }).click();
+  await expect(page.getByText(/^Changed the length of 9 notes/)).toBeVisible();
+  await done(page, 2);
+  const on = (tick: number) => ['3c', '40', '43'].map((key) => `${tick} 90${key}50`);
+  const off = (tick: number) => ['3c', '40', '43'].map((key) => `${tick} 80${key}40`);
+  expect(readIndependently((await api.handOff(id)).bytes).tracks[1]).toEqual([
+    ...on(0),
+    ...off(192),
+    ...[768, 1152, 1536].flatMap((tick) => [...on(tick), ...off(tick + 96)]),
+    '1920 ff2f',
+  ]);
+});
 
 test('the same by keys alone: chosen notes stay chosen, and R makes their bars the scope', async ({
   page,

@@ -37,45 +37,44 @@ test('the event list shows every event by name, filters, and deletes exactly wha
   await expect(page.getByText(`${shown} events`)).toBeVisible();
 });
 
-test(
-  'several events are edited at once: the same for all, or so much more, in one step',
-  { tag: '@quick' },
-  async ({ page, api }) => {
-    const { id } = await api.bring('several.mid', demo('The Lantern Ferry.mid'));
-    await page.goto(`/songs/${id}/events`);
-    await choose(page.getByRole('combobox', { name: 'Show' }), 'controllers');
-    const list = page.getByRole('listbox', { name: 'Events' });
-    await page.getByLabel('Words in the event').fill('pan');
-    await expect(page.getByText('12 events', { exact: true })).toBeVisible();
-    await list.focus();
-    await page.keyboard.press('Control+a');
-    await page.keyboard.press('Enter');
-    const form = page.getByRole('region', { name: 'Edit several events' });
-    await expect(form.getByLabel('Controller')).toHaveAttribute('placeholder', '10');
-    // The focus is where the value is; Enter does it, and the focus is back in the list.
-    await page.keyboard.type('+5');
-    await expectAccessible(page);
-    const pans = async (): Promise<number[]> =>
-      readIndependently((await api.handOff(id)).bytes).tracks.flatMap((t) =>
-        t.flatMap((e) => {
-          const pan = / b[0-9a-f]0a([0-9a-f]{2})$/.exec(e);
-          return pan ? [parseInt(pan[1]!, 16)] : [];
-        }),
-      );
-    const before = await pans();
-    await page.keyboard.press('Enter');
-    await expect(page.getByRole('region', { name: 'Messages' })).toContainText('Edited 12 events');
-    expect(await pans()).toEqual(before.map((pan) => Math.min(127, pan + 5)));
-    expect((await api.song(id)).revision).toBe(1);
-    await expect(list).toBeFocused();
-    await expect(page.getByText('12 events, 12 selected')).toBeVisible();
-    // Of several kinds: the channel alone.
-    await page.getByLabel('Words in the event').fill('');
-    await choose(page.getByRole('combobox', { name: 'Show' }), 'all but notes');
-    await list.focus();
-    await page.keyboard.press('Control+a');
-    await page.keyboard.press('Enter');
-    await expect(form).toContainText('choose events of one kind');
-    await page.keyboard.press('Escape');
-  },
-);
+test('several events are edited at once: the same for all, or so much more, in one step', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.bring('several.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}/events`);
+  await choose(page.getByRole('combobox', { name: 'Show' }), 'controllers');
+  const list = page.getByRole('listbox', { name: 'Events' });
+  await page.getByLabel('Words in the event').fill('pan');
+  await expect(page.getByText('12 events', { exact: true })).toBeVisible();
+  await list.focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Enter');
+  const form = page.getByRole('region', { name: 'Edit several events' });
+  await expect(form.getByLabel('Controller')).toHaveAttribute('placeholder', '10');
+  // The focus is where the value is; Enter does it, and the focus is back in the list.
+  await page.keyboard.type('+5');
+  await expectAccessible(page);
+  const pans = async (): Promise<number[]> =>
+    readIndependently((await api.handOff(id)).bytes).tracks.flatMap((t) =>
+      t.flatMap((e) => {
+        const pan = / b[0-9a-f]0a([0-9a-f]{2})$/.exec(e);
+        return pan ? [parseInt(pan[1]!, 16)] : [];
+      }),
+    );
+  const before = await pans();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Messages' })).toContainText('Edited 12 events');
+  expect(await pans()).toEqual(before.map((pan) => Math.min(127, pan + 5)));
+  expect((await api.song(id)).revision).toBe(1);
+  await expect(list).toBeFocused();
+  await expect(page.getByText('12 events, 12 selected')).toBeVisible();
+  // Of several kinds: the channel alone.
+  await page.getByLabel('Words in the event').fill('');
+  await choose(page.getByRole('combobox', { name: 'Show' }), 'all but notes');
+  await list.focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Enter');
+  await expect(form).toContainText('choose events of one kind');
+  await page.keyboard.press('Escape');
+});

@@ -351,44 +351,43 @@ test('the tempo line is drawn, dragged, pressed on and nudged, and the file has 
   await expectAccessible(page);
 });
 
-test(
-  'sections are made of markers and of bars on the strip, and changed in their rows',
-  { tag: '@quick' },
-  async ({ page, api }) => {
-    const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
-    await page.goto(`/songs/${id}/timing`);
-    await page.getByRole('button', { name: /^Make sections of the markers/ }).click();
-    await page.getByRole('button', { name: 'Do it' }).click();
-    await expect(
-      page.getByRole('row', { name: /^15\.1\.0 .* Section Ferryman, row until 31\.1/ }),
-    ).toBeVisible();
-    const strip = page.getByRole('slider', { name: 'Place in the bars' });
-    const box = (await strip.boundingBox())!;
-    // 120 bars over the width: from the middle of bar 3 to the middle of bar 6.
-    await page.mouse.move(box.x + (2.5 / 120) * box.width, box.y + box.height - 30);
-    await page.mouse.down();
-    await page.mouse.move(box.x + (5.5 / 120) * box.width, box.y + box.height - 30, { steps: 4 });
-    await page.mouse.up();
-    await page.getByRole('button', { name: 'Section …', exact: true }).click();
-    await page.getByRole('textbox', { name: 'Name of the section' }).fill('Bell');
-    await page.keyboard.press('Enter');
-    await expect(
-      page.getByRole('row', { name: /^3\.1\.0 .* Section Bell until 7\.1/ }),
-    ).toBeVisible();
-    await page.getByRole('button', { name: 'Change section at 3.1.0' }).click();
-    const editor = page.getByRole('form', { name: 'Change section Bell' });
-    await editor.getByRole('textbox', { name: 'Name' }).fill('Bells');
-    await editor.getByRole('textbox', { name: 'Until' }).press('Shift+ArrowUp');
-    await editor.getByRole('button', { name: 'Keep' }).click();
-    await expect(
-      page.getByRole('row', { name: /^3\.1\.0 .* Section Bells until 8\.1/ }),
-    ).toBeVisible();
-    const { markers } = independentMap((await api.handOff(id)).bytes);
-    expect(markers).toContainEqual([2 * 1920, 'Bells']);
-    expect(markers).toContainEqual([7 * 1920, 'Bells (end)']);
-    expect(markers.filter(([, text]) => text.endsWith('(end)'))).toHaveLength(8);
-  },
-);
+test('sections are made of markers and of bars on the strip, and changed in their rows', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  await page.goto(`/songs/${id}/timing`);
+  await page.getByRole('button', { name: /^Make sections of the markers/ }).click();
+  await page.getByRole('button', { name: 'Do it' }).click();
+  await expect(
+    page.getByRole('row', { name: /^15\.1\.0 .* Section Ferryman, row until 31\.1/ }),
+  ).toBeVisible();
+  const strip = page.getByRole('slider', { name: 'Place in the bars' });
+  const box = (await strip.boundingBox())!;
+  // 120 bars over the width: from the middle of bar 3 to the middle of bar 6.
+  await page.mouse.move(box.x + (2.5 / 120) * box.width, box.y + box.height - 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + (5.5 / 120) * box.width, box.y + box.height - 30, { steps: 4 });
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Section …', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Name of the section' }).fill('Bell');
+  await page.keyboard.press('Enter');
+  await expect(
+    page.getByRole('row', { name: /^3\.1\.0 .* Section Bell until 7\.1/ }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Change section at 3.1.0' }).click();
+  const editor = page.getByRole('form', { name: 'Change section Bell' });
+  await editor.getByRole('textbox', { name: 'Name' }).fill('Bells');
+  await editor.getByRole('textbox', { name: 'Until' }).press('Shift+ArrowUp');
+  await editor.getByRole('button', { name: 'Keep' }).click();
+  await expect(
+    page.getByRole('row', { name: /^3\.1\.0 .* Section Bells until 8\.1/ }),
+  ).toBeVisible();
+  const { markers } = independentMap((await api.handOff(id)).bytes);
+  expect(markers).toContainEqual([2 * 1920, 'Bells']);
+  expect(markers).toContainEqual([7 * 1920, 'Bells (end)']);
+  expect(markers.filter(([, text]) => text.endsWith('(end)'))).toHaveLength(8);
+});
 
 test('a marker goes from the song into a track', async ({ page, api }) => {
   const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));

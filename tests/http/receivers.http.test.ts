@@ -125,7 +125,7 @@ describe('receivers', () => {
   it.each(shippedReceivers.map((r) => [r.name, r] as const))(
     'what leaves for %s is within its limits, of files of the demo, by a checker of the tests',
     async (_, { id, takes }) => {
-      for (const { name, bytes } of isDeep ? demoFiles : demoFiles.slice(0, 2)) {
+      for (const { name, bytes } of isDeep ? demoFiles : demoFiles.slice(1, 2)) {
         const song = (await api.bring(name, bytes())).id;
         const made = await handOff(song, { receiver: id });
         expect(made.receiver?.id).toBe(id);
