@@ -15,7 +15,7 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { parseArgs } from 'node:util';
+import { parseArgs, stripVTControlCharacters } from 'node:util';
 import { changesIn } from './mutate-source.mjs';
 import { startCluster } from './postgres.mjs';
 import { say } from './say.mjs';
@@ -93,7 +93,7 @@ function ends(copy, args, seconds) {
       cwd: copy,
       detached: true,
       stdio: ['ignore', 'pipe', 'pipe'],
-      env: { ...process.env, SATCHEL_KEEP_CLUSTER: '1', SATCHEL_TEST_RUNS: '0.1' },
+      env: { ...process.env, SATCHEL_KEEP_CLUSTER: '1', SATCHEL_TEST_RUNS: '0.1', NO_COLOR: '1' },
     });
     let printed = '';
     for (const stream of [child.stdout, child.stderr])
@@ -101,7 +101,8 @@ function ends(copy, args, seconds) {
     const late = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), seconds * 1000);
     child.once('close', (status, signal) => {
       clearTimeout(late);
-      const [, by] = /FAIL\s+(.*)/.exec(printed) ?? [];
+      const plain = stripVTControlCharacters(printed);
+      const [, by] = /FAIL\s+(.*)/.exec(plain) ?? [];
       resolve({ passed: status === 0, by: signal ? 'took too long' : (by ?? 'ended badly') });
     });
   });
