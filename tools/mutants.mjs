@@ -86,6 +86,9 @@ function copyCode() {
   return copy;
 }
 
+/** What runs in the copy at the moment: it is ended with this program. */
+let running;
+
 /** Runs a command in the copy; what takes longer than any sound run is ended, and counts as noticed. */
 function ends(copy, args, seconds) {
   return new Promise((resolve) => {
@@ -95,12 +98,14 @@ function ends(copy, args, seconds) {
       stdio: ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, SATCHEL_KEEP_CLUSTER: '1', SATCHEL_TEST_RUNS: '0.1', NO_COLOR: '1' },
     });
+    running = child;
     let printed = '';
     for (const stream of [child.stdout, child.stderr])
       stream.on('data', (chunk) => (printed = (printed + chunk).slice(-200_000)));
     const late = setTimeout(() => process.kill(-child.pid, 'SIGKILL'), seconds * 1000);
     child.once('close', (status, signal) => {
       clearTimeout(late);
+      running = undefined;
       const plain = stripVTControlCharacters(printed);
       const [, by] = /FAIL\s+(.*)/.exec(plain) ?? [];
       resolve({ passed: status === 0, by: signal ? 'took too long' : (by ?? 'ended badly') });
@@ -152,6 +157,7 @@ const known =
 const copy = copyCode();
 const cluster = await startCluster(path.join(copy, '.satchel-test'));
 function leave() {
+  if (running) process.kill(-running.pid, 'SIGKILL');
   cluster.stop();
   rmSync(copy, { recursive: true, force: true });
 }
