@@ -93,6 +93,8 @@ function begunAnew(song: Song): Anew {
   }
   const differences = told.differences(there);
   const disputed = disputedIn(there);
+  const isPart = (one: Said): boolean => isInOrder(one) && disputed.has(keyOf(one));
+  const whole = new Set(there.filter(isPart).map(channelOf));
   const map = mapAgain(song);
   const back = new Map<number, EventValue[]>();
   if (map.back.length > 0) back.set(0, [...map.back]);
@@ -110,10 +112,13 @@ function begunAnew(song: Song): Anew {
       if (!saysSomething(events, row)) return true;
       const one = said(track, row);
       // Parameters are said again as a whole or not at all: data alone would reach another.
-      return (disputed.has(keyOf(one)) && !isInOrder(one)) || differences.again(one);
+      const isDisputed = isInOrder(one) ? whole.has(channelOf(one)) : disputed.has(keyOf(one));
+      return isDisputed || differences.again(one);
     },
   };
 }
+
+const channelOf = ({ port, status }: Said): number => port * 16 + (status & 15);
 
 /**
  * What is said more than once on the first tick, as where two tracks share a channel: the last of it is not
