@@ -8,10 +8,15 @@ const client = new QueryClient({
   defaultOptions: { queries: { staleTime: 5_000, refetchOnWindowFocus: true, retry: 1 } },
 });
 
-createRoot(document.getElementById('root')!).render(
-  <StrictMode>
-    <QueryClientProvider client={client}>
-      <App />
-    </QueryClientProvider>
-  </StrictMode>,
-);
+const show = (): void =>
+  createRoot(document.getElementById('root')!).render(
+    <StrictMode>
+      <QueryClientProvider client={client}>
+        <App />
+      </QueryClientProvider>
+    </StrictMode>,
+  );
+
+// Letters of another width that come later would move what is there; where they do not come, others serve.
+const fonts = ['Commissioner Variable', 'JetBrains Mono Variable'];
+void Promise.all(fonts.map((name) => document.fonts.load(`1em "${name}"`))).then(show, show);

@@ -117,6 +117,13 @@ const settings = fc
     longestName: fc.constantFrom(null, null, 4, 12),
     longestMark: fc.constantFrom(null, null, 6),
     fileNames: fc.constantFrom(...fileNameStyles),
+    names: fc.constantFrom(
+      undefined,
+      undefined,
+      '{song} {nn} {track}',
+      '{section}, {bpm} ({version})',
+      'Ré {key} {instrument} {track}',
+    ),
     ending: fc.constantFrom(null, null, '.MIDI'),
     bpm: fc.constantFrom(null, null, 97),
     steps: fc.constantFrom(null, null, { error: 2 }, { error: 1, perSecond: 4 }),
@@ -127,13 +134,14 @@ const settings = fc
     out: fc.subarray([...kinds], { maxLength: 3 }),
     some: fc.option(fc.integer({ min: 0, max: 1 }), { nil: undefined }),
   })
-  .map(({ bars, notes, leadIn, some, out, divide, repeat, ...rest }) => {
+  .map(({ bars, notes, leadIn, some, out, divide, repeat, names, ...rest }) => {
     const { channels, markers, without, ...form } = rest;
     return {
       some,
       asked: {
         divide,
         repeat,
+        ...(names === undefined ? {} : { names }),
         ...(bars ? { scope: { bars: { from: bars[0], to: bars[0] + bars[1] } } } : {}),
         edges: { notes, leadIn },
         form,

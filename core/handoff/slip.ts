@@ -138,7 +138,7 @@ function leftOutLines(slip: Slip): string[] {
 export const proofCover = [
   'Checked against the song: every note, and the sound, controllers and bends it plays with.',
   'Checked too: all other messages, names, texts, markers, tempos, meters, keys, timecode, lengths and channels.',
-  'Checked against the settings: which files there are, what each holds, and its format.',
+  'Checked against the settings: which files there are, their names, what each holds, and its format.',
   'Not checked: what a recipe changed on the copy, and how the receiver plays the file.',
 ] as const;
 

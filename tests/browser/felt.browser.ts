@@ -3,7 +3,7 @@ import { eventsFrom } from '#core/smf/event-builder.ts';
 import { channelEvent, meta, metaEvent } from '#core/smf/events.ts';
 import { writeSmf } from '#core/smf/write.ts';
 import { demo, expect, row, test } from './fixture.ts';
-import { settled } from './settled.ts';
+import { frames, settled } from './settled.ts';
 
 /** Sixteen parts of 3,000 notes each: 96,000 events and what sets the parts up. */
 function hundredThousand(): Uint8Array {
@@ -50,9 +50,31 @@ const shownAfter = (page: Page, key: string, what: string): Promise<number> =>
     [key, what],
   );
 
-/** What the layout was shifted by, without somebody having done something just before. */
-const shifted = (page: Page): Promise<number> =>
-  page.evaluate(() => (globalThis as unknown as { shifted: number }).shifted);
+interface Shift {
+  readonly value: number;
+  readonly startTime: number;
+}
+
+/** Notes every shift of the layout, whoever caused it. */
+const watchShifts = (page: Page): Promise<unknown> =>
+  page.addInitScript(() => {
+    const seen = globalThis as unknown as { shifts: Shift[] };
+    seen.shifts = [];
+    new PerformanceObserver((list) => {
+      for (const { value, startTime } of list.getEntries() as unknown as Shift[])
+        seen.shifts.push({ value, startTime });
+    }).observe({ type: 'layout-shift', buffered: true });
+  });
+
+/** What the layout was shifted by while nothing that a key asked for was being shown. */
+async function shiftedBeside(page: Page, shown: readonly [number, number][]): Promise<number> {
+  const shifts = await page.evaluate(() => (globalThis as unknown as { shifts: Shift[] }).shifts);
+  return shifts
+    .filter((s) => !shown.some(([from, to]) => s.startTime >= from && s.startTime <= to))
+    .reduce((sum, s) => sum + s.value, 0);
+}
+
+const now = (page: Page): Promise<number> => page.evaluate(() => performance.now());
 
 const views = [
   ['3', 'main[aria-label="Note view"] [role=application]', 'Notes'],
@@ -88,31 +110,24 @@ test('a song of a hundred thousand events: views are there at once, keys answer 
   page,
   api,
 }) => {
-  await page.addInitScript(() => {
-    const seen = globalThis as unknown as { shifted: number };
-    seen.shifted = 0;
-    new PerformanceObserver((list) => {
-      for (const entry of list.getEntries() as (PerformanceEntry & {
-        value: number;
-        hadRecentInput: boolean;
-      })[])
-        if (!entry.hadRecentInput) seen.shifted += entry.value;
-    }).observe({ type: 'layout-shift', buffered: true });
-  });
+  await watchShifts(page);
   const { id } = await api.bring('large.mid', hundredThousand());
   await page.goto(`/songs/${id}`);
   await expect(
     row(page, 'track 2').first().or(page.locator('tr[data-track]').nth(1)),
   ).toBeVisible();
   await page.waitForLoadState('networkidle');
-  // Everything is fetched and drawn for the first time: what moves half a second after a key or later has come by
-  // itself.
+  // Everything is fetched and drawn for the first time: what moves once a view is there has come by itself.
+  const shown: [number, number][] = [];
   for (const [key, what] of views) {
+    const from = await now(page);
     await page.keyboard.press(key);
     await page.locator(what).first().waitFor();
+    await frames(page, 2);
+    shown.push([from, await now(page)]);
     await settled(page);
   }
-  const moved = await shifted(page);
+  const moved = await shiftedBeside(page, shown);
   const large = await shownIn(page);
   await api
     .bring('small.mid', demo('phone sketch.mid'))

@@ -12,11 +12,14 @@ import { ownControls } from './own-controls.ts';
 /** Everything that can be done by hand, to begin preparing it. */
 export function StepMenu({ song, all }: { song: string; all: boolean }) {
   const [typed, type] = useState('');
-  const every = useOperations().data?.filter((o) => !o.byHand && !ownControls.has(o.id)) ?? [];
+  const { data, isPending } = useOperations();
+  const every = data?.filter((o) => !o.byHand && !ownControls.has(o.id)) ?? [];
   const recipes = (useRecipes().data ?? []).filter((r) => answers(typed, r.name, r.about));
   const operations = every.filter((o) => answers(typed, o.title, o.summary, o.id));
   const { prepare } = usePreparedStep();
   const none = operations.length + recipes.length === 0;
+  // Its groups come at once, so that none of them moves.
+  if (isPending) return null;
   return (
     <section aria-label="Clean" className="mt-4 border-t border-line pt-3">
       <div className="mb-1.5 flex items-baseline gap-2">

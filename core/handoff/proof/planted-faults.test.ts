@@ -203,6 +203,8 @@ const marked = (markers: 'none' | 'markers' | 'cue points' | 'texts'): HandoffAs
   return { take: kinds };
 };
 
+type Planned = Parameters<NonNullable<Parameters<typeof proveWith>[2]>['planned'] & object>[0];
+
 /** A choice that a maker does not follow: made as the first, asked for as the second. */
 const choices: readonly (readonly [name: string, made: HandoffAsked, asked: HandoffAsked])[] = [
   ...(
@@ -264,6 +266,18 @@ const choices: readonly (readonly [name: string, made: HandoffAsked, asked: Hand
     { names: 'A file name of many letters' },
     { form: { fileNames: '16' } },
   ],
+  ['a pattern of names', {}, { names: '{song} for {track}' }],
+  ['names by their track', { divide: 'tracks', names: '{nn}' }, { divide: 'tracks' }],
+  ['names by their section', { divide: 'sections', names: '{nn}' }, { divide: 'sections' }],
+  ['the number in names', { names: '1' }, { names: '{nn}' }],
+  ['the tempo in names', { names: '{song} 121' }, { names: '{song} {bpm}' }],
+  [
+    'the version in names',
+    { names: '{version}', version: 'a' },
+    { names: '{version}', version: 'b' },
+  ],
+  ['each drum its own track', {}, { form: { drums: 'each its own track' } }],
+  ['drums as they are', { form: { drums: 'each its own track' } }, {}],
   ['another ending', {}, { form: { ending: '.midi' } }],
   ['ends with a bar', {}, { form: { end: 'at the bar' } }],
   ['begins with its first note', middle, { ...middle, form: { start: 'with its first note' } }],
@@ -319,6 +333,18 @@ describe('a choice that is not followed', () => {
     expect(isSaid(proveWith(ramp, coarse, {}, fine))).toBe(true);
   });
 
+  it('resets that stay here: a first program is said, and what was said before them holds where they are', () => {
+    const reset = songOf(
+      [channelEvent(0, 0xc0, 9), exclusive(0, 0x7e, 0x7f, 9, 1), metaEvent(900, 0x2f)],
+      [...note(10, 80, 60), ...note(400, 80, 60)],
+      [channelEvent(0, 0xc1, 0), ...note(10, 80, 60, 80, 1), ...note(400, 80, 60, 80, 1)],
+    );
+    const stay: HandoffAsked = { take: { exclusive: false } };
+    expect(proveWith(reset, stay)).toEqual([]);
+    expect(proveWith(reset, { ...stay, ...middle })).toEqual([]);
+    expect(isSaid(proveWith(reset, { take: { programs: false } }, {}, stay))).toBe(true);
+  });
+
   it('channels of their own', () => {
     const shared = songOf(map, [...note(0, 96, 60)], [...note(0, 96, 64)], kit);
     const each: HandoffAsked = { take: { channels: 'one each' } };
@@ -332,6 +358,23 @@ describe('a choice that is not followed', () => {
     expect(proveWith(late, short)).toEqual([]);
     expect(isSaid(proveWith(late, short, {}, {}))).toBe(true);
     expect(isSaid(proveWith(late, {}, {}, short))).toBe(true);
+  });
+
+  it('a file that is called otherwise than was planned', () => {
+    expect(proveWith(song, {}, { name: 'other.mid' })).toEqual(['the file is called other.mid']);
+  });
+
+  it('a word of a name that is lost in its middle', () => {
+    const asked: HandoffAsked = { names: '{song} {key} for {track}', divide: 'tracks' };
+    const renamed = (p: Planned): Planned => ({
+      ...p,
+      plan: {
+        ...p.plan,
+        files: p.plan.files.map((f) => ({ ...f, name: f.name.replace(' for ', ' ') })),
+      },
+    });
+    expect(proveWith(song, asked)).toEqual([]);
+    expect(proveWith(song, asked, { planned: renamed })[0]).toContain('is not called {song}');
   });
 
   it('two names that are cut to the same', () => {
@@ -368,7 +411,6 @@ describe('what a handoff is divided into', () => {
   const planted = (change: (files: readonly Files[number][]) => readonly Files[number][]) => ({
     planned: (p: Planned): Planned => ({ ...p, plan: { ...p.plan, files: change(p.plan.files) } }),
   });
-  type Planned = Parameters<NonNullable<Parameters<typeof proveWith>[2]>['planned'] & object>[0];
   type Files = Planned['plan']['files'];
 
   it.each(divided.map((asked) => [asked.divide ?? 'groups', asked] as const))(

@@ -5,9 +5,11 @@ import type { Wanted } from '../settings.ts';
 import { isUnconcerned } from './is-unconcerned.ts';
 import { verifyBytes, type Proof } from './verify-bytes.ts';
 import { verifyContainer } from './verify-container.ts';
+import { verifyDrums } from './verify-drums.ts';
 import { verifyLayout } from './verify-layout.ts';
+import { verifyNames } from './verify-names.ts';
 import { verifyPart } from './verify-part.ts';
-import { verifyPlan } from './verify-plan.ts';
+import { readSections, verifyPlan } from './verify-plan.ts';
 import { verifySent } from './verify-sent.ts';
 
 /** A handoff before its files are made. */
@@ -40,7 +42,9 @@ function verifyHandoff({ plan, wanted, source }: PlannedHandoff): readonly strin
   const { song: sent, parents, files } = plan;
   const differences = [
     ...verifySent(source, sent, parents),
+    ...verifyDrums(source, sent, parents, wanted),
     ...verifyPlan({ source, sent, parents, files, wanted }),
+    ...verifyNames({ sent, files, wanted, sections: readSections(source) }),
   ];
   verifiedPlans.set(plan, differences);
   return differences;
@@ -78,6 +82,7 @@ export function proveFile(planned: PlannedHandoff, file: PlannedFile, made: Made
     ...verifyContainer({
       bytes,
       name,
+      planned: file.name,
       leaving,
       wanted,
       isWhole,

@@ -8,6 +8,8 @@ import { chunksOf, TrackWalk, type Chunk } from './second-reader.ts';
 export interface ContainerCase {
   readonly bytes: Uint8Array;
   readonly name: string;
+  /** What the plan calls it. */
+  readonly planned: string;
   /** The part before it was laid out. */
   readonly leaving: Song;
   readonly wanted: Wanted;
@@ -91,11 +93,13 @@ function statusDifferences(
     });
 }
 
-function nameDifferences({ name, wanted }: ContainerCase): string[] {
+function nameDifferences({ name, planned, wanted }: ContainerCase): string[] {
   const { fileNames, ending, format } = wanted.form;
-  const [, stem = '', end = ''] = /^(.*)(\.[^.]*)$/.exec(name) ?? [];
+  const parted = (whole: string): string[] => [...(/^(.*)(\.[^.]*)$/.exec(whole) ?? [])];
+  const [, stem = '', end = ''] = parted(name);
   const asked = ending ?? (format === 'karaoke' ? '.kar' : undefined);
   const isRight =
+    stem === parted(planned)[1] &&
     (asked === undefined || end.toLowerCase() === asked.toLowerCase()) &&
     (fileNames !== '8.3' || /^[A-Z0-9_]{1,8}$/.test(stem)) &&
     (fileNames !== '16' || /^[ -~]{1,16}$/.test(stem));

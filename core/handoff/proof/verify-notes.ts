@@ -116,6 +116,7 @@ function expectHeard(of: PartCase, heard: HeardTracks): Heard {
         addEach(expected.messages, 'song', `exclusive ${payloadHex(events, row)}`, atTick);
       else if (keepsChannels) addEach(expected.messages, 'song', nameMessage(event), atTick);
     },
+    wanted.take.exclusive ? undefined : from,
   );
   if (wanted.edges.notes === 'again') expectStruckAgain(of, heard, expected.notes);
   return expected;

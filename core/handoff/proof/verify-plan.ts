@@ -6,7 +6,7 @@ import type { Wanted } from '../settings.ts';
 import { readKeptMark } from './reading/own-words.ts';
 import { kindOf, type EventKind } from './reading/event-kind.ts';
 import { pairNotes } from './reading/pair-notes.ts';
-import { leadsWithMap, readSongMap } from './reading/song-map.ts';
+import { leadsWithMap, readSongMap, type SectionMark } from './reading/song-map.ts';
 import { payloadOf } from '../../smf/events.ts';
 
 /** What a handoff is divided into, and the song it is divided from. */
@@ -115,7 +115,8 @@ function expectFiles(of: PlanCase): ExpectedFile[] {
       });
     case 'sections':
     case 'sections-tracks':
-      return sectionSpans(of)
+      return readSections(of.source)
+        .map(({ fromTick, toTick }) => ({ from: fromTick, to: toTick }))
         .filter(({ from }) => from >= (base?.from ?? 0) && from < (base?.to ?? Infinity))
         .flatMap((span) =>
           wanted.divide === 'sections'
@@ -223,17 +224,17 @@ function playsIn(
   return 'no';
 }
 
-/** The spans of sections, those that are kept here among them. */
-function sectionSpans({ source }: PlanCase): TickSpan[] {
+/** Sections, those that are kept here among them. */
+export function readSections(source: Song): SectionMark[] {
   const asSent: Song = { ...source, tracks: source.tracks.map(withKeptMarks) };
   const { sectionAt } = readSongMap(asSent);
-  const spans = new Map<object, TickSpan>();
+  const sections = new Set<SectionMark>();
   for (const [n, { events }] of asSent.tracks.entries())
     for (let row = 0; row < events.count; row++) {
       const section = events.status[row] === 0xff ? sectionAt(n, row) : undefined;
-      if (section) spans.set(section, { from: section.fromTick, to: section.toTick });
+      if (section) sections.add(section);
     }
-  return [...spans.values()];
+  return [...sections];
 }
 
 /** Marks that are kept and not sent, as the marks that they stand for: sections are named by either. */

@@ -2,7 +2,7 @@ import { keyNow } from '../../keys/shown.ts';
 import { ArrowDown, ArrowUp, Pencil, Trash2 } from 'lucide-react';
 import { Suspense, useEffect, useRef, useState } from 'react';
 import type { SongView, TrackView } from '#contracts/songs.ts';
-import { useFindings } from '../../api/queries.ts';
+import { useFindings, useOperations } from '../../api/queries.ts';
 import { usePreview } from '../../api/preview.ts';
 import { Button } from '../../components/button.tsx';
 import { NameField } from '../../components/name-field.tsx';
@@ -26,7 +26,7 @@ export function Margin({
   actions: TrackActions;
 }) {
   const prepared = usePreparedStep((s) => s.prepared);
-  const settled = useSettled(song);
+  const { settled, isFirst, isLast } = useSettled(song);
   const margin = useRef<HTMLElement>(null);
   useEffect(() => {
     addEventListener('focusin', followFocus);
@@ -53,7 +53,7 @@ export function Margin({
               What may play the parts …
             </Button>
           )}
-          {selected.length === 0 && <FindingsList song={song} />}
+          {selected.length === 0 && isFirst && <FindingsList song={song} />}
           {selected.length === 0 && settled && <SongFacts song={song} />}
           {selected.length === 1 && <TrackFacts track={selected[0]!} song={song} />}
           {selected.length > 1 && <ManyFacts tracks={selected} />}
@@ -67,6 +67,7 @@ export function Margin({
           {(settled || selected.length > 0) && (
             <StepMenu song={song.id} all={selected.length === 0} />
           )}
+          {selected.length === 0 && isLast && <FindingsList song={song} />}
           {selected.length > 0 && (
             <FindingsList song={song} tracks={{ ids: actions.selected, others: true }} />
           )}
@@ -79,15 +80,29 @@ export function Margin({
 /** Of large songs what is found is waited for no longer than this. */
 const mostWaitMs = 5000;
 
-/** Whether the findings are there: what stands beneath them comes with them, so that it does not move. */
-function useSettled(song: SongView): boolean {
+interface Settled {
+  readonly settled: boolean;
+  /** Where the findings of the song stand; neither while what they stand beneath is not there. */
+  readonly isFirst: boolean;
+  readonly isLast: boolean;
+}
+
+/**
+ * Whether the findings are there: what stands beneath them comes with them, so that it does not move. Those of a
+ * song that come late stand beneath all else, once that is there.
+ */
+function useSettled(song: SongView): Settled {
   const { data, error } = useFindings(song.id, song.revision);
-  const [waited, setWaited] = useState(false);
+  const { isPending } = useOperations();
+  const [lateSong, setLateSong] = useState<string>();
+  const there = data !== undefined || error !== null;
   useEffect(() => {
-    const timer = setTimeout(() => setWaited(true), mostWaitMs);
+    if (there) return;
+    const timer = setTimeout(() => setLateSong(song.id), mostWaitMs);
     return () => clearTimeout(timer);
-  }, []);
-  return data !== undefined || error !== null || waited;
+  }, [there, song.id]);
+  const late = lateSong === song.id;
+  return { settled: there || late, isFirst: !late, isLast: late && !isPending };
 }
 
 function Actions({

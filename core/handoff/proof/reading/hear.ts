@@ -20,11 +20,14 @@ export interface HeardEvent {
  * by track. Each comes with what its channel has in force then: all that was said before it.
  *
  * @param ports of each track, which port it plays on
+ * @param unsentFrom where system exclusive messages stay here: from this tick on they set nothing up, and what
+ *   they set up before it is not known by the receiver
  */
 export function hear(
   tracks: readonly Events[],
   ports: readonly number[],
   each: (event: HeardEvent, channel: Channel | undefined) => void,
+  unsentFrom?: number,
 ): void {
   const channels = new Map<number, Channel>();
   for (const { track, row } of inHearingOrder(tracks)) {
@@ -39,7 +42,9 @@ export function hear(
     const [data1, data2] = [events.data1[row]!, events.data2[row]!];
     each({ track, row, kind, atTick: events.atTick[row]!, status, data1, data2, place }, channel);
     if (status === 0xf0 && setsUpInstrument(payloadOf(events, row))) {
-      for (let n = 0; n < 16; n++) channels.set(port * 16 + n, new Channel({ isSetUp: true }));
+      if (events.atTick[row]! >= (unsentFrom ?? Infinity)) continue;
+      const isSetUp = unsentFrom === undefined;
+      for (let n = 0; n < 16; n++) channels.set(port * 16 + n, new Channel({ isSetUp }));
     } else if (status >= 0xb0) channel?.hear(status, data1, data2);
   }
 }

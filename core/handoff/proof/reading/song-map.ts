@@ -7,6 +7,7 @@ import { outlineTrack } from './track-outline.ts';
 
 /** A row that says a mark of a section. */
 export interface SectionMark {
+  readonly name: string;
   readonly fromTick: number;
   readonly toTick: number;
 }
@@ -104,7 +105,7 @@ function pairSections(marks: readonly NamedMark[]): Map<string, SectionMark> {
     const from = waiting.at(-1);
     if (!from || from.atTick >= mark.atTick) continue;
     waiting.pop();
-    const span = { fromTick: from.atTick, toTick: mark.atTick };
+    const span = { name: from.text, fromTick: from.atTick, toTick: mark.atTick };
     for (const { track, row } of [from, mark]) found.set(`${track} ${row}`, span);
   }
   return found;
