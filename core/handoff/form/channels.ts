@@ -1,7 +1,8 @@
 import { onChannel } from '../../edit/on-channel.ts';
 import { percussionChannel } from '../../instruments/general-midi.ts';
 import { pickEvents } from '../../smf/event-builder.ts';
-import type { Events } from '../../smf/events.ts';
+import { setsUpAnew } from '../../edit/excerpt/in-force.ts';
+import { payloadOf, SYSEX, type Events } from '../../smf/events.ts';
 import { mergeEvents } from '../../smf/merge.ts';
 import { channelsOf, trackLabel, withEvents, type Song, type Track } from '../../song/song.ts';
 import { factsOf } from '../../song/track-facts.ts';
@@ -36,8 +37,9 @@ export function channelsFormed(
     );
     return keeps ? undefined : to;
   });
+  const resets = resetsIn(song);
   const tracks = song.tracks.map((track, place) => {
-    const events = withSpoken(song, place, goals);
+    const events = withSpoken(song, place, goals, resets);
     const to = goals[place];
     const moved = to === undefined ? events : onChannel(events, to).events;
     return moved === track.events ? track : withEvents(track, moved);
@@ -58,16 +60,27 @@ const listed = (list: Exclude<Leaving['channels'], string>): Map<string, number>
 
 /**
  * A track with what others of its port say on its channels beside their notes, in the order in which it is
- * heard: those that will not be there any more.
+ * heard: those that will not be there any more. What is reset on the very tick, before the track is heard, is not
+ * said: there it would stand behind the reset.
  */
-function withSpoken(song: Song, place: number, goals: readonly (number | undefined)[]): Events {
+function withSpoken(
+  song: Song,
+  place: number,
+  goals: readonly (number | undefined)[],
+  resets: ReadonlyMap<number, readonly Reset[]>,
+): Events {
   const track = song.tracks[place]!;
   const { channels } = factsOf(track);
   const port = outlineOf(track.events).port;
   const spoken = song.tracks.map((other, n) =>
     n === place || goals[n] === goals[place] || outlineOf(other.events).port !== port
       ? undefined
-      : spokenOn(other.events, factsOf(other).channels & channels),
+      : spokenOn(other.events, factsOf(other).channels & channels, (row) =>
+          (resets.get(other.events.atTick[row]!) ?? []).some(
+            (r) =>
+              r.port === port && r.place < place && (r.place === n ? r.row > row : r.place > n),
+          ),
+        ),
   );
   const some = (part: (Events | undefined)[]): Events[] => part.filter((e) => e !== undefined);
   return mergeEvents([
@@ -77,12 +90,37 @@ function withSpoken(song: Song, place: number, goals: readonly (number | undefin
   ]);
 }
 
-function spokenOn(events: Events, channels: number): Events | undefined {
+interface Reset {
+  readonly place: number;
+  readonly row: number;
+  readonly port: number;
+}
+
+/** Messages that set up all channels of a port anew, by tick. */
+function resetsIn({ tracks }: Song): ReadonlyMap<number, readonly Reset[]> {
+  const found = new Map<number, Reset[]>();
+  for (const [place, { events }] of tracks.entries()) {
+    const { exclusive, port } = outlineOf(events);
+    if (!exclusive) continue;
+    for (let row = 0; row < events.count; row++) {
+      if (events.status[row] !== SYSEX || !setsUpAnew(payloadOf(events, row))) continue;
+      const tick = events.atTick[row]!;
+      found.set(tick, [...(found.get(tick) ?? []), { place, row, port }]);
+    }
+  }
+  return found;
+}
+
+function spokenOn(
+  events: Events,
+  channels: number,
+  isUndone: (row: number) => boolean,
+): Events | undefined {
   if (channels === 0) return undefined;
   const rows: number[] = [];
   for (let i = 0; i < events.count - 1; i++) {
     const s = events.status[i]!;
-    if (s >= 0xb0 && s < 0xf0 && (channels & (1 << (s & 15))) !== 0) rows.push(i);
+    if (s >= 0xb0 && s < 0xf0 && (channels & (1 << (s & 15))) !== 0 && !isUndone(i)) rows.push(i);
   }
   if (rows.length === 0) return undefined;
   const picked = pickEvents(events, [...rows, events.count - 1]);

@@ -352,6 +352,17 @@ describe('a choice that is not followed', () => {
     expect(isSaid(proveWith(shared, {}, {}, each))).toBe(true);
   });
 
+  it('a program that is said again behind the reset it stood before', () => {
+    // On one tick by the order of tracks: program 9, General MIDI on, then the parts that share the channel.
+    const first = [channelEvent(0, 0xc0, 9), exclusive(0, 0x7e, 0x7f, 9, 1), ...note(0, 96, 60)];
+    const reset = songOf(map, first, [...note(0, 96, 64)]);
+    const each: HandoffAsked = { take: { channels: 'one each' } };
+    expect(proveWith(reset, each)).toEqual([]);
+    const again = (s: Song): Song =>
+      inTrack(s, 2, (events) => eventsFrom([channelEvent(0, 0xc1, 9), ...eventValues(events)]));
+    expect(isSaid(proveWith(reset, each, { leaving: again }))).toBe(true);
+  });
+
   it('the lead-in, which stays where it is asked for', () => {
     const late = songOf([...note(800, 96, 60), metaEvent(1536, 0x2f)]);
     const short: HandoffAsked = { edges: { leadIn: false } };
