@@ -193,6 +193,24 @@ describe('requests that cannot be met', () => {
     );
   });
 
+  it.each([
+    ['GET', 'songs', ''],
+    ['DELETE', 'songs', ''],
+    ['POST', 'songs', '/restore'],
+    ['GET', 'handoffs', ''],
+    ['DELETE', 'receivers', ''],
+    ['DELETE', 'shelf/clips', ''],
+    ['DELETE', 'recipes', ''],
+    ['DELETE', 'instruments', ''],
+  ] as const)(
+    '%s %s of a very long id%s: its first hundred letters are told',
+    async (method, what, then) => {
+      const asked = `/api/${what}/${'x'.repeat(300)}${then}`;
+      const { status, body } = await api.send<ApiError>(method, asked);
+      expect([status, body.where.id]).toEqual([404, 'x'.repeat(100)]);
+    },
+  );
+
   it('a stale revision', async () => {
     expect(
       (

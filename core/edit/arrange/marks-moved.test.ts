@@ -1,0 +1,94 @@
+import { describe, expect, it } from 'vitest';
+import { note, songOf } from '../../../tests/support/songs.ts';
+import { meta, metaEvent, type EventValue } from '../../smf/events.ts';
+import { encodeText } from '../../smf/text.ts';
+import { marksMoved } from './marks-moved.ts';
+import type { Stretch } from './stretches.ts';
+
+/** Bars of 384 ticks (4/4 at 96 PPQ), so a sixteenth is 24 ticks. What is expected is worked out by hand. */
+const bar = 384;
+const mark = (tick: number, said: string): EventValue =>
+  metaEvent(tick, meta.marker, encodeText(said));
+
+/** Bars from one up to, not including, another, and where they begin now, all counted from 0. */
+const bars = (from: number, to: number, at: number): Stretch => ({
+  from: from * bar,
+  to: to * bar,
+  at: at * bar,
+  ends: Infinity,
+});
+
+/** What is put anew, as "tick text order", and what is not taken over, as "stretch: row"; a note has rows 0 and 1. */
+function moved(marks: readonly EventValue[], ...stretches: readonly Stretch[]) {
+  const song = songOf([...marks, ...note(0, 96, 60), metaEvent(6 * bar, meta.endOfTrack)]);
+  const { puts, without } = marksMoved(song, stretches);
+  const said = puts.map(
+    ({ put: { event, order } }) =>
+      `${event.atTick} ${String.fromCharCode(...(event.payload ?? []))} ${order}`,
+  );
+  const gone = stretches.flatMap((_, n) =>
+    [...(without.get('t1')?.of(n) ?? [])].map((row) => `${n}: ${row}`),
+  );
+  return { said, gone };
+}
+
+describe('a mark before an edge', () => {
+  it('of less than a sixteenth names what follows, and goes with that', () => {
+    // Bars 1 and 2 change places: what stands 23 ticks before bar 2 goes before that, to the very beginning.
+    expect(moved([mark(bar - 23, 'B')], bars(1, 2, 0), bars(0, 1, 1))).toEqual({
+      said: ['0 B 1'],
+      gone: ['1: 2'],
+    });
+    expect(moved([mark(2 * bar - 23, 'C')], bars(0, 1, 0), bars(2, 3, 1), bars(1, 2, 2))).toEqual({
+      said: [`${bar - 23} C 1`],
+      gone: ['2: 2'],
+    });
+  });
+
+  it('of a sixteenth stays with what it stands in, and so does one on an edge', () => {
+    const none = { said: [], gone: [] };
+    expect(moved([mark(bar - 24, 'B')], bars(1, 2, 0), bars(0, 1, 1))).toEqual(none);
+    expect(moved([mark(bar, 'B')], bars(1, 2, 0), bars(0, 1, 1))).toEqual(none);
+    expect(moved([mark(0, 'A')], bars(1, 2, 0), bars(0, 1, 1))).toEqual(none);
+  });
+
+  it('sounds as often as what follows it, and not at all where that is gone', () => {
+    const [twice, gone] = [
+      moved([mark(bar - 1, 'B')], bars(0, 2, 0), bars(1, 2, 2)),
+      moved([mark(bar - 1, 'B')], bars(0, 1, 0), bars(2, 3, 1)),
+    ];
+    // It goes on from bar 1 into bar 2 as it is; before bar 2 again it is said again.
+    expect(twice.said).toEqual([`${2 * bar - 1} B 1`]);
+    expect(gone).toEqual({ said: [], gone: ['0: 2'] });
+  });
+});
+
+describe('a section over an edge', () => {
+  const verse = [mark(0, 'Verse'), mark(2 * bar, 'Verse (end)')];
+
+  it('whose second bar moves away begins and ends in both places', () => {
+    expect(moved(verse, bars(0, 1, 0), bars(2, 3, 1), bars(1, 2, 2)).said).toEqual([
+      `${bar} Verse (end) 0`,
+      `${2 * bar} Verse 1`,
+      `${3 * bar} Verse (end) 0`,
+    ]);
+  });
+
+  it('stays one where only something of it is missing, or was put in between', () => {
+    const long = [mark(0, 'Verse'), mark(3 * bar, 'Verse (end)')];
+    expect(moved(long, bars(0, 1, 0), bars(2, 4, 1)).said).toEqual([]);
+    expect(moved(long, bars(0, 1, 0), bars(1, 4, 2)).said).toEqual([]);
+  });
+
+  it('that is said twice is two: the second begins anew', () => {
+    expect(moved(verse, bars(0, 2, 0), bars(0, 2, 2), bars(2, 3, 4)).said).toEqual([
+      `${2 * bar} Verse (end) 0`,
+      `${4 * bar} Verse (end) 0`,
+    ]);
+  });
+
+  it('of which nothing sounds is gone, its end with it', () => {
+    const late = [mark(bar, 'Verse'), mark(2 * bar, 'Verse (end)')];
+    expect(moved(late, bars(0, 1, 0), bars(2, 3, 1))).toEqual({ said: [], gone: ['1: 3'] });
+  });
+});
