@@ -375,6 +375,43 @@ describe('by hand', () => {
     ).toBe('They would leave the keyboard.');
   });
 
+  it('no note is left without a length, or with a tick: it stays as it is, and that is said', () => {
+    // A sixteenth of 24 ticks and a quarter of 96: both shorter by 23, then by 22.
+    const short = songOf([...note(0, 24, 60), ...note(96, 96, 62)]);
+    const shorter = (lengthen: number) =>
+      take(short, 'notes.shift', { rows: { t1: [[0, 3]] }, lengthen });
+    expect(rowsOf(shorter(-23).song)).toEqual([
+      '0 903c50',
+      '24 803c40',
+      '96 903e50',
+      '169 803e40',
+      '192 ff2f',
+    ]);
+    expect(shorter(-23).report).toMatchObject({
+      changes: [{ counts: { note: 1 } }],
+      told: ['One note would be left no length and stays as it is.'],
+    });
+    expect(rowsOf(shorter(-22).song).slice(0, 2)).toEqual(['0 903c50', '2 803c40']);
+    expect(shorter(-200).report.skipped[0]!.why).toBe('They would be left no length.');
+    // A note of a tick is no shorter for being moved.
+    const tick = songOf([...note(0, 1, 60), metaEvent(96, meta.endOfTrack)]);
+    expect(rowsOf(take(tick, 'notes.shift', { rows: { t1: [[0, 0]] }, ticks: 5 }).song)).toEqual([
+      '5 903c50',
+      '6 803c40',
+      '96 ff2f',
+    ]);
+  });
+
+  it('a note that would leave another of its key a tick stays where it is', () => {
+    const two = songOf([...note(0, 96, 60), ...note(96, 96, 60)]);
+    const moved = (ticks: number) => take(two, 'notes.shift', { rows: { t1: [[2, 2]] }, ticks });
+    expect(moved(-95).report.skipped[0]!.why).toBe('They would be left no length.');
+    expect(rowsOf(moved(-94).song).slice(0, 2)).toEqual(['0 903c50', '2 803c40']);
+    // The first is moved to a tick before the second: it is the one that stays.
+    const first = take(two, 'notes.shift', { rows: { t1: [[0, 0]] }, ticks: 95 });
+    expect(first.report.skipped[0]!.why).toBe('They would be left no length.');
+  });
+
   it('drawn notes end before others of their key begin', () => {
     expect(
       rowsOf(

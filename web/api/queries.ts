@@ -187,7 +187,7 @@ export function useStep(id: string, revision: number) {
       await refresh(result);
       // One message at a time offers to undo, the one about the latest step, and it undoes no other.
       if (result.changed)
-        say(result.described, {
+        say([result.described, ...(result.report.told ?? [])].join('. '), {
           about: aboutSteps(id),
           way: { label: 'Undo', onClick: () => undo.mutate(result.revision) },
         });

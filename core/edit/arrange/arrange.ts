@@ -55,7 +55,11 @@ export function arrange(song: Song, parts: readonly Part[], how: HowArranged): R
     report: {
       changes,
       skipped: [],
-      ...toldOf(song, after, { arrangement, mapStays, unsaid, said: arranged.said, how }),
+      ...toldOf(song, after, {
+        ...{ arrangement, mapStays, unsaid, how },
+        said: arranged.said,
+        kept: arranged.marks?.kept ?? [],
+      }),
     },
     moves,
   });
@@ -98,7 +102,7 @@ class Arranged {
   readonly said: SaidAgain;
   private readonly notes: ReadonlyMap<string, NotesOver>;
   private readonly map: MapAgain | undefined;
-  private readonly marks: MarksMoved | undefined;
+  readonly marks: MarksMoved | undefined;
   private readonly moving: ReadonlySet<string>;
 
   private readonly song: Song;

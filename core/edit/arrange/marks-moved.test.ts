@@ -21,7 +21,7 @@ const bars = (from: number, to: number, at: number): Stretch => ({
 /** What is put anew, as "tick text order", and what is not taken over, as "stretch: row"; a note has rows 0 and 1. */
 function moved(marks: readonly EventValue[], ...stretches: readonly Stretch[]) {
   const song = songOf([...marks, ...note(0, 96, 60), metaEvent(6 * bar, meta.endOfTrack)]);
-  const { puts, without } = marksMoved(song, stretches);
+  const { puts, without, kept } = marksMoved(song, stretches);
   const said = puts.map(
     ({ put: { event, order } }) =>
       `${event.atTick} ${String.fromCharCode(...(event.payload ?? []))} ${order}`,
@@ -29,7 +29,7 @@ function moved(marks: readonly EventValue[], ...stretches: readonly Stretch[]) {
   const gone = stretches.flatMap((_, n) =>
     [...(without.get('t1')?.of(n) ?? [])].map((row) => `${n}: ${row}`),
   );
-  return { said, gone };
+  return { said, gone, ...(kept.length > 0 ? { kept } : {}) };
 }
 
 describe('a mark before an edge', () => {
@@ -60,6 +60,44 @@ describe('a mark before an edge', () => {
     // It goes on from bar 1 into bar 2 as it is; before bar 2 again it is said again.
     expect(twice.said).toEqual([`${2 * bar - 1} B 1`]);
     expect(gone).toEqual({ said: [], gone: ['0: 2'] });
+  });
+});
+
+describe('a marker of bars that are gone', () => {
+  const cut = [bars(0, 1, 0), bars(3, 6, 1)] as const;
+  const kept = (text: string) => ({ said: [`${bar} ${text} 1`], gone: [], kept: [text] });
+
+  it('begins at the join, where its music goes on there: the last of several', () => {
+    expect(moved([mark(bar, 'B')], ...cut)).toEqual(kept('B'));
+    expect(moved([mark(bar, 'B'), mark(2 * bar, 'C')], ...cut)).toEqual(kept('C'));
+    expect(moved([mark(0, 'A'), mark(2 * bar, 'C'), mark(4 * bar, 'D')], ...cut)).toEqual(
+      kept('C'),
+    );
+    expect(moved([mark(0, 'A')], bars(1, 6, 0))).toEqual({
+      said: ['0 A 1'],
+      gone: [],
+      kept: ['A'],
+    });
+  });
+
+  it('is gone where another begins at the join, or less than a sixteenth behind it', () => {
+    const none = { said: [], gone: [] };
+    expect(moved([mark(bar, 'B'), mark(3 * bar, 'C')], ...cut)).toEqual(none);
+    expect(moved([mark(bar, 'B'), mark(3 * bar + 23, 'C')], ...cut)).toEqual(none);
+    expect(moved([mark(bar, 'B'), mark(3 * bar + 24, 'C')], ...cut)).toEqual(kept('B'));
+  });
+
+  it('is gone with its music at the end, and stays where its bars are elsewhere', () => {
+    const none = { said: [], gone: [] };
+    expect(moved([mark(3 * bar, 'B')], bars(0, 2, 0))).toEqual(none);
+    expect(moved([mark(bar, 'B')], bars(0, 1, 0), bars(3, 6, 1), bars(1, 3, 4))).toEqual(none);
+  });
+
+  it('of which the join names another, goes with that', () => {
+    expect(moved([mark(bar, 'B'), mark(3 * bar - 1, 'C')], ...cut)).toEqual({
+      said: [`${bar - 1} C 1`],
+      gone: [],
+    });
   });
 });
 

@@ -15,25 +15,29 @@ export interface MarksMoved {
   readonly puts: readonly { readonly track: string; readonly put: Put }[];
   /** Rows that are not taken over: by track, for each stretch. */
   readonly without: ReadonlyMap<string, RowSets>;
+  /** Texts of markers of what is gone that begin at a join now, since their music goes on there. */
+  readonly kept: readonly string[];
 }
 
 /**
  * Markers, cue points and sections over the edges of stretches. A mark that stands less than a sixteenth
  * before an edge names what follows it, and goes with that. A section has its name wherever some of it
  * sounds: it begins and ends anew where it is cut in two, and is one where only something of it is missing or
- * was put in between.
+ * was put in between. A marker of what is gone begins at the join, where its music goes on behind it.
  */
 export function marksMoved(song: Song, stretches: readonly Stretch[]): MarksMoved {
   const moved = new Moved(song, stretches);
   const { markers, cuePoints, sections } = timingOf(song);
   for (const mark of [...markers, ...cuePoints]) moved.mark(mark);
   for (const section of sections) moved.section(section);
+  moved.keep(markers);
   return moved;
 }
 
 class Moved implements MarksMoved {
   readonly puts: { track: string; put: Put }[] = [];
   readonly without = new Map<string, RowSets>();
+  readonly kept: string[] = [];
   private readonly near: number;
   private readonly edges: readonly number[];
 
@@ -87,6 +91,22 @@ class Moved implements MarksMoved {
     });
   }
 
+  /** @param markers in the order of their ticks */
+  keep(markers: readonly Mark[]): void {
+    const ticks = markers.map((m) => m.atTick);
+    for (const [from, to] of gaps(this.stretches)) {
+      const mark = markers[lowerBound(ticks, to) - 1];
+      const next = ticks[lowerBound(ticks, to)];
+      if (!mark || mark.atTick < from || this.edgeBehind(mark.atTick) === to) continue;
+      if (next !== undefined && next < to + this.near) continue;
+      const found = this.find(mark);
+      const behind = this.stretches.filter((s) => s.from === to);
+      if (!found || behind.length === 0) continue;
+      for (const { at } of behind) this.put(mark.track, found.event, at, order.said);
+      this.kept.push(mark.text);
+    }
+  }
+
   /** The edge that a tick stands a little before. */
   private edgeBehind(tick: number): number | undefined {
     const edge = this.edges[lowerBound(this.edges, tick + 1)];
@@ -116,6 +136,17 @@ class Moved implements MarksMoved {
   private put(track: string, event: EventValue, atTick: number, place: Put['order']): void {
     this.puts.push({ track, put: { event: { ...event, atTick }, order: place } });
   }
+}
+
+/** What is in no stretch, up to the end of the last. */
+function gaps(stretches: readonly Stretch[]): [from: number, to: number][] {
+  const found: [number, number][] = [];
+  let end = 0;
+  for (const { from, to } of [...stretches].sort((a, b) => a.from - b.from)) {
+    if (from > end) found.push([end, from]);
+    end = Math.max(end, to);
+  }
+  return found;
 }
 
 /** The row of a mark in its track. */

@@ -15,16 +15,21 @@ interface What {
   readonly unsaid: readonly number[];
   readonly said: SaidAgain;
   readonly how: HowArranged;
+  /** Texts of markers that begin at a join now. */
+  readonly kept: readonly string[];
 }
 
 /** What whoever moves bars should know beside the counts. */
 export function toldOf(before: Song, after: Song, what: What): { told?: string[] } {
-  const { said, unsaid, mapStays, how, arrangement } = what;
+  const { said, unsaid, mapStays, how, arrangement, kept } = what;
   const told = [
     mapStays && how.tracks.length < before.tracks.length
       ? 'Tempo, meter, markers and sections stayed where they are, since other tracks stay.'
       : undefined,
     mapStays ? sharedWords(before, how) : timecodeWords(before, after, arrangement),
+    kept.length > 0
+      ? `Kept at the join, since the music that they name goes on there: ${kept.map((text) => `“${text}”`).join(', ')}.`
+      : undefined,
     said.pedals > 0
       ? `${counted(said.pedals, 'pedal')} held over a join ${said.pedals === 1 ? 'goes' : 'go'} up there and down again.`
       : undefined,

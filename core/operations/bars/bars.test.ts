@@ -325,6 +325,21 @@ describe('bars, worked by hand', () => {
     expect(after('reverse', {}, of(2, 4))).toBe('Refrain 2–2, Verse 3–3, Verse 4–4');
   });
 
+  it('a marker of bars that are cut stays where its music goes on, and that is said', () => {
+    const song = songOf(
+      [text(384, meta.marker, 'Chorus'), end(5)],
+      [...note(384, 96, 1), ...note(1152, 96, 2), end(5)],
+    );
+    const done = take(song, 'bars.cut', {}, of(2, 3));
+    expect(timingOf(done.song).markers.map((m) => [m.text, m.atTick])).toEqual([['Chorus', 384]]);
+    expect(done.report.told).toEqual([
+      'Kept at the join, since the music that they name goes on there: “Chorus”.',
+    ]);
+    // At the end nothing of it goes on.
+    const gone = take(song, 'bars.cut', {}, of(2, 5));
+    expect([timingOf(gone.song).markers, gone.report.told]).toEqual([[], undefined]);
+  });
+
   it('a marker at a cut, or a little before it, goes with what it names; one that stays here stays one', () => {
     const song = songOf(
       [

@@ -143,7 +143,8 @@ export function useNoteHand(
   };
   const stretched = (h: Hold, x: number): number => {
     const [from, to] = [table.from[h.note]!, table.to[h.note]!];
-    return Math.max(from + 1, grid.snap(to + plane.tickAt(x) - h.tick)) - to;
+    const least = from + Math.min(grid.step, to - from);
+    return Math.max(least, grid.snap(to + plane.tickAt(x) - h.tick)) - to;
   };
 
   /** What Shift does for the mouse. */

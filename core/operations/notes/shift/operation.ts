@@ -1,8 +1,11 @@
 import { z } from 'zod';
-import { notesOf } from '../../../song/notes.ts';
+import type { Events } from '../../../smf/events.ts';
+import { notesOf, type Notes } from '../../../song/notes.ts';
 import { defineOperation } from '../../operation.ts';
+import { ok } from '../../../problems/problems.ts';
+import { leftShort } from '../../../edit/left-short.ts';
 import { markRows, rowsFault, rowsSetting } from '../../../edit/named-rows.ts';
-import { noteTicks, sortedByTick } from '../../../edit/retime.ts';
+import { noteTicks, sortedByTick, type NewTicks } from '../../../edit/retime.ts';
 import { counted, inTracks, rewriteTracks, totalOf } from '../../../edit/rewrite.ts';
 
 const ticks = z.int().min(-1_000_000_000).max(1_000_000_000).default(0);
@@ -25,57 +28,52 @@ export const notesShift = defineOperation({
   apply(song, { rows, ticks: by, keys, lengthen, louder }) {
     const fault = rowsFault(song, rows);
     if (fault) return fault;
-    return rewriteTracks(song, { tracks: Object.keys(rows) }, (events, _, track) => {
+    let short = 0;
+    const made = rewriteTracks(song, { tracks: Object.keys(rows) }, (events, _, track) => {
       const marked = markRows(events, rows[track.id]!);
       const notes = notesOf(events);
-      const chosen = (n: number): boolean =>
-        marked[notes.on[n]!] === 1 || (notes.off[n] !== -1 && marked[notes.off[n]!] === 1);
+      const chosen = new Set<number>();
+      for (let n = 0; n < notes.count; n++)
+        if (marked[notes.on[n]!] === 1 || (notes.off[n] !== -1 && marked[notes.off[n]!] === 1))
+          chosen.add(notes.on[n]!);
+      const many = chosen.size;
+      const { atTick, rank } = movedTicks(events, notes, chosen, { by, lengthen });
+      const left = many - chosen.size;
+      short += left;
       const data1 = events.data1.slice();
       const data2 = events.data2.slice();
-      const touched = new Set<number>();
-      let outside = 0;
+      let [outside, touched] = [0, 0];
       for (let n = 0; n < notes.count; n++) {
-        if (!chosen(n)) continue;
-        const on = notes.on[n]!;
+        const [on, off] = [notes.on[n]!, notes.off[n]!];
+        if (!chosen.has(on)) continue;
+        const isMoved =
+          atTick[on] !== events.atTick[on] || (off !== -1 && atTick[off] !== events.atTick[off]);
         const key = data1[on]! + keys;
-        if (key < 0 || key > 127) {
-          outside++;
-          continue;
-        }
-        const velocity = Math.min(127, Math.max(1, data2[on]! + louder));
-        if (key !== data1[on] || velocity !== data2[on]) touched.add(on);
-        data1[on] = key;
-        if (notes.off[n] !== -1) data1[notes.off[n]!] = key;
+        const stays = key < 0 || key > 127;
+        if (stays) outside++;
+        const velocity = stays ? data2[on]! : Math.min(127, Math.max(1, data2[on]! + louder));
+        if (isMoved || (!stays && keys !== 0) || velocity !== data2[on]) touched++;
         data2[on] = velocity;
+        if (stays) continue;
+        data1[on] = key;
+        if (off !== -1) data1[off] = key;
       }
-      const isChosen = new Set(
-        Array.from({ length: notes.count }, (_, n) => n)
-          .filter(chosen)
-          .map((n) => notes.on[n]!),
-      );
-      const { atTick, rank } = noteTicks(events, { from: 0, to: Infinity }, ({ from, to }, on) => {
-        if (!isChosen.has(on)) return { from, to };
-        const moved = {
-          from: Math.max(0, from + by),
-          to: Math.max(0, from + by) + to - from + lengthen,
-        };
-        if (moved.from !== from || moved.to !== to) touched.add(on);
-        return moved;
-      });
-      const detail =
-        outside > 0
-          ? { detail: `${counted(outside, 'note')} would leave the keyboard and kept the key` }
-          : {};
-      if (touched.size === 0)
-        return {
-          left: outside > 0 ? 'They would leave the keyboard.' : 'Its notes are there already.',
-        };
+      if (touched === 0) return { left: staying(outside, left) };
       return {
         events: sortedByTick({ ...events, data1, data2 }, atTick, rank),
-        counts: { note: touched.size },
-        ...detail,
+        counts: { note: touched },
+        ...(outside > 0
+          ? { detail: `${counted(outside, 'note')} would leave the keyboard and kept the key` }
+          : {}),
       };
     });
+    if (!made.ok || short === 0) return made;
+    const told = [
+      short === 1
+        ? 'One note would be left no length and stays as it is.'
+        : `${counted(short, 'note')} would be left no length and stay as they are.`,
+    ];
+    return ok({ ...made.value, report: { ...made.value.report, told } });
   },
   describe: (_, report) => `Moved ${counted(totalOf(report), 'note')} ${inTracks(report)}`,
   examples: [
@@ -85,3 +83,40 @@ export const notesShift = defineOperation({
     },
   ],
 });
+
+const staying = (outside: number, short: number): string =>
+  outside > 0
+    ? 'They would leave the keyboard.'
+    : short > 0
+      ? 'They would be left no length.'
+      : 'Its notes are there already.';
+
+/** One that stays may be in the way of the next: after so many times all others of its key stay as well. */
+const mostPasses = 8;
+const slotOf = ({ status, data1 }: Events, on: number): number =>
+  ((status[on]! & 15) << 7) | data1[on]!;
+
+/**
+ * New ticks of the chosen notes. Those that would leave a note no length, or a tick, stay where they are: they
+ * are taken out of `chosen`.
+ */
+function movedTicks(
+  events: Events,
+  notes: Notes,
+  chosen: Set<number>,
+  { by, lengthen }: { by: number; lengthen: number },
+): NewTicks {
+  for (let pass = 1; ; pass++) {
+    const moved = noteTicks(events, { from: 0, to: Infinity }, ({ from, to }, on) => {
+      if (!chosen.has(on)) return { from, to };
+      const start = Math.max(0, from + by);
+      return { from: start, to: start + to - from + lengthen };
+    });
+    const faults = leftShort(events, notes, moved.atTick, (on) => chosen.has(on));
+    if (faults.length === 0) return moved;
+    for (const on of faults) chosen.delete(on);
+    if (pass < mostPasses) continue;
+    const keys = new Set(faults.map((on) => slotOf(events, on)));
+    for (const on of chosen) if (keys.has(slotOf(events, on))) chosen.delete(on);
+  }
+}
