@@ -70,65 +70,6 @@ describe('names', () => {
   });
 });
 
-describe('doubled parts', () => {
-  const shifted = (semitones: number): EventValue[] =>
-    part(0).map((e) =>
-      e.status < 0xa0 ? { ...e, status: (e.status & 0xf0) | 1, data1: e.data1 + semitones } : e,
-    );
-
-  it.each([
-    [0, 'at the unison'],
-    [12, 'an octave up'],
-    [-24, '2 octaves down'],
-  ])('are found %i semitones away', (semitones, words) => {
-    const [finding] = found(songOf(map, part(0, 'Tune'), shifted(semitones)), 'doubled');
-    expect(finding!.title).toBe(`Part A doubles Tune ${words}`);
-  });
-
-  it('are found where one is part of another, all but a few notes, and that is removed', () => {
-    const long = [
-      ...part(0, 'Tune'),
-      ...[2000, 2100, 2200].flatMap((t) => [
-        channelEvent(t, 0x90, 70, 50),
-        channelEvent(t + 50, 0x80, 70, 50),
-      ]),
-    ];
-    const [finding] = found(songOf(map, long, shifted(12)), 'doubled');
-    expect(finding!.title).toBe('Part A doubles Tune, part of it, an octave up');
-    expect(finding!.settle.map((s) => s.title)).toEqual(['Remove Part A']);
-    // 9 of 10 notes are 90 %: too few.
-    const other = shifted(12).map((e) =>
-      e.atTick === 96 || e.atTick === 176 ? { ...e, data1: 99 } : e,
-    );
-    expect(found(songOf(map, long, other), 'doubled')).toEqual([]);
-  });
-
-  it('at the unison, panned apart or detuned, are told as an effect, and not mended', () => {
-    for (const [apart, word] of [
-      [cc(0, 10, 100, 1), 'panned apart'],
-      [channelEvent(0, 0xe1, 0, 70), 'detuned'],
-    ] as const) {
-      const [finding] = found(songOf(map, part(0, 'Tune'), [...shifted(0), apart]), 'doubled');
-      expect(finding!.title).toBe(`Part A doubles Tune at the unison, ${word}`);
-      expect([finding!.sure, finding!.settle]).toEqual(['possible', []]);
-    }
-  });
-
-  it('are not what moves in fifths; one note more is no difference', () => {
-    expect(found(songOf(map, part(0), shifted(7)), 'doubled')).toEqual([]);
-    expect(
-      found(
-        songOf(map, part(0), [
-          ...shifted(12),
-          channelEvent(2000, 0x91, 60, 50),
-          channelEvent(2050, 0x81, 60, 50),
-        ]),
-        'doubled',
-      ).map((f) => f.title),
-    ).toEqual(['Part A doubles Part A, part of it, an octave down']);
-  });
-});
-
 describe('velocity', () => {
   const flat = (notes: number, spread = 0): EventValue[] => [
     name('Flat'),

@@ -5,8 +5,8 @@ const doubled = '(Track 3 doubles track 2 an octave up';
 const shows = 'Shows what it would do; with Shift it is done at once)';
 const spokenLines = [
   // G leads to the first finding, Tab from one to the next.
-  `g: “Remove track 3”, button, ${doubled} ${shows}`,
-  `Tab: “Remove track 2”, button, ${doubled} ${shows}`,
+  `g: “Remove track 3: 76 notes, no program”, button, ${doubled} ${shows}`,
+  `Tab: “Remove track 2: 76 notes, no program”, button, ${doubled} ${shows}`,
   `Tab: “Show”, button, ${doubled} Marks the very events, and goes there)`,
   `Tab: “Leave”, button, ${doubled})`,
   'Tab: “Hear it”, button, (Hear it as it would be (B switches))',
@@ -16,7 +16,7 @@ const spokenLines = [
   '* It would touch 332 notes in 4 tracks.',
   'Enter:',
   '* Velocity spread over 60 to 92 on 332 notes in 4 tracks',
-  `then: “Remove track 3”, button, ${doubled} ${shows}`,
+  `then: “Remove track 3: 76 notes, no program”, button, ${doubled} ${shows}`,
   // The view begins at what it is for.
   '0:',
   'then: “Make the file”, button',

@@ -1,5 +1,6 @@
 import { barTick, meterAt, positionAt } from '../../timing/meter-map.ts';
-import { onTracks, type Noticed } from '../finding.ts';
+import type { Noticed } from '../finding.ts';
+import { removal } from '../removal.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 
 /** Fewer notes than this may be anything. */
@@ -25,15 +26,8 @@ export function clickPart(song: LookedSong): Noticed[] {
         why: 'It kept the players together. Sent along, it is heard in the mix or printed as a part of its own.',
         tracks: [t.id],
         count: t.notes.count,
-        sure: 'likely',
-        settle: [
-          {
-            title: `Remove ${t.label}`,
-            operation: 'tracks.remove',
-            settings: {},
-            scope: onTracks(t.id),
-          },
-        ],
+        sure: 'possible',
+        settle: [removal(t)],
       },
     ];
   });

@@ -2,7 +2,8 @@ import { percussionChannel } from '../../instruments/general-midi.ts';
 import { counted } from '../../edit/rewrite.ts';
 import type { Events } from '../../smf/events.ts';
 import { hexBit, toHex } from '../../units/hex.ts';
-import { onTracks, type Noticed } from '../finding.ts';
+import type { Noticed } from '../finding.ts';
+import { removal } from '../removal.ts';
 import type { LineSketch } from '../track-look.ts';
 import { comparesParts, type LookedSong, type LookedTrack } from '../view.ts';
 
@@ -243,17 +244,29 @@ function share(
   return within(sampleOf(notes)) < sampledShare ? 0 : within(notes);
 }
 
-/** The first program of a part; undefined where it says none. */
-const soundOf = ({ look: { channels } }: LookedTrack): number | undefined =>
-  Object.values(channels.programs)[0];
+/** What plays a part: its own instrument, else its first program; undefined where nobody says. */
+const soundOf = ({ track, look: { channels } }: LookedTrack): string | number | undefined =>
+  track.instrument?.name ?? channels.programs[Math.log2(channels.played & -channels.played)];
 
-/** What makes two parts that play the same sound as one wide or beating one; undefined where nothing does. */
+/** What makes two parts of one line an arrangement, or one wide or beating sound; undefined where nothing does. */
 function effectOf(a: LookedTrack, b: LookedTrack, late: number): string | undefined {
   if (late > 0) return `${counted(late, 'tick')} later`;
   const [one, two] = [a.look.line!, b.look.line!];
   if (soundOf(a) !== soundOf(b)) return 'on another instrument';
   if (Math.abs(one.pan - two.pan) >= 16) return 'panned apart';
   return one.bend === two.bend ? undefined : 'detuned';
+}
+
+/** What is meant is told, too; nothing here is surer than possible, since a whole part would go. */
+function whyOf(effect: string | undefined, late: number, interval: number): string {
+  if (late > 0) return 'The same line a moment later is an echo: most likely it is meant.';
+  if (effect === 'on another instrument')
+    return 'Two instruments on one line are arrangement: most likely it is meant.';
+  if (effect)
+    return 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.';
+  return interval === 0
+    ? 'The same notes twice only get louder, or beat against each other.'
+    : 'A doubled octave may be meant, or left over from the sound it was played on: listen first.';
 }
 
 function notice(
@@ -271,32 +284,20 @@ function notice(
     interval === 0
       ? 'at the unison'
       : `${octaves === 1 ? 'an octave' : `${octaves} octaves`} ${interval > 0 ? 'up' : 'down'}`;
-  const effect = interval === 0 || late > 0 ? effectOf(a, b, late) : undefined;
+  const effect = effectOf(a, b, late);
   const which =
     b.look.notes === a.look.notes && part === 1
       ? ''
       : part === 1
         ? ', part of it,'
         : `, part of it but for ${counted(Math.round(b.look.notes * (1 - part)), 'note')},`;
-  const remove = (t: LookedTrack) => ({
-    title: `Remove ${t.label}`,
-    operation: 'tracks.remove',
-    settings: {},
-    scope: onTracks(t.id),
-  });
+  const either = which === '' && !ofSeveral;
   return {
     title: `${b.label} doubles ${a.label}${which} ${where}${effect ? `, ${effect}` : ''}`,
-    why:
-      late > 0
-        ? 'The same line a moment later is an echo: most likely it is meant.'
-        : effect
-          ? 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.'
-          : interval === 0
-            ? 'The same notes twice only get louder, or beat against each other.'
-            : 'A doubled octave is often left over from the sound it was played on.',
+    why: whyOf(effect, late, interval),
     tracks: [a.id, b.id],
     count: b.look.notes,
-    sure: effect ? 'possible' : 'likely',
-    settle: effect ? [] : which === '' && !ofSeveral ? [remove(b), remove(a)] : [remove(b)],
+    sure: 'possible',
+    settle: effect ? [] : [removal(b), ...(either ? [removal(a)] : [])],
   };
 }
