@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { takeSchema } from '#core/operations/tracks/bring-in/settings.ts';
 import type { Shown } from '#core/units/shown.ts';
 import { stageNames } from './stages.ts';
 import { clashIn, isKeyCommand, type ChangedKeys } from './key-commands.ts';
@@ -24,6 +25,18 @@ export const preferencesSchema = z.strictObject({
   used: z.array(z.enum(stageNames)).max(50).default([]).meta({
     description: 'Stages in which something was done once: they explain themselves no more.',
   }),
+  intakes: z
+    .array(
+      z.strictObject({
+        name: z.string().trim().min(1).max(60),
+        take: takeSchema,
+        keep: z.enum(['bars', 'seconds']),
+        how: z.enum(['merge', 'replace', 'where empty']),
+      }),
+    )
+    .max(50)
+    .default([])
+    .meta({ description: 'Choices of a bring-in that were kept under a name.' }),
   lately: z
     .array(z.string().max(200))
     .max(30)

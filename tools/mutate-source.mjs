@@ -1,27 +1,31 @@
 // What can be changed in a source file so that it is still a program, and does something else.
 import ts from 'typescript';
 
-const operators = {
-  '<': '<=',
-  '<=': '<',
-  '>': '>=',
-  '>=': '>',
-  '===': '!==',
-  '!==': '===',
-  '&&': '||',
-  '||': '&&',
-  '+': '-',
-  '-': '+',
-  '*': '/',
-};
-const calls = {
-  max: 'min',
-  min: 'max',
-  floor: 'ceil',
-  ceil: 'floor',
-  some: 'every',
-  every: 'some',
-};
+const operators = new Map(
+  Object.entries({
+    '<': '<=',
+    '<=': '<',
+    '>': '>=',
+    '>=': '>',
+    '===': '!==',
+    '!==': '===',
+    '&&': '||',
+    '||': '&&',
+    '+': '-',
+    '-': '+',
+    '*': '/',
+  }),
+);
+const calls = new Map(
+  Object.entries({
+    max: 'min',
+    min: 'max',
+    floor: 'ceil',
+    ceil: 'floor',
+    some: 'every',
+    every: 'some',
+  }),
+);
 /** Calls that give what they are asked of, changed: without them it is as it was. */
 const dropped = new Set(['filter', 'sort', 'reverse', 'slice', 'trimEnd', 'trim', 'toSorted']);
 
@@ -44,7 +48,7 @@ export function changesIn(file, source) {
     if (ts.isTypeNode(node) || ts.isImportDeclaration(node)) return;
     if (ts.isInterfaceDeclaration(node) || ts.isTypeAliasDeclaration(node)) return;
     if (ts.isBinaryExpression(node)) {
-      const now = operators[node.operatorToken.getText(tree)];
+      const now = operators.get(node.operatorToken.getText(tree));
       const isText = [node.left, node.right].some((side) => ts.isStringLiteralLike(side));
       if (now && !(isText && now === '-')) add(node.operatorToken, now);
     } else if (ts.isNumericLiteral(node) && !ts.isPropertyAssignment(node.parent))
@@ -56,7 +60,7 @@ export function changesIn(file, source) {
       add(node.condition, `!(${node.condition.getText(tree)})`);
     else if (ts.isCallExpression(node) && ts.isPropertyAccessExpression(node.expression)) {
       const name = node.expression.name.text;
-      if (calls[name]) add(node.expression.name, calls[name]);
+      if (calls.has(name)) add(node.expression.name, calls.get(name));
       if (dropped.has(name)) add(node, node.expression.expression.getText(tree));
     }
     if (ts.isExpressionStatement(node) && ts.isCallExpression(node.expression)) add(node, ';');

@@ -151,6 +151,40 @@ test(
   },
 );
 
+test('choices are kept under a name, taken by one press, and no other song has them by itself', async ({
+  page,
+  api,
+}) => {
+  const [first, second] = await Promise.all([
+    api.bring('sketch.mid', demo('phone sketch.mid')),
+    api.bring('groove.mid', demo('market groove.mid')),
+  ]);
+  const open = async (id: string): Promise<void> => {
+    await page.goto(`/songs/${id}/in`);
+    await page.getByTestId('source-file').setInputFiles(asFile(ferry));
+  };
+  const programs = page.getByRole('checkbox', { name: 'programs and banks' });
+  await open(first.id);
+  await expect(page.getByRole('group', { name: 'Kept choices' })).toHaveCount(0);
+  await programs.click();
+  await page.getByRole('button', { name: 'Keep these choices …' }).click();
+  await page.getByRole('textbox', { name: 'Name of these choices' }).fill('No programs');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Bring in', exact: true }).click();
+  await expect(page.getByRole('main', { name: 'Bring in' })).toHaveCount(0);
+  await open(second.id);
+  await expect(programs).toBeChecked();
+  const kept = page.getByRole('button', { name: 'No programs', exact: true });
+  await expect(kept).toHaveAttribute('aria-pressed', 'false');
+  await kept.click();
+  await expect(programs).not.toBeChecked();
+  await expect(kept).toHaveAttribute('aria-pressed', 'true');
+  await page.getByRole('button', { name: 'Forget No programs' }).click();
+  await expect(kept).toHaveCount(0);
+  await page.getByText('Undo', { exact: true }).click();
+  await expect(kept).toBeVisible();
+});
+
 test('a zip of files comes in one behind the other, in one step', async ({ page, api }) => {
   const begun = await api.send<Uploaded>('POST', '/api/songs', { title: 'Takes', bars: 4 });
   const { id } = begun.body.songs[0]!;

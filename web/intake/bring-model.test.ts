@@ -55,6 +55,18 @@ describe('what is proposed of a file', () => {
     });
   });
 
+  it('leaves what was typed as it is, and of several files the first alone gives the map', () => {
+    // 120 BPM was typed: the file's tempos and meters stay out, its markers come.
+    const typed = view(songOf([metaEvent(0, meta.tempo, Uint8Array.of(7, 0xa1, 0x20))]));
+    expect(proposed(typed, brass, {}).map).toMatchObject({
+      tempos: 'none',
+      meters: 'none',
+      markers: 'replace',
+    });
+    const second = proposed(view(songOf([])), brass, { isFirst: false });
+    expect(new Set(Object.values(second.map))).toEqual(new Set(['none']));
+  });
+
   it('keeps seconds where one of the two counts in frames', () => {
     const frames = {
       ...here,

@@ -8,7 +8,7 @@ import { secondsToTicks, ticksToSeconds } from '#core/timing/tempo-map.ts';
 import type { StepAsked } from '../api/queries.ts';
 import { count } from '../components/text.ts';
 import { isFlat } from '../drawing/glyphs.ts';
-import { noHabits, type Habits } from '../state/habits.ts';
+import { usualChoices } from './choices.ts';
 
 /** What a file or another song holds, as far as taking from it goes. */
 export type Held = Pick<
@@ -48,7 +48,7 @@ export interface Wanted {
 const kindsOf: readonly MapKind[] = ['tempos', 'meters', 'keys', 'markers', 'sections', 'timecode'];
 
 /** How many of each kind of the map a source has. */
-export function mapCounts({ timing }: Held): Record<MapKind, number> {
+export function mapCounts({ timing }: Pick<Held, 'timing'>): Record<MapKind, number> {
   const { tempoCount, meters, keys, markers, cuePoints, sections, startTimecode } = timing;
   return {
     tempos: tempoCount,
@@ -73,37 +73,44 @@ export const countsFrames = (song: Pick<Into, 'division'>, held: Pick<Held, 'div
   song.division.kind === 'smpte' || held.division.kind === 'smpte';
 
 /**
- * What is proposed: everything that plays, at the bar of the scope or its own; the map too where the song
- * has no music yet.
+ * What is proposed: everything that plays, at the bar of the scope or its own. Where the song has no music yet,
+ * of the map too what the song does not say itself: what was typed stays.
  */
 export function proposed(
   song: Into,
   held: Held,
   {
     from,
-    habits = noHabits,
     tracks,
     bars = null,
+    isFirst = true,
   }: {
     from?: number | undefined;
-    habits?: Habits | undefined;
     tracks?: readonly string[] | undefined;
     bars?: BringIn['bars'] | undefined;
+    /** Of several that come in at once the first gives the map. */
+    isFirst?: boolean | undefined;
   },
 ): Wanted {
   const frames = countsFrames(song, held);
   const counts = mapCounts(held);
-  const empty = song.notes === 0 && !frames;
+  const said = mapCounts(song);
+  const isEmpty = song.notes === 0 && !frames && isFirst;
+  // A song that says no meter is in 4/4: who typed no tempo either typed none.
+  const [meter, ...meters] = song.timing.meters;
+  const isPlain = meters.length === 0 && meter?.numerator === 4 && meter.denominator === 4;
+  if (said.tempos === 0 && isPlain) said.meters = 0;
+  const isTaken = (kind: MapKind): boolean => isEmpty && counts[kind] > 0 && said[kind] === 0;
   const giving = givingTracks(held).map((t) => t.id);
   return {
-    ...habits,
-    keep: frames ? 'seconds' : habits.keep,
+    ...usualChoices,
+    keep: frames ? 'seconds' : usualChoices.keep,
     tracks: tracks ? giving.filter((id) => tracks.includes(id)) : giving,
     bars,
     edges: 'with their beginning',
     at: from === undefined || from === 1 ? { own: true } : { bar: from },
     map: Object.fromEntries(
-      kindsOf.map((kind) => [kind, empty && counts[kind] > 0 ? 'replace' : 'none']),
+      kindsOf.map((kind) => [kind, isTaken(kind) ? 'replace' : 'none']),
     ) as BringIn['map'],
     music: 'keeps its bars',
     onto: {},

@@ -1,7 +1,6 @@
 import type { ClipView } from '#contracts/shelf.ts';
 import type { OriginalView, SongView } from '#contracts/songs.ts';
 import type { StepAsked } from '../api/queries.ts';
-import { noHabits } from '../state/habits.ts';
 import { proposed, stepOf } from './bring-model.ts';
 
 /** A clip put into a song from a bar on: its bars and no more, and nothing of its map. */
@@ -13,7 +12,7 @@ export function clipStep(
 ): StepAsked | undefined {
   const held = parts.find((p) => p.part === part);
   if (!held) return undefined;
-  const plain = proposed(song, held, { from: bar, habits: noHabits });
+  const plain = proposed(song, held, { from: bar });
   const wanted = {
     ...plain,
     at: { bar },

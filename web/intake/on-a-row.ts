@@ -2,7 +2,6 @@ import type { OriginalView, SongView } from '#contracts/songs.ts';
 import { mapsOf } from '#core/song/maps.ts';
 import { positionAt } from '#core/timing/meter-map.ts';
 import type { StepAsked } from '../api/queries.ts';
-import { noHabits } from '../state/habits.ts';
 import { barBehind, proposed, stepOf } from './bring-model.ts';
 
 /** Files laid onto one track, one behind the other: from a bar on, or from the first bar behind what it plays. */
@@ -19,7 +18,7 @@ export function laidOnRow(
   return stepOf(
     originals.flatMap(({ sha256, fileName, parts }) =>
       parts.map((held) => {
-        const plain = proposed(song, held, { from: bar, habits: noHabits });
+        const plain = proposed(song, held, { from: bar });
         const onto = Object.fromEntries(plain.tracks.map((id) => [id, track]));
         // What is already there says how the song goes; a file laid onto a row brings its notes.
         const wanted = { ...plain, onto, at: { bar } };

@@ -25,6 +25,9 @@ interface Preferences {
   readonly used: readonly Stage[];
   /** Commands that were used last, by their titles. */
   readonly lately: readonly string[];
+  /** Choices of a bring-in under a name. */
+  readonly intakes: PreferencesView['intakes'];
+  setIntakes(intakes: PreferencesView['intakes']): void;
   setChords(shown: boolean): void;
   setLanesBy(by: 'track' | 'controller'): void;
   setTheme(theme: Theme): void;
@@ -69,6 +72,8 @@ export const usePreferences = create<Preferences>((set) => ({
   keys: here.keys ?? {},
   used: here.used ?? [],
   lately: here.lately ?? [],
+  intakes: here.intakes ?? [],
+  setIntakes: (intakes) => set({ intakes }),
   setChords: (chords) => set({ chords }),
   setLanesBy: (lanesBy) => set({ lanesBy }),
   setTheme: (theme) => {
@@ -87,8 +92,8 @@ export const usePreferences = create<Preferences>((set) => ({
 
 /** As the server keeps them. */
 export function asKept(): PreferencesView {
-  const { theme, themeChosen, middleC, converter, chords, lanesBy, keys, used, lately } =
-    usePreferences.getState();
+  const { theme, themeChosen, converter, keys, used, lately, ...rest } = usePreferences.getState();
+  const { middleC, chords, lanesBy, intakes } = rest;
   return {
     ...(themeChosen ? { theme } : {}),
     middleC,
@@ -98,6 +103,7 @@ export function asKept(): PreferencesView {
     keys: { ...keys },
     used: [...used],
     lately: [...lately],
+    intakes,
   };
 }
 
@@ -112,6 +118,7 @@ export function takeKept(kept: PreferencesView): void {
     keys: kept.keys,
     used: kept.used,
     lately: kept.lately,
+    intakes: kept.intakes,
   }));
 }
 

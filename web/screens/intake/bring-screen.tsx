@@ -6,6 +6,7 @@ import { Account, InShort } from './account.tsx';
 import { AsSong } from './as-song.tsx';
 import { BringTracks } from './bring-tracks.tsx';
 import { Kinds } from './kinds.tsx';
+import { NamedIntakes } from './named-intakes.tsx';
 import { Place } from './place.tsx';
 import { Several } from './several.tsx';
 import { useBringing } from './use-bringing.ts';
@@ -59,6 +60,7 @@ export function BringScreen({ song }: { song: SongView }) {
               fixed={bringing.layout.way === 'behind' && at > 0}
               set={want}
             />
+            <NamedIntakes song={song} held={current.held} wanted={current.wanted} set={want} />
             <Kinds held={current.held} song={song} wanted={current.wanted} set={want} />
           </>
         )}

@@ -74,7 +74,7 @@ export function Kinds(props: Props) {
 
 function MapOf({ held, song, wanted, set }: Props) {
   const counts = mapCounts(held);
-  const here = mapCounts({ ...held, timing: song.timing });
+  const here = mapCounts(song);
   const kinds = (Object.keys(words) as MapKind[]).filter((kind) => counts[kind] > 0);
   if (kinds.length === 0) return null;
   return (

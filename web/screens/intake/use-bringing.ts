@@ -3,10 +3,9 @@ import { useNavigate, useSearchParams } from 'react-router';
 import type { SongView } from '#contracts/songs.ts';
 import { usePreview } from '../../api/preview.ts';
 import { useStep } from '../../api/queries.ts';
-import { alike, countsFrames, proposed, stepOf, type Wanted } from '../../intake/bring-model.ts';
+import { alike, proposed, stepOf, type Wanted } from '../../intake/bring-model.ts';
 import { laidOut, type Layout, type Ready } from '../../intake/layout.ts';
 import { sourcesIn, useHeld } from '../../intake/sources.ts';
-import { keepHabits, useHabits } from '../../state/habits.ts';
 import { usePressedBar } from '../../state/pressed.ts';
 import { useScope } from '../../state/scope.ts';
 
@@ -15,7 +14,6 @@ export function useBringing(song: SongView) {
   const [query, setQuery] = useSearchParams();
   const sources = useMemo(() => sourcesIn(query), [query]);
   const held = useHeld(sources);
-  const habits = useHabits((s) => s.habits);
   const scoped = useScope((s) => s.bars?.from);
   const pressed = usePressedBar(song);
   const select = useScope((s) => s.select);
@@ -34,7 +32,7 @@ export function useBringing(song: SongView) {
         key,
         name,
         held: own,
-        wanted: chosen[key] ?? proposed(song, own, { from, habits, ...copied }),
+        wanted: chosen[key] ?? proposed(song, own, { from, isFirst: n === 0, ...copied }),
       },
     ];
   });
@@ -79,8 +77,6 @@ export function useBringing(song: SongView) {
     },
     take: (): void => {
       if (!may) return;
-      // Seconds that are kept since there are no bars to keep are no habit.
-      if (current && !countsFrames(song, current.held)) keepHabits(current.wanted);
       step.mutate(asked, {
         onSuccess: ({ report }) => {
           const touched = report.changes.flatMap((c) => c.track ?? []);
