@@ -1,3 +1,4 @@
+import { boundText } from '../units/bounds.ts';
 import { laneWords } from '../edit/lane-settings.ts';
 import { parseLaneKey } from '../song/lanes.ts';
 import { trackLabel, type Song } from '../song/song.ts';
@@ -28,7 +29,7 @@ export function gradualNotes(song: Song): string[] {
   const steps = runs.reduce((n, r) => n + r.last - r.first, 0);
   const worst = runs.reduce((most, r) => Math.max(most, r.deviation), 0);
   return [
-    `${runs.length === 1 ? 'A gradual tempo change is' : `${runs.length} gradual tempo changes are`} written as ${steps.toLocaleString('en')} steps, at most ${(worst * 1000).toFixed(2)} ms off: the format knows no other.`,
+    `${runs.length === 1 ? 'A gradual tempo change is' : `${runs.length} gradual tempo changes are`} written as ${steps.toLocaleString('en')} steps, at most ${boundText(worst * 1000)} ms off: the format knows no other.`,
   ];
 }
 

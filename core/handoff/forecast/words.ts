@@ -1,3 +1,4 @@
+import { boundText } from '../../units/bounds.ts';
 import type { Told } from './tally.ts';
 import type { What } from './item.ts';
 
@@ -150,7 +151,7 @@ const whys: Readonly<Record<What, string>> = {
 export const whyOf = (what: What): string => whys[what];
 
 const msWords = (seconds: number): string =>
-  seconds >= 1 ? `${seconds.toFixed(2)} s` : `${(seconds * 1000).toFixed(2)} ms`;
+  seconds >= 1 ? `${seconds.toFixed(2)} s` : `${boundText(seconds * 1000)} ms`;
 
 /** A sentence about what is told. @param worst the furthest that it is off, in seconds, where that is known */
 export function sentence(

@@ -1,3 +1,4 @@
+import { boundText } from '../../units/bounds.ts';
 import { editMap, tempoEvent } from '../../edit/edit-map.ts';
 import { keepLengths } from '../../edit/least-length.ts';
 import { sortedByTick } from '../../edit/retime.ts';
@@ -31,7 +32,7 @@ export function tempoFormed(song: Song, { tempo, bpm, steps, ppq }: TempoForm): 
 }
 
 const bpmWords = (tempo: number): string => `${Number(tempoToBpm(tempo).toFixed(3))} BPM`;
-const msWords = (seconds: number): string => `${(seconds * 1000).toFixed(2)} ms`;
+const msWords = (seconds: number): string => `${boundText(seconds * 1000)} ms`;
 
 const many = (n: number): string => n.toLocaleString('en');
 const farWords = (seconds: number): string =>

@@ -69,7 +69,7 @@ export const shippedRecipes: readonly ShippedRecipe[] = [
     id: 'clean-desk',
     name: 'Clean desk before a handoff',
     about:
-      'Changes nothing that is heard: notes mended, repeats and unheard values out, the tempo map in its place, markers on their bar lines, no empty tracks, no two tracks of one name.',
+      'Mends and tidies what is written: notes mended, repeats and unheard values out, the tempo map in its place, markers on their bar lines, no empty tracks, no two tracks of one name.',
     steps: [
       { operation: 'notes.repair', settings: {}, who: 'all' },
       { operation: 'controllers.tidy', settings: { silent: false }, who: 'all' },

@@ -3,6 +3,7 @@ import { ok, refused } from '../../../problems/problems.ts';
 import { meta } from '../../../smf/events.ts';
 import { gradualSteps } from '../../../timing/gradual-steps.ts';
 import { shapes } from '../../../timing/gradual.ts';
+import { boundText } from '../../../units/bounds.ts';
 import { defineOperation } from '../../operation.ts';
 import { editMap, musicSetting, tempoEvent, withMusic } from '../../../edit/edit-map.ts';
 import { placeSettings, tickOfPlace } from '../../../edit/place-setting.ts';
@@ -78,7 +79,7 @@ export const timingRamp = defineOperation({
       song,
       edited,
       music,
-      `${made.steps.length} steps, at most ${(made.error * 1000).toFixed(2)} ms off`,
+      `${made.steps.length} steps, at most ${boundText(made.error * 1000)} ms off`,
     );
     return ok({
       song: after,

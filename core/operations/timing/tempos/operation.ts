@@ -4,6 +4,7 @@ import { meta, type EventValue } from '../../../smf/events.ts';
 import { gradualSteps } from '../../../timing/gradual-steps.ts';
 import { shapes } from '../../../timing/gradual.ts';
 import { fastestBpm, slowestBpm } from '../../../units/units.ts';
+import { boundText } from '../../../units/bounds.ts';
 import { defineOperation } from '../../operation.ts';
 import { editMap, musicSetting, tempoEvent, withMusic } from '../../../edit/edit-map.ts';
 
@@ -90,7 +91,7 @@ export const timingTempos = defineOperation({
       song,
       editMap(song, goes, added, 'tempo'),
       music,
-      drawn.length > 0 ? `${steps} steps, at most ${(worst * 1000).toFixed(2)} ms off` : undefined,
+      drawn.length > 0 ? `${steps} steps, at most ${boundText(worst * 1000)} ms off` : undefined,
     );
     return ok({
       song: after,

@@ -3,9 +3,13 @@ import { ok } from '../../../problems/problems.ts';
 import { meta } from '../../../smf/events.ts';
 import { effective, greatestDistance, tempoMap } from '../../../timing/tempo-map.ts';
 import { timingOf } from '../../../song/timing-of.ts';
+import { boundText } from '../../../units/bounds.ts';
 import { defineOperation } from '../../operation.ts';
 import { editMap, tempoEvent } from '../../../edit/edit-map.ts';
 import { thinned } from './thinned.ts';
+
+/** Milliseconds that whole microseconds of a tempo may add to an error, over all steps of a change. */
+const rounding = 0.001;
 
 export const timingThinTempo = defineOperation({
   id: 'timing.thin-tempo',
@@ -31,7 +35,7 @@ export const timingThinTempo = defineOperation({
     };
     if (song.division.kind === 'smpte') return ok({ song, report: none });
     const tempos = effective(timingOf(song).tempos);
-    const changes = thinned(tempos, song.division.ticksPerQuarter, error / 1000, most);
+    const changes = thinned(tempos, song.division.ticksPerQuarter, (error - rounding) / 1000, most);
     if (changes.length === 0) return ok({ song, report: none });
     const gone = new Set<number>();
     // One tempo a tick: where one change follows another, what begins counts.
@@ -52,12 +56,12 @@ export const timingThinTempo = defineOperation({
         tempoMap(tempos, song.division),
         tempoMap(timingOf(edited.song).tempos, song.division),
       ) * 1000;
-    const beyond = furthest > error + 0.005 ? `, since so few steps hold no ${error} ms` : '';
+    const beyond = furthest > error ? `, since so few steps hold no ${error} ms` : '';
     const said = changes.map(
       (c) =>
         `${(c.last - c.first + 1).toLocaleString('en')} tempo events became ${c.steps.length + 1}${c.words}`,
     );
-    const detail = `${said.join('; ')}; nowhere more than ${furthest.toFixed(2)} ms off${beyond}`;
+    const detail = `${said.join('; ')}; nowhere more than ${boundText(furthest)} ms off${beyond}`;
     return ok({
       song: edited.song,
       report: {

@@ -1,3 +1,4 @@
+import { boundText } from '../../../units/bounds.ts';
 import { recognised } from '../../../timing/coarseness.ts';
 import { withinSteps, type FewSteps, type TimePoint } from '../../../timing/few-steps.ts';
 import { gradualRuns, type GradualRun } from '../../../timing/gradual-runs.ts';
@@ -70,7 +71,7 @@ function parts(tempos: readonly TempoPoint[], ppq: number): Part[] {
     const run = runs.find((r) => r.first <= shred.first + 1 && r.last >= shred.last - 1);
     if (!run) return { first: shred.first, last: shred.last, shred: true, words: '' };
     // A change arrives at the tempo behind its last shred.
-    const words = `: one gradual change from ${bpmOf(run.from)} to ${bpmOf(run.to)} BPM, which they followed within ${(run.deviation * 1000).toFixed(2)} ms`;
+    const words = `: one gradual change from ${bpmOf(run.from)} to ${bpmOf(run.to)} BPM, which they followed within ${boundText(run.deviation * 1000)} ms`;
     return {
       first: Math.min(run.first, shred.first),
       last: Math.max(run.last, shred.last),
