@@ -380,6 +380,12 @@ export const planted: Readonly<Record<string, Planted>> = {
     sound: [
       [map, part(0), part(1)],
       [map, part(0), part(0, 'Other', 70).filter((e) => e.status >> 4 !== 0xc), part(1)],
+      // On a second port it is another device.
+      [
+        map,
+        part(0),
+        [metaEvent(0, meta.port, Uint8Array.of(1)), ...late(part(1, 'Other', 70), 0, 0)],
+      ],
     ],
   },
   shredded: {

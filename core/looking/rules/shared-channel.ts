@@ -1,24 +1,38 @@
 import { percussionChannel } from '../../instruments/general-midi.ts';
+import { factsOf } from '../../song/track-facts.ts';
 import { listed, onTracks, type Noticed } from '../finding.ts';
 import type { LookedSong, LookedTrack } from '../view.ts';
 import { channelsIn } from '../../units/channel-bits.ts';
 
+/** The port of a track: each has sixteen channels of its own, since each is a device. */
+const portOf = ({ track }: LookedTrack): number => factsOf(track).ports[0] ?? 0;
+
 /** Whether another track sends anything on a channel of a part. */
 export const sharesChannel = ({ tracks }: LookedSong, t: LookedTrack): boolean =>
-  tracks.some((other) => other !== t && (other.look.channels.all & t.look.channels.all) !== 0);
+  tracks.some(
+    (other) =>
+      other !== t &&
+      (other.look.channels.all & t.look.channels.all) !== 0 &&
+      portOf(other) === portOf(t),
+  );
 
-/** Parts that share a channel though their programs differ, or all parts on one channel without any program. */
+/**
+ * Parts that share a channel of a port though their programs differ, or all parts on one channel without any
+ * program.
+ */
 export function sharedChannel({ parts }: LookedSong): Noticed[] {
   const byChannel = new Map<number, LookedTrack[]>();
   for (const part of parts) {
     for (const channel of channelsIn(part.look.channels.played)) {
       if (channel === percussionChannel) continue;
-      const group = byChannel.get(channel);
+      const place = portOf(part) * 16 + channel;
+      const group = byChannel.get(place);
       if (group) group.push(part);
-      else byChannel.set(channel, [part]);
+      else byChannel.set(place, [part]);
     }
   }
-  return [...byChannel].flatMap(([channel, group]): Noticed[] => {
+  return [...byChannel].flatMap(([place, group]): Noticed[] => {
+    const channel = place % 16;
     // A part without a program takes the one that is set, and says nothing against it.
     const programs = new Set(
       group.map((t) => t.look.channels.programs[channel]).filter((p) => p !== undefined),
