@@ -105,7 +105,9 @@ function resetsIn({ tracks }: Song): ReadonlyMap<number, readonly Reset[]> {
     for (let row = 0; row < events.count; row++) {
       if (events.status[row] !== SYSEX || !setsUpAnew(payloadOf(events, row))) continue;
       const tick = events.atTick[row]!;
-      found.set(tick, [...(found.get(tick) ?? []), { place, row, port }]);
+      const there = found.get(tick);
+      if (there) there.push({ place, row, port });
+      else found.set(tick, [{ place, row, port }]);
     }
   }
   return found;

@@ -29,11 +29,15 @@ export function verifyNames(of: NamesCase): string[] {
   const pattern = wanted.names ?? leastPattern(wanted);
   const words = pattern.split(/(\{\w+\})/);
   const nameOf = namesOfTracks(of);
+  const bpmAt = bpmsOf(of.sent);
   return files.flatMap((file, place) => {
     const said = new Map([...factsOf(of), ['{nn}', numberOf(place, files.length)]]);
     const isRight = sectionsOf(file, wanted, sections).some((section) =>
       tracksOf(file, wanted, nameOf).some((track) => {
-        said.set('{section}', section).set('{track}', track).set('{bpm}', bpmOf(of, file));
+        said
+          .set('{section}', section)
+          .set('{track}', track)
+          .set('{bpm}', bpmAt(file.span?.from ?? 0));
         const texts = words.map((w): SaidInName => (w.startsWith('{') ? said.get(w) : w));
         return isCalled(file.name, texts, wanted.form.fileNames);
       }),
@@ -58,10 +62,11 @@ const factsOf = ({ sent, wanted: { version } }: NamesCase): [string, string][] =
 const numberOf = (place: number, files: number): string =>
   `${place + 1}`.padStart(Math.max(2, `${files}`.length), '0');
 
-function bpmOf({ sent }: NamesCase, { span }: PlannedFile): string {
-  if (sent.division.kind === 'smpte') return '';
+/** Tempos as names say them; frames have none. */
+function bpmsOf(sent: Song): (tick: number) => string {
+  if (sent.division.kind === 'smpte') return () => '';
   const map = tempoMap(readSongMap(sent).tempos, sent.division);
-  return `${Number(tempoToBpm(tempoAt(map, span?.from ?? 0)).toFixed(2))}`;
+  return (tick) => `${Number(tempoToBpm(tempoAt(map, tick)).toFixed(2))}`;
 }
 
 /** The sections that a file may be of: two may have the same bars. */
