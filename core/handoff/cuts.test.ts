@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { note, songOf, take } from '../../tests/support/songs.ts';
+import { controller, note, songOf, take } from '../../tests/support/songs.ts';
+import { eventsFrom } from '../smf/event-builder.ts';
 import { meta, metaEvent } from '../smf/events.ts';
 import { encodeText } from '../smf/text.ts';
 import { notesOf } from '../song/notes.ts';
@@ -67,6 +68,16 @@ describe('where a song is divided', () => {
     expect(notes({ divide: 'sections', scope: { bars: { from: 4, to: 7 } } })).toContain(
       'not sent: bars 4, 7',
     );
+  });
+
+  it('a file a track is none of a track without notes, which is told, unless that was chosen', () => {
+    const moves = { ...song.tracks[0]!, id: 't4', events: eventsFrom([controller(768, 1, 90)]) };
+    const more = { ...song, tracks: [...song.tracks, moves], nextTrack: 5 };
+    const all = handed(more, { divide: 'tracks' });
+    expect(all.files.map((f) => f.name)).toEqual(['Song 01 track 2.mid', 'Song 02 track 3.mid']);
+    expect(all.notes).toEqual(['track 4: nothing plays there, so no file was made.']);
+    const chosen = handed(more, { divide: 'tracks', tracks: ['t3', 't4'] });
+    expect(chosen.files.map((f) => f.name)).toEqual(['Song 01 track 3.mid', 'Song 02 track 4.mid']);
   });
 
   it('tracks that play nothing in a section are told, and so are sections in which nothing plays', () => {

@@ -119,7 +119,10 @@ const lengthOf = (song: Song, span: TickSpan | undefined): Pick<Part, 'length'> 
     ? { length: timingOf(song).endTick - (span?.from ?? 0) }
     : {};
 
-/** A file a track: all as long as the longest, so that they lie together where they are loaded. */
+/**
+ * A file a track: all as long as the longest, so that they lie together where they are loaded. A track without
+ * notes has one where it was chosen.
+ */
 function byTracks(
   song: Song,
   { chosen, drums }: Cutting,
@@ -134,7 +137,10 @@ function byTracks(
       (divide !== 'drums' || drums.has(t.id)),
   );
   const within = span ?? { from: 0, to: Infinity };
-  const playing = wanted.filter((t) => playsIn(t, within, edges.notes === 'again'));
+  const isAsked = chosen !== 'all';
+  const playing = wanted.filter(
+    (t) => (isAsked || hasNotes(t)) && playsIn(t, within, edges.notes === 'again'),
+  );
   const plays = new Set(playing);
   return {
     cuts: playing.map((t) => ({
@@ -271,6 +277,9 @@ function playsIn({ events }: Track, { from, to }: TickSpan, again: boolean): boo
   }
   return !notes && other;
 }
+
+const hasNotes = ({ events: { status, data2 } }: Track): boolean =>
+  status.some((s, i) => s >> 4 === 9 && data2[i] !== 0);
 
 const anyPlays = (song: Song, { edges }: Wanted, { chosen, base }: Cutting): boolean =>
   song.tracks.some(

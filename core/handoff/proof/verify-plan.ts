@@ -84,6 +84,8 @@ function expectFiles(of: PlanCase): ExpectedFile[] {
   const single = (span: TickSpan | undefined): ExpectedFile[] =>
     sent.tracks
       .filter((t) => t !== mapTrack && chosen(t.id) && (wanted.divide !== 'drums' || isDrum(of, t)))
+      // What has no notes has a file where it was chosen.
+      .filter((t) => !isAll(of) || firstNoteTick(t) < Infinity)
       .flatMap((t) => playing([t], [t.id], span, span === undefined || span.to === Infinity));
   const playing = (
     tracks: readonly Track[],
