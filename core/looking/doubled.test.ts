@@ -60,7 +60,9 @@ describe('doubled parts', () => {
     ];
     const [finding] = found(songOf(map, long, shifted(12)));
     expect(finding!.title).toBe('Part A doubles Tune, part of it, an octave up');
-    expect(finding!.settle.map((s) => s.title)).toEqual(['Remove Part A: 10 notes, Pad 1 (new age)']);
+    expect(finding!.settle.map((s) => s.title)).toEqual([
+      'Remove Part A: 10 notes, Pad 1 (new age)',
+    ]);
     // 9 of 10 notes are 90 %: too few.
     const other = shifted(12).map((e) =>
       e.atTick === 96 || e.atTick === 176 ? { ...e, data1: 99 } : e,

@@ -16,18 +16,33 @@ const kept = async () => preferencesSchema.parse((await api.send('GET', '/api/pr
 
 describe('what the reader prefers', () => {
   it('is kept as a whole, and as it comes where nothing was', async () => {
-    expect(await kept()).toEqual({ keys: {}, lately: [], used: [] });
+    expect(await kept()).toEqual({ keys: {}, lately: [], used: [], intakes: [] });
     const own = {
       theme: 'night',
       middleC: 3,
       keys: { play: 'J' },
       lately: ['Event list'],
       used: ['notes'],
+      intakes: [
+        {
+          name: 'Notes alone',
+          take: {
+            controllers: false,
+            mix: false,
+            programs: false,
+            exclusive: false,
+            lyrics: true,
+            texts: true,
+          },
+          keep: 'seconds',
+          how: 'replace',
+        },
+      ],
     };
     expect((await api.send('PUT', '/api/preferences', own)).status).toBe(200);
     expect(await kept()).toEqual(own);
     expect((await api.send('PUT', '/api/preferences', {})).status).toBe(200);
-    expect(await kept()).toEqual({ keys: {}, lately: [], used: [] });
+    expect(await kept()).toEqual({ keys: {}, lately: [], used: [], intakes: [] });
   });
 
   it('names what has a key already; keys of browsers, commands that are none and other values are refused', async () => {
@@ -48,6 +63,8 @@ describe('what the reader prefers', () => {
     expect((await put({ 'no-command': 'J' })).status).toBe(400);
     expect((await put({ undo: 'x'.repeat(100) })).status).toBe(400);
     expect((await api.send('PUT', '/api/preferences', { middleC: 9 })).status).toBe(400);
+    const nameless = [{ name: ' ', take: {}, keep: 'bars', how: 'merge' }];
+    expect((await api.send('PUT', '/api/preferences', { intakes: nameless })).status).toBe(400);
     expect((await kept()).keys).toEqual({});
   });
 
