@@ -1,7 +1,7 @@
 // npm run mutants [-- --count 60 --seed 1 --goal 85 --only PATH]: changes one thing of the heart's code at a
 // time, in a copy, and asks the tests. Mutants are drawn by a seed; what came of each is kept in
 // .satchel-cache/mutants.json, so that a run goes on where it was stopped. Survivors want a test.
-import { execFileSync, spawn } from 'node:child_process';
+import { execFileSync, spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import {
   cpSync,
@@ -156,8 +156,20 @@ const known =
   existsSync(stateFile) && !asked.again ? JSON.parse(readFileSync(stateFile, 'utf8')) : {};
 const copy = copyCode();
 const cluster = await startCluster(path.join(copy, '.satchel-test'));
+/** Servers that tests started have groups of their own: they are known by the copy that they run in. */
+function endServers() {
+  const { stdout } = spawnSync('pgrep', ['-f', path.join(copy, 'dist')], { encoding: 'utf8' });
+  for (const pid of stdout.split('\n').filter(Boolean)) {
+    try {
+      process.kill(Number(pid), 'SIGKILL');
+    } catch {
+      // It has ended by itself.
+    }
+  }
+}
 function leave() {
   if (running) process.kill(-running.pid, 'SIGKILL');
+  endServers();
   cluster.stop();
   rmSync(copy, { recursive: true, force: true });
 }

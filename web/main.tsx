@@ -17,6 +17,11 @@ const show = (): void =>
     </StrictMode>,
   );
 
+/** A page without its fonts is better than no page. */
+const maxFontWaitMs = 2000;
+
 // Letters of another width that come later would move what is there; where they do not come, others serve.
 const fonts = ['Commissioner Variable', 'JetBrains Mono Variable'];
-void Promise.all(fonts.map((name) => document.fonts.load(`1em "${name}"`))).then(show, show);
+const loaded = Promise.all(fonts.map((name) => document.fonts.load(`1em "${name}"`)));
+const bound = new Promise((resolve) => setTimeout(resolve, maxFontWaitMs));
+void Promise.race([loaded, bound]).then(show, show);

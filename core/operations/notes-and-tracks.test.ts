@@ -372,7 +372,7 @@ describe('by hand', () => {
     ).toEqual(['0 903d50']);
     expect(
       take(song, 'notes.shift', { rows: { t1: [[0, 0]] }, keys: 90 }).report.skipped[0]!.why,
-    ).toBe('They would leave the keyboard.');
+    ).toBe('The notes would leave the keyboard.');
   });
 
   it('no note is left without a length, or with a tick: it stays as it is, and that is said', () => {
@@ -389,10 +389,10 @@ describe('by hand', () => {
     ]);
     expect(shorter(-23).report).toMatchObject({
       changes: [{ counts: { note: 1 } }],
-      told: ['One note would be left no length and stays as it is.'],
+      told: ['1 note stayed unchanged, to keep every note longer than a tick.'],
     });
     expect(rowsOf(shorter(-22).song).slice(0, 2)).toEqual(['0 903c50', '2 803c40']);
-    expect(shorter(-200).report.skipped[0]!.why).toBe('They would be left no length.');
+    expect(shorter(-200).report.skipped[0]!.why).toBe('Every note must stay longer than a tick.');
     // A note of a tick is no shorter for being moved.
     const tick = songOf([...note(0, 1, 60), metaEvent(96, meta.endOfTrack)]);
     expect(rowsOf(take(tick, 'notes.shift', { rows: { t1: [[0, 0]] }, ticks: 5 }).song)).toEqual([
@@ -405,11 +405,11 @@ describe('by hand', () => {
   it('a note that would leave another of its key a tick stays where it is', () => {
     const two = songOf([...note(0, 96, 60), ...note(96, 96, 60)]);
     const moved = (ticks: number) => take(two, 'notes.shift', { rows: { t1: [[2, 2]] }, ticks });
-    expect(moved(-95).report.skipped[0]!.why).toBe('They would be left no length.');
+    expect(moved(-95).report.skipped[0]!.why).toBe('Every note must stay longer than a tick.');
     expect(rowsOf(moved(-94).song).slice(0, 2)).toEqual(['0 903c50', '2 803c40']);
     // The first is moved to a tick before the second: it is the one that stays.
     const first = take(two, 'notes.shift', { rows: { t1: [[0, 0]] }, ticks: 95 });
-    expect(first.report.skipped[0]!.why).toBe('They would be left no length.');
+    expect(first.report.skipped[0]!.why).toBe('Every note must stay longer than a tick.');
   });
 
   it('drawn notes end before others of their key begin', () => {

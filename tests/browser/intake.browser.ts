@@ -165,9 +165,9 @@ test('choices are kept under a name, taken by one press, and no other song has t
   };
   const programs = page.getByRole('checkbox', { name: 'programs and banks' });
   await open(first.id);
-  await expect(page.getByRole('group', { name: 'Kept choices' })).toHaveCount(0);
+  await expect(page.getByRole('group', { name: 'Saved choices' })).toHaveCount(0);
   await programs.click();
-  await page.getByRole('button', { name: 'Keep these choices …' }).click();
+  await page.getByRole('button', { name: 'Save these choices …' }).click();
   await page.getByRole('textbox', { name: 'Name of these choices' }).fill('No programs');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Bring in', exact: true }).click();
@@ -179,7 +179,7 @@ test('choices are kept under a name, taken by one press, and no other song has t
   await kept.click();
   await expect(programs).not.toBeChecked();
   await expect(kept).toHaveAttribute('aria-pressed', 'true');
-  await page.getByRole('button', { name: 'Forget No programs' }).click();
+  await page.getByRole('button', { name: 'Delete No programs' }).click();
   await expect(kept).toHaveCount(0);
   await page.getByText('Undo', { exact: true }).click();
   await expect(kept).toBeVisible();

@@ -26,7 +26,7 @@ const anything = '{anything}';
  */
 export function verifyNames(of: NamesCase): string[] {
   const { wanted, files, sections } = of;
-  const pattern = wanted.names ?? leastPattern(wanted);
+  const pattern = wanted.names ?? chooseMinPattern(wanted);
   const words = pattern.split(/(\{\w+\})/);
   const nameOf = namesOfTracks(of);
   const bpmAt = bpmsOf(of.sent);
@@ -48,7 +48,7 @@ export function verifyNames(of: NamesCase): string[] {
   });
 }
 
-function leastPattern({ divide }: Wanted): string {
+function chooseMinPattern({ divide }: Wanted): string {
   if (divide === 'whole' || divide === 'map') return `{song}${anything}`;
   if (divide === 'sections') return `${anything}{section}`;
   return divide === 'sections-tracks' ? `${anything}{section}{track}` : `${anything}{track}`;

@@ -259,14 +259,14 @@ function effectOf(a: LookedTrack, b: LookedTrack, late: number): string | undefi
 
 /** What is meant is told, too; nothing here is surer than possible, since a whole part would go. */
 function whyOf(effect: string | undefined, late: number, interval: number): string {
-  if (late > 0) return 'The same line a moment later is an echo: most likely it is meant.';
+  if (late > 0) return 'The same line a moment later is an echo. This is probably intended.';
   if (effect === 'on another instrument')
-    return 'Two instruments on one line are arrangement: most likely it is meant.';
+    return 'Two instruments playing one line are arrangement. This is probably intended.';
   if (effect)
-    return 'Two of a part that stand apart make one wide or beating sound: most likely it is meant.';
+    return 'Two copies of a part, panned or detuned, sound wide. This is probably intended.';
   return interval === 0
     ? 'The same notes twice only get louder, or beat against each other.'
-    : 'A doubled octave may be meant, or left over from the sound it was played on: listen first.';
+    : 'A doubled octave may be intended, or left over from the original sound. Listen first.';
 }
 
 function notice(

@@ -2,11 +2,15 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { Button } from '../../components/button.tsx';
+import { cutText } from '#core/smf/text.ts';
 import { NameField } from '../../components/name-field.tsx';
 import { countsFrames, type Held, type Wanted } from '../../intake/bring-model.ts';
 import { isSameChoice, usualChoices } from '../../intake/choices.ts';
 import { say } from '../../messages/messages.ts';
 import { usePreferences } from '../../state/preferences.ts';
+
+/** As many, and as long names, as preferences hold. */
+const [maxKept, maxName] = [50, 60];
 
 interface Props {
   readonly song: SongView;
@@ -26,26 +30,33 @@ export function NamedIntakes({ song, held, wanted, set }: Props) {
     isSameChoice(wanted, { ...one, keep: keepOf(one.keep) });
   const isNew =
     !isSameChoice(wanted, { ...usualChoices, keep: keepOf('bars') }) && !intakes.some(isNow);
-  const change = (now: typeof intakes, done: string): void => {
-    setIntakes(now);
-    say(done, { way: { label: 'Undo', onClick: () => setIntakes(intakes) } });
+  /** Undo puts back this one alone: others may have been kept since. */
+  const change = (name: string, now: (typeof intakes)[number] | undefined, done: string): void => {
+    const had = intakes.find((one) => one.name === name);
+    const put = (one: typeof had): void =>
+      setIntakes([
+        ...usePreferences.getState().intakes.filter((other) => other.name !== name),
+        ...(one ? [one] : []),
+      ]);
+    put(now);
+    say(done, { way: { label: 'Undo', onClick: () => put(had) } });
   };
   const keep = (name: string | undefined): void => {
     setNaming(false);
     if (name === undefined) return;
-    const { take, keep: kept, how } = wanted;
-    const called = name.slice(0, 60);
-    const others = intakes.filter((one) => one.name !== called);
-    const isThere = others.length < intakes.length;
+    const called = cutText(name, maxName).trim();
+    const isThere = intakes.some((one) => one.name === called);
+    const kept = countsFrames(song, held) ? 'bars' : wanted.keep;
     change(
-      [...others, { name: called, take, keep: kept, how }],
-      `Kept as “${called}”${isThere ? ', in place of what had that name' : ''}`,
+      called,
+      { name: called, take: wanted.take, keep: kept, how: wanted.how },
+      isThere ? `Replaced “${called}”` : `Saved as “${called}”`,
     );
   };
   if (intakes.length === 0 && !isNew) return null;
   return (
     <fieldset className="mt-3">
-      <legend className="mb-1 font-semibold">Kept choices</legend>
+      <legend className="mb-1 font-semibold">Saved choices</legend>
       <div className="flex flex-wrap gap-1">
         {intakes.map((one) => (
           <KeptIntake
@@ -53,17 +64,12 @@ export function NamedIntakes({ song, held, wanted, set }: Props) {
             name={one.name}
             isNow={isNow(one)}
             take={() => set({ ...wanted, take: one.take, how: one.how, keep: keepOf(one.keep) })}
-            forget={() =>
-              change(
-                intakes.filter((other) => other !== one),
-                `Forgot “${one.name}”`,
-              )
-            }
+            forget={() => change(one.name, undefined, `Deleted “${one.name}”`)}
           />
         ))}
-        {isNew && !naming && (
+        {isNew && !naming && intakes.length < maxKept && (
           <Button kind="quiet" onClick={() => setNaming(true)}>
-            Keep these choices …
+            Save these choices …
           </Button>
         )}
         {naming && (
@@ -82,11 +88,11 @@ interface KeptProps {
 }
 
 const KeptIntake = ({ name, isNow, take, forget }: KeptProps) => (
-  <span className="inline-flex items-center">
-    <Button aria-pressed={isNow} onClick={take}>
-      {name}
+  <span className="inline-flex max-w-full items-center">
+    <Button aria-pressed={isNow} onClick={take} className="min-w-0">
+      <span className="truncate">{name}</span>
     </Button>
-    <Button kind="quiet" aria-label={`Forget ${name}`} title="Forget" onClick={forget}>
+    <Button kind="quiet" aria-label={`Delete ${name}`} title="Delete" onClick={forget}>
       <X size={12} aria-hidden />
     </Button>
   </span>

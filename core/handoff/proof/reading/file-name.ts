@@ -8,7 +8,7 @@ export type SaidInName = string | undefined;
  * Letters that surely fit before the ending. Long names take 200 bytes, and a letter has up to three of them
  * in UTF-8.
  */
-const most: Readonly<Record<FileNameStyle, number>> = { long: 66, '16': 16, '8.3': 8 };
+const maxLetters: Readonly<Record<FileNameStyle, number>> = { long: 66, '16': 16, '8.3': 8 };
 
 /**
  * Whether a file's name says some texts, one behind the other, by their letters and digits: blanks and signs may be
@@ -35,9 +35,9 @@ function isLong(
 ): boolean {
   const texts = said.filter((text) => text !== undefined);
   const letters = texts.reduce((sum, text) => sum + text.length, behind);
-  if (letters > most[style]) return true;
+  if (letters > maxLetters[style]) return true;
   if (style !== 'long' && texts.some((text) => /[^ -~]/.test(text))) return true;
-  return texts.length < said.length && own.length + behind >= most[style] - 2;
+  return texts.length < said.length && own.length + behind >= maxLetters[style] - 2;
 }
 
 const signs = /[^\p{L}\p{N}\p{M}]+/gu;

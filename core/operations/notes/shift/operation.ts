@@ -58,7 +58,7 @@ export const notesShift = defineOperation({
         data1[on] = key;
         if (off !== -1) data1[off] = key;
       }
-      if (touched === 0) return { left: staying(outside, left) };
+      if (touched === 0) return { left: explainLeft(outside, left) };
       return {
         events: sortedByTick({ ...events, data1, data2 }, atTick, rank),
         counts: { note: touched },
@@ -69,9 +69,7 @@ export const notesShift = defineOperation({
     });
     if (!made.ok || short === 0) return made;
     const told = [
-      short === 1
-        ? 'One note would be left no length and stays as it is.'
-        : `${counted(short, 'note')} would be left no length and stay as they are.`,
+      `${counted(short, 'note')} stayed unchanged, to keep every note longer than a tick.`,
     ];
     return ok({ ...made.value, report: { ...made.value.report, told } });
   },
@@ -84,15 +82,15 @@ export const notesShift = defineOperation({
   ],
 });
 
-const staying = (outside: number, short: number): string =>
+const explainLeft = (outside: number, short: number): string =>
   outside > 0
-    ? 'They would leave the keyboard.'
+    ? 'The notes would leave the keyboard.'
     : short > 0
-      ? 'They would be left no length.'
+      ? 'Every note must stay longer than a tick.'
       : 'Its notes are there already.';
 
-/** One that stays may be in the way of the next: after so many times all others of its key stay as well. */
-const mostPasses = 8;
+/** A note that stays may block the next: after so many passes all notes of its key stay. */
+const maxPasses = 8;
 const slotOf = ({ status, data1 }: Events, on: number): number =>
   ((status[on]! & 15) << 7) | data1[on]!;
 
@@ -115,7 +113,7 @@ function movedTicks(
     const faults = leftShort(events, notes, moved.atTick, (on) => chosen.has(on));
     if (faults.length === 0) return moved;
     for (const on of faults) chosen.delete(on);
-    if (pass < mostPasses) continue;
+    if (pass < maxPasses) continue;
     const keys = new Set(faults.map((on) => slotOf(events, on)));
     for (const on of chosen) if (keys.has(slotOf(events, on))) chosen.delete(on);
   }

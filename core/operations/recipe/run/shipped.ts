@@ -69,7 +69,7 @@ export const shippedRecipes: readonly ShippedRecipe[] = [
     id: 'clean-desk',
     name: 'Clean desk before a handoff',
     about:
-      'Mends and tidies what is written: notes mended, repeats and unheard values out, the tempo map in its place, markers on their bar lines, no empty tracks, no two tracks of one name.',
+      'Repairs notes and tidies the tempo map. Removes repeated and unheard values and empty tracks. Aligns markers with bar lines and makes track names unique.',
     steps: [
       { operation: 'notes.repair', settings: {}, who: 'all' },
       { operation: 'controllers.tidy', settings: { silent: false }, who: 'all' },
