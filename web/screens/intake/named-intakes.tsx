@@ -55,9 +55,9 @@ export function NamedIntakes({ song, held, wanted, set }: Props) {
   };
   if (intakes.length === 0 && !isNew) return null;
   return (
-    <fieldset className="mt-3">
+    <fieldset className="mt-3 min-w-0">
       <legend className="mb-1 font-semibold">Saved choices</legend>
-      <div className="flex flex-wrap gap-1">
+      <div className="flex min-w-0 flex-wrap gap-1">
         {intakes.map((one) => (
           <KeptIntake
             key={one.name}
@@ -89,7 +89,7 @@ interface KeptProps {
 
 const KeptIntake = ({ name, isNow, take, forget }: KeptProps) => (
   <span className="inline-flex max-w-full items-center">
-    <Button aria-pressed={isNow} onClick={take} className="min-w-0">
+    <Button aria-pressed={isNow} onClick={take} title={name} className="min-w-0">
       <span className="truncate">{name}</span>
     </Button>
     <Button kind="quiet" aria-label={`Delete ${name}`} title="Delete" onClick={forget}>
