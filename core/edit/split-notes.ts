@@ -2,6 +2,7 @@ import { ok, type Result } from '../problems/problems.ts';
 import { pickEvents } from '../smf/event-builder.ts';
 import type { Events } from '../smf/events.ts';
 import { notesOf, type Notes } from '../song/notes.ts';
+import { namesDevice } from '../song/ports.ts';
 import { tracksIn, type Scope } from '../song/scope.ts';
 import { trackId, trackLabel, withEvents, type Song, type Track } from '../song/song.ts';
 import { withTrackName } from '../song/track-name.ts';
@@ -18,7 +19,7 @@ export interface Sorting {
 /**
  * Gives the notes of each part a track of their own. The first part that has notes stays in the track, with
  * everything that is no note; `along` says whether programs, controllers, bend and channel pressure go
- * along to the others, so that they sound the same.
+ * along to the others, so that they sound the same. All play the device that the track played.
  */
 export function splitNotes(
   song: Song,
@@ -100,7 +101,10 @@ function partEvents(
     const goes =
       n > 0
         ? partOf[n - 1] === part
-        : first || i === events.count - 1 || (along && status >= 0xb0 && status < 0xf0);
+        : first ||
+          i === events.count - 1 ||
+          namesDevice(events, i) ||
+          (along && status >= 0xb0 && status < 0xf0);
     if (!goes) continue;
     rows.push(i);
     if (n > 0 && notes.on[n - 1] === i) count++;

@@ -1,5 +1,21 @@
 import { META, meta, payloadOf, type Events } from '../smf/events.ts';
+import { pickEvents } from '../smf/event-builder.ts';
+import { mergeEvents } from '../smf/merge.ts';
 import { channelsOf, type Track } from './song.ts';
+
+/** What says which device a track plays: wherever a part of it gets a track of its own, they go along. */
+export const namesDevice = (events: Events, i: number): boolean =>
+  events.status[i] === META &&
+  (events.data1[i] === meta.port || events.data1[i] === meta.deviceName);
+
+/** Events taken out of a whole, with what says which device the whole plays. Both end on one tick. */
+export function onDeviceOf(whole: Events, part: Events): Events {
+  const rows: number[] = [];
+  for (let i = 0; i < whole.count; i++) if (namesDevice(whole, i)) rows.push(i);
+  return rows.length === 0
+    ? part
+    : mergeEvents([pickEvents(whole, [...rows, whole.count - 1]), part]);
+}
 
 /**
  * The port that a track plays on: what its first port meta says (RP-019 calls such metas obsolete; many

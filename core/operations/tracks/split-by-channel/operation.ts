@@ -3,6 +3,7 @@ import { ok } from '../../../problems/problems.ts';
 import { tracksIn } from '../../../song/scope.ts';
 import { mergeEvents } from '../../../smf/merge.ts';
 import type { Events } from '../../../smf/events.ts';
+import { onDeviceOf } from '../../../song/ports.ts';
 import { withTrackName } from '../../../song/track-name.ts';
 import { trackId, trackLabel, withEvents, type Song, type Track } from '../../../song/song.ts';
 import { counted } from '../../../edit/rewrite.ts';
@@ -50,7 +51,10 @@ export const tracksSplitByChannel = defineOperation({
       });
       return parts.map((events, index): Track => {
         if (index === 0) return withEvents(track, events);
-        const own = withEvents({ ...track, id: trackId(nextTrack++) }, events);
+        const own = withEvents(
+          { ...track, id: trackId(nextTrack++) },
+          onDeviceOf(split[0]!, events),
+        );
         const called = `channel ${channelOf(events) + 1}`;
         changes.push({
           track: own.id,
