@@ -5,7 +5,7 @@ import { plainEvents, readIndependently } from '../../tests/support/independent.
 import { smfFile } from '../../tests/support/generate.ts';
 import { runStep } from '../operations/run.ts';
 import { readSmf } from '../smf/read.ts';
-import { workedFormat0, workedFormat1 } from '../smf/worked-examples.ts';
+import { bytesOf, workedFormat0, workedFormat1 } from '../smf/worked-examples.ts';
 import { writeSmf } from '../smf/write.ts';
 import { songsFromSmf } from '../song/from-smf.ts';
 import type { Song } from '../song/song.ts';
@@ -59,6 +59,17 @@ describe('handing off', () => {
     expect(handOff(step(received, 'tracks.split-by-channel'), received).bytes).toEqual(
       workedFormat0,
     );
+  });
+
+  it('two equal events of one tick with another channel’s between them keep their places, worked by hand', () => {
+    // B0 07 64, B1 07 32, B0 07 64 again, a note on each channel, end of track.
+    const file = bytesOf(
+      '4D546864 00000006 0000 0001 0060 4D54726B 00000020 00B00764 00B10732 00B00764 00903C40 00913C40 60803C00 00813C00 00FF2F00',
+    );
+    const received = songOf(file);
+    const song = step(received, 'tracks.split-by-channel');
+    const { bytes } = handOff(song, received);
+    expect(readIndependently(bytes).tracks).toEqual(readIndependently(file).tracks);
   });
 
   it('keeps the order of a format 0 file on every tick when one of its split tracks is removed', () => {

@@ -5,6 +5,7 @@ import type { RemovedView, SongList } from '#contracts/songs.ts';
 import { workedFormat0, workedFormat1 } from '#core/smf/worked-examples.ts';
 import { demoFiles } from '#demo/files.ts';
 import { dice } from '#demo/theory.ts';
+import { purge } from '../../server/store/keeping.ts';
 import { Api } from '../support/api.ts';
 import { freshServer, type RunningServer } from '../support/server.ts';
 
@@ -70,6 +71,24 @@ describe('issue 9.5: removing frees', () => {
     await expectWhole();
     expect((await api.handOff(second.id)).bytes).toEqual(shared);
     expect((await api.send('POST', `/api/songs/${first.id}/restore`)).status).toBe(404);
+  });
+
+  it('every song whose time has come goes at one purge, and none before', async () => {
+    const keeps = await freshServer({ SATCHEL_KEEP_REMOVED_DAYS: '30' });
+    const its = new Api(keeps.address);
+    const songsOf = new Sequelize(keeps.databaseUrl, { logging: false });
+    try {
+      for (const name of ['one.mid', 'two.mid', 'three.mid'])
+        await its.send('DELETE', `/api/songs/${(await its.bring(name, workedFormat1)).id}`);
+      const days = (n: number): Date => new Date(Date.now() + n * 86_400_000);
+      expect(await purge(songsOf, 30, days(29))).toBe(0);
+      expect(await purge(songsOf, 30, days(31))).toBe(3);
+      expect(await purge(songsOf, 30, days(31))).toBe(0);
+      expect((await its.send<SongList>('GET', '/api/songs?removed=true')).body.total).toBe(0);
+    } finally {
+      await songsOf.close();
+      await keeps.stop();
+    }
   });
 
   it('law: whatever is taken, stepped on, undone, handed off, removed and restored meanwhile, every song is whole and nothing is left over', async () => {
