@@ -2,7 +2,7 @@ import { ok, refused, type Result } from '../problems/problems.ts';
 import { spanOf, tracksIn, type Scope, type TickSpan } from '../song/scope.ts';
 import { findTrack, trackLabel, type Song, type Track } from '../song/song.ts';
 import { markRows } from './named-rows.ts';
-import { soundWords, withNewPart, withNotesIn, type NewPart, type PartSound } from './new-part.ts';
+import { withNewPart, withNotesIn, type NewPart, type PartSound } from './new-part.ts';
 import type { PartNote } from './part-notes.ts';
 import type { Applied, Change, Report } from './report.ts';
 import { counted } from './rewrite.ts';
@@ -63,16 +63,15 @@ interface Coming extends Pick<NewPart, 'along' | 'cents'> {
 
 /** Puts notes of a part on a new track behind it, or into one that is there, and says so. */
 export function putPart({ song, part, name }: MadeOf, coming: Coming): Made {
-  const { home, notes, sound, switches } = coming;
+  const { home, notes, switches } = coming;
   const put = home
     ? withNotesIn(song, part, findTrack(song, home.id)!, notes)
     : withNewPart(song, part, part.id, coming);
   const count = put.count - switches;
   if (count <= 0) return 'Every note of it would fall on one that sounds already.';
-  const plays = home ? undefined : soundWords(sound);
   const details = [
     `${counted(count, 'note')} of ${name}`,
-    plays && `plays ${plays}`,
+    put.plays && `plays ${put.plays}`,
     ...coming.details,
     ...put.details,
   ];

@@ -32,6 +32,7 @@ import {
   type PartNote,
   type Placed,
 } from './part-notes.ts';
+import { besideOwnNotes } from './beside-own-notes.ts';
 import { withTracks } from './track-list.ts';
 
 export type { PartNote } from './part-notes.ts';
@@ -93,6 +94,8 @@ export interface PutNotes {
   /** Notes of the part that had no room: indices into its notes. */
   readonly left: readonly number[];
   readonly details: readonly string[];
+  /** What plays a new track, in words; nothing where it sounds as its part does, or as who shares its channel. */
+  readonly plays?: string | undefined;
 }
 
 /**
@@ -105,10 +108,11 @@ export function withNewPart(song: Song, part: Track, behind: string, asked: NewP
     asked.sound.channel === null ? openChannel(song, factsOf(part)) : asked.sound.channel - 1;
   const channel = free ?? own;
   const clear = clearNotes(asked.notes, standingOn(song, factsOf(part), channel));
+  const shares = free === undefined;
   const events: Placed[] = [
-    ...setUp(part, channel, own, asked),
+    ...setUp(part, channel, own, asked).filter(({ event }) => !shares || event.status >= 0xf0),
     ...noteEvents(part, clear.notes, channel),
-    ...(asked.along ? pressures(part, clear.notes, channel) : []),
+    ...(asked.along && !shares ? pressures(part, clear.notes, channel) : []),
     {
       event: metaEvent(
         Math.max(endTick(part.events), ...clear.notes.map((n) => n.to)),
@@ -119,10 +123,16 @@ export function withNewPart(song: Song, part: Track, behind: string, asked: NewP
   ];
   const id = trackId(song.nextTrack);
   const name = openName(song, asked.name);
-  const bare: Track = { id, events: packed(events) };
+  // On a channel that was asked for others may play; on the part's own they do, and it says nothing there.
+  const alone = { part: { id, events: packed(events) } as Track, said: [] as readonly string[] };
+  const { part: bare, said } =
+    asked.sound.channel === null ? alone : besideOwnNotes(song, [alone.part])[0]!;
+  const isOwn = !shares && said.length === 0;
+  const chosen =
+    asked.sound.definition ?? (asked.sound.program === null ? part.instrument : undefined);
   const track = withInstrument(
     withTrackName(bare, name, song.encoding),
-    asked.sound.definition ?? (asked.sound.program === null ? part.instrument : undefined),
+    isOwn ? chosen : part.instrument,
   );
   const at = song.tracks.findIndex((t) => t.id === behind) + 1;
   const tracks = song.tracks.toSpliced(at, 0, track);
@@ -135,10 +145,14 @@ export function withNewPart(song: Song, part: Track, behind: string, asked: NewP
     count: clear.notes.length,
     added: true,
     left: clear.left,
+    plays: isOwn ? soundWords(asked.sound) : undefined,
     details: [
       ...clear.details,
-      ...(free === undefined
-        ? [`no channel is free: it shares channel ${own + 1} with its part`]
+      ...said,
+      ...(shares
+        ? [
+            `no channel is free: it shares channel ${own + 1} with its part, and plays what that plays`,
+          ]
         : []),
     ],
   };

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { end } from '../../tests/support/bars-by-hand.ts';
 import { note, songOf, take } from '../../tests/support/songs.ts';
-import { isMeta, meta, metaEvent, payloadOf, type EventValue } from '../smf/events.ts';
+import { endTick, isMeta, meta, metaEvent, payloadOf, type EventValue } from '../smf/events.ts';
 import { encodeText } from '../smf/text.ts';
 
 /** Two voices of two channels over two bars, on port 2 of a device that is named. */
@@ -40,5 +40,7 @@ describe('what is taken out of a track plays the device that the track plays (SM
       parts,
     );
     expect(new Set(devices(song)).size).toBe(1);
+    // Two bars of 384 ticks: each part is as long as the whole.
+    expect(song.tracks.map((t) => endTick(t.events))).toEqual(song.tracks.map(() => 768));
   });
 });

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { eventsFrom } from '#core/smf/event-builder.ts';
 import { meta, metaEvent } from '#core/smf/events.ts';
 import { writeSmf } from '#core/smf/write.ts';
+import { demoFiles } from '#demo/files.ts';
 import { tempoListSchema } from '#contracts/songs.ts';
 import { sounds } from '../../tools/setup.mjs';
 import { Api } from '../support/api.ts';
@@ -41,6 +42,22 @@ it('a whole map without notes goes out, is what an independent reader sees, and 
   expect((await api.song(back.id)).timing.markers.map((m) => m.text)).toEqual(['Verse', 'Bridge']);
   expect((await api.song(back.id)).notes).toBe(0);
   expect((await api.handOff(back.id)).bytes).toEqual(bytes);
+});
+
+it('where a part sounds is right in every state of its bars: after a meter, and after that was undone', async () => {
+  const { id } = await api.bring('ferry.mid', demoFiles[0]!.bytes());
+  const sounds = async () => (await api.song(id)).tracks.map((t) => t.activity);
+  const before = await sounds();
+  await takeAll(id, [['timing.meter', { bar: 1, numerator: 3 }]]);
+  const inThree = await sounds();
+  expect(inThree).not.toEqual(before);
+  await api.send('POST', `/api/songs/${id}/undo`, {});
+  expect(await sounds()).toEqual(before);
+  await api.send('POST', `/api/songs/${id}/redo`, {});
+  expect(await sounds()).toEqual(inThree);
+  // The same, worked out from nothing but the file.
+  const back = await api.bring('back.mid', (await api.handOff(id, 1)).bytes);
+  expect((await api.song(back.id)).tracks.map((t) => t.activity)).toEqual(inThree);
 });
 
 it('the map alone is to be had as a file: exactly the map, and no music', async () => {

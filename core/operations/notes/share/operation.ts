@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { definitionSchema } from '../../../instruments/definition.ts';
 import { limitsOfDefinition, limitsOfSound } from '../../../instruments/limits.ts';
 import { makeParts, type Made, type MadeOf } from '../../../edit/make-parts.ts';
-import { soundWords, withNewPart, withTrack, type PartNote } from '../../../edit/new-part.ts';
+import { withNewPart, withTrack, type PartNote } from '../../../edit/new-part.ts';
 import { switchesIn, switchesMeta, switchWords } from '../../../edit/switches.ts';
 import { counted, without } from '../../../edit/rewrite.ts';
 import { pitchedNotes } from '../../../harmony/pitched-notes.ts';
@@ -213,17 +213,15 @@ function withPlayers({ song, part, name }: MadeOf, asked: Settings, shared: Shar
     const line = shared.lines[n]!;
     if (line.length === 0) return;
     const along = asked.switches ? shared.switches : [];
-    const sound = { ...who, channel: null };
     const put = withNewPart(now, part, behind, {
       name: who.name || `${name} ${n + 1}`,
       notes: [...line, ...along],
-      sound,
+      sound: { ...who, channel: null },
       along: asked.along,
     });
     now = put.song;
     behind = put.track;
     put.left.forEach((note) => stays.add(note));
-    const plays = soundWords(sound);
     changes.push({
       track: put.track,
       name: put.name,
@@ -232,7 +230,7 @@ function withPlayers({ song, part, name }: MadeOf, asked: Settings, shared: Shar
       detail: [
         `${counted(put.count - along.length, 'note')} of ${name}`,
         switchWords(along.length, true),
-        plays && `plays ${plays}`,
+        put.plays && `plays ${put.plays}`,
         who.octaves !== 0 &&
           `${counted(Math.abs(who.octaves), 'octave')} ${who.octaves > 0 ? 'up' : 'down'}`,
         ...put.details,

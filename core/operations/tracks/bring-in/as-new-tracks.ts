@@ -1,3 +1,5 @@
+import { besideOwnNotes } from '../../../edit/beside-own-notes.ts';
+import { isEmpty } from '../../../edit/empty.ts';
 import { countKinds } from '../../../edit/event-kinds.ts';
 import { landed, type Landed, type Landing } from '../../../edit/landing.ts';
 import { keptLengthWords } from '../../../edit/least-length.ts';
@@ -37,7 +39,10 @@ export const landedWords = ({ off, kept }: Landed): string[] => [
 
 const asTheyAre = { byPort: new Map<number, OtherChannels>(), crowded: [] };
 
-/** Parts as tracks of a song, with ids and names of their own there, on channels that are free. */
+/**
+ * Parts as tracks of a song, with ids and names of their own there, on channels that are free; the song's own
+ * notes sound as before. What only sets up what the song has set up itself is left.
+ */
 export function asNewTracks(
   song: Song,
   parts: readonly Track[],
@@ -45,54 +50,67 @@ export function asNewTracks(
 ): { tracks: Track[]; changes: Change[]; skipped: Report['skipped'][number][] } {
   const { byPort, crowded } =
     way.asked.channels === 'as they are' ? asTheyAre : freeChannels(song.tracks, parts);
+  const placed = parts.map((part) =>
+    placedPart(part, song, way, byPort.get(factsOf(part).ports[0] ?? 0) ?? new Map()),
+  );
+  const beside = besideOwnNotes(
+    song,
+    placed.map(({ track }) => track),
+  );
+  const skipped: Report['skipped'][number][] =
+    crowded.length > 0 ? [{ why: crowdedWords(crowded) }] : [];
   const { title } = way.source;
   const nameOf = uniqueNames(song, parts.length === 1 ? title : `${title} {n}`);
-  const changes: Change[] = [];
-  const tracks = parts.map((part, n): Track => {
-    const channels = byPort.get(factsOf(part).ports[0] ?? 0) ?? new Map<number, number>();
-    const id = trackId(song.nextTrack + n);
-    const { track, change } = newTrack(part, song, way, { channels, nameOf, id });
-    changes.push(change);
-    return track;
+  const [tracks, changes]: [Track[], Change[]] = [[], []];
+  placed.forEach(({ was, said, track: before }, n) => {
+    const { part, said: besides } = beside[n]!;
+    if (part !== before && isEmpty(part.events)) {
+      skipped.push({ name: was, why: `${besides.join('; ')}.` });
+      return;
+    }
+    const id = trackId(song.nextTrack + tracks.length);
+    const name = nameOf(was);
+    const own = { ...part, id };
+    const track = name === was ? own : withTrackName(own, name, song.encoding);
+    const renamed = name === was ? '' : was === '' ? 'had no name' : `was ${was}`;
+    const detail = [said.channels, renamed, ...said.landed, ...besides].filter((w) => w !== '');
+    tracks.push(track);
+    changes.push({
+      track: id,
+      name,
+      did: 'added',
+      counts: countKinds(track.events),
+      ...(detail.length > 0 ? { detail: detail.join('; ') } : {}),
+    });
   });
-  return { tracks, changes, skipped: crowded.length > 0 ? [{ why: crowdedWords(crowded) }] : [] };
+  return { tracks, changes, skipped };
 }
 
 const crowdedWords = (channels: readonly number[]): string =>
   `No channel is free for ${channels.length === 1 ? 'channel' : 'channels'} ${channels.join(', ')}: what plays there shares it with tracks of this song.`;
 
-interface Given {
-  readonly channels: OtherChannels;
-  readonly nameOf: (name: string) => string;
-  readonly id: string;
+interface PlacedPart {
+  readonly track: Track;
+  /** Its name in the source. */
+  readonly was: string;
+  readonly said: { readonly channels: string; readonly landed: readonly string[] };
 }
 
-/** A part as a track, and what was changed to fit. What has nothing to change keeps its very columns and bytes. */
-function newTrack(
-  part: Track,
-  song: Song,
-  way: Way,
-  { channels, nameOf, id }: Given,
-): { track: Track; change: Change } {
+/** A part at its ticks and on its channels here. What has nothing to change keeps its very columns and bytes. */
+function placedPart(part: Track, song: Song, way: Way, channels: OtherChannels): PlacedPart {
   const there = landedPart(part, song, way);
   const { events } = there;
-  const own = { ...(events === part.events ? part : withEvents(part, events)), id };
-  const played = onOtherChannels(own, channels);
-  const was = trackName(part, way.source.encoding);
-  const name = nameOf(was);
-  const track = name === was ? played : withTrackName(played, name, song.encoding);
-  const said = [
-    [...channels]
-      .filter(([from]) => factsOf(part).channels & (1 << from))
-      .map(([from, to]) => `channel ${from + 1} is ${to + 1} here`)
-      .join(', '),
-    name === was ? '' : was === '' ? 'had no name' : `was ${was}`,
-    ...landedWords(there),
-  ].filter((words) => words !== '');
-  const detail = said.length > 0 ? { detail: said.join('; ') } : {};
+  const own = events === part.events ? part : withEvents(part, events);
   return {
-    track,
-    change: { track: id, name, did: 'added', counts: countKinds(track.events), ...detail },
+    track: onOtherChannels(own, channels),
+    was: trackName(part, way.source.encoding),
+    said: {
+      channels: [...channels]
+        .filter(([from]) => factsOf(part).channels & (1 << from))
+        .map(([from, to]) => `channel ${from + 1} is ${to + 1} here`)
+        .join(', '),
+      landed: landedWords(there),
+    },
   };
 }
 

@@ -30,7 +30,7 @@ export function ontoTracks(
       const said = landedWords(fitted);
       const own = onItsChannel(withEvents(part, fitted.events), there, said);
       const span = { from: way.atTick, to: Math.max(end, way.atTick + 1) };
-      const laid = laidOnto(there, own, how, span);
+      const laid = laidOnto(done.song, there, own, how, span);
       const name = trackLabel(song, there);
       const from = trackLabel(way.source, part);
       if ('left' in laid)

@@ -116,8 +116,11 @@ describe('laying a part onto a track that is there', () => {
       [0, 7, 90],
       [384, 7, 100],
       [400, 1, 5],
+      [1151, 7, 70],
     ]);
-    expect(report.changes[0]!.detail).toBe('track 1; in place of 1 controller, 2 notes');
+    expect(report.changes[0]!.detail).toBe(
+      'track 1; in place of 1 controller, 2 notes; channel 1 is set back to what this song has there behind it (1 message)',
+    );
   });
 
   it('where notes sound, nothing is taken if that was asked', () => {
@@ -156,8 +159,11 @@ describe('laying a part onto a track that is there', () => {
     expect(report.changes[0]!.detail).toContain(
       '2 program or bank messages left: it keeps its own',
     );
+    // What plays no note yet is told what plays it; what plays some goes on playing as it did.
     const bare = songOf(note(0, 96, 40));
-    expect(lay(bare, source, one('merge')).song.tracks[0]!.events.status).toContain(0xc0);
+    expect(lay(bare, source, one('merge')).song.tracks[0]!.events.status).not.toContain(0xc0);
+    const empty = songOf([metaEvent(96, meta.endOfTrack)]);
+    expect(lay(empty, source, one('merge')).song.tracks[0]!.events.status).toContain(0xc0);
   });
 
   it('new tracks stand behind the one that is named; notes only are notes only', () => {

@@ -1,4 +1,5 @@
 import { aboutTrack } from '../../../edit/about-track.ts';
+import { besideOwnNotes } from '../../../edit/beside-own-notes.ts';
 import { countKinds, lost } from '../../../edit/event-kinds.ts';
 import { placeFrom } from '../../../edit/part-notes.ts';
 import { sortedByTick } from '../../../edit/retime.ts';
@@ -9,7 +10,7 @@ import { mergeEvents } from '../../../smf/merge.ts';
 import { meantType } from '../../../smf/own-events.ts';
 import { laneAt, laneKey, parkedRows } from '../../../song/lanes.ts';
 import { notesOf } from '../../../song/notes.ts';
-import { withEvents, type Track } from '../../../song/song.ts';
+import { withEvents, type Song, type Track } from '../../../song/song.ts';
 import type { TickSpan } from '../../../song/scope.ts';
 import type { Onto } from './settings.ts';
 
@@ -20,20 +21,41 @@ export type LaidOnto =
 
 /**
  * Lays a part, its ticks and channels those of the song, onto a track that is there, over a span that
- * begins at the place.
+ * begins at the place. The song's own notes sound as before.
  */
-export function laidOnto(there: Track, part: Track, how: Onto['how'], span: TickSpan): LaidOnto {
+export function laidOnto(
+  song: Song,
+  there: Track,
+  part: Track,
+  how: Onto['how'],
+  span: TickSpan,
+): LaidOnto {
   if (how === 'where empty' && soundsIn(there.events, span)) return { left: 'Notes sound there.' };
   const said: string[] = [];
   const brought = withoutClashing(part, there, said);
-  const cleared =
-    how === 'replace' ? withoutKindsOf(there.events, brought, span, said) : there.events;
-  const { events, played } = together(cleared, brought, said);
+  const clear = (its: Events, words: string[]): Events =>
+    how === 'replace' ? withoutKindsOf(there.events, its, span, words) : there.events;
+  const standing = withCleared(song, there, clear(brought, []));
+  const until = how === 'replace' ? span.to - 1 : 0;
+  const [beside] = besideOwnNotes(song, [withEvents(part, brought)], { there, standing, until });
+  const { events: own } = beside!.part;
+  // What stayed out takes the place of nothing.
+  const cleared = clear(own, said);
+  said.push(...beside!.said);
+  const { events, played } = together(cleared, own, said);
   const counts = countKinds(played);
   if (Object.keys(counts).length === 0)
     return { left: said.join('; ') || 'It holds nothing to lay there.' };
   return { track: withEvents(there, events), counts, said };
 }
+
+const withCleared = (song: Song, there: Track, cleared: Events): Song =>
+  cleared === there.events
+    ? song
+    : {
+        ...song,
+        tracks: song.tracks.map((t) => (t === there ? withEvents(there, cleared) : t)),
+      };
 
 const soundsIn = (events: Events, { from, to }: TickSpan): boolean => {
   const { on, off, count } = notesOf(events);
