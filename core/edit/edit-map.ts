@@ -132,6 +132,24 @@ export const musicSetting = z
   .default('keeps its bars')
   .meta({ title: 'The music' });
 
+/** What music keeps where that is not chosen: see `musicOf`. */
+export const byItsNotes = 'keeps its beats; without notes, its bars';
+
+/** The same where meters change, and bars and beats no longer are one. */
+export const barsOrBeats = z
+  .enum(['keeps its bars', 'keeps its beats', 'keeps its seconds', byItsNotes])
+  .default(byItsNotes)
+  .meta({
+    title: 'The music',
+    description:
+      'Where meters change. Bars: what began on bar 9, beat 2 begins there again. Beats: everything stays where it sounds, and the bar lines move. Seconds: the same, also where tempos change.',
+  });
+export const beyondSetting = z.enum(['moved', 'cut']).default('moved').meta({
+  title: 'Notes behind the end of a bar that is shorter now',
+  description:
+    'Where bars are kept. “moved”: to the next bar line. “cut”: taken out. Either is counted.',
+});
+
 /** A change of the tempo map as a step: the music in its bars, or moved to stay where it sounds, which is told. */
 export function withMusic(
   before: Song,

@@ -185,7 +185,7 @@ it('a gradual change ends at a beat (by hand: beat 3 of bar 2 is tick 576)', () 
 it('a click track clicks dotted quarters in 6/8 where that is asked (96 a quarter, by hand: every 144 ticks)', () => {
   const song = all(songOf([metaEvent(576, meta.endOfTrack)]), [
     'timing.meter',
-    { numerator: 6, denominator: '8' },
+    { numerator: 6, denominator: '8', music: 'keeps its beats' },
   ]);
   const ons = (settings: object): string[] =>
     lines(take(song, 'timing.click', settings).song, 1)

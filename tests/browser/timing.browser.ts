@@ -126,7 +126,7 @@ test('the map travels alone: out as a MIDI file, and in from one, in place of wh
     await expect(card.getByRole('checkbox', { name: held })).toBeChecked();
   await card.getByRole('checkbox', { name: '2 markers' }).uncheck();
   await card.getByRole('radio', { name: 'In place of what is there' }).check();
-  await card.getByRole('checkbox', { name: 'The music keeps its seconds' }).check();
+  await choose(card.getByRole('combobox', { name: 'Music here' }), 'keeps its seconds');
   await expect(card).toContainText('moved to stay where they sound');
   await card.getByRole('button', { name: 'Bring them in' }).click();
   await expect(card).toHaveCount(0);

@@ -9,6 +9,7 @@ import type { StepAsked } from '../api/queries.ts';
 import { count } from '../components/text.ts';
 import { isFlat } from '../drawing/glyphs.ts';
 import { usualChoices } from './choices.ts';
+import { usualMusic } from './music-choice.tsx';
 
 /** What a file or another song holds, as far as taking from it goes. */
 export type Held = Pick<
@@ -40,6 +41,7 @@ export interface Wanted {
   readonly take: BringIn['take'];
   readonly map: BringIn['map'];
   readonly music: BringIn['music'];
+  readonly beyond: BringIn['beyond'];
   /** By track of the source: the track that it is laid onto. */
   readonly onto: Readonly<Record<string, string>>;
   readonly how: BringIn['onto'][number]['how'];
@@ -112,7 +114,7 @@ export function proposed(
     map: Object.fromEntries(
       kindsOf.map((kind) => [kind, isTaken(kind) ? 'replace' : 'none']),
     ) as BringIn['map'],
-    music: 'keeps its bars',
+    ...usualMusic,
     onto: {},
   };
 }
@@ -120,14 +122,14 @@ export function proposed(
 /** What is chosen for one file, put to another: all but which of its tracks, and where they go. */
 export const alike = (
   wanted: Wanted,
-  { take, keep, how, map, music }: Wanted,
+  { take, keep, how, map, music, beyond }: Wanted,
   held: Held,
 ): Wanted => {
   const counts = mapCounts(held);
   const own = Object.fromEntries(
     kindsOf.map((kind) => [kind, counts[kind] > 0 ? map[kind] : 'none']),
   ) as BringIn['map'];
-  return { ...wanted, take, keep, how, music, map: own };
+  return { ...wanted, take, keep, how, music, beyond, map: own };
 };
 
 /** The settings of the step that takes it. */

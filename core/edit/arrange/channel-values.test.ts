@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { ChannelValues } from './channel-values.ts';
+import { ChannelValues, slotsOf } from './channel-values.ts';
 
 type Said = readonly (readonly number[])[];
 
@@ -96,6 +96,18 @@ describe('what a channel begins with is not said, and what nobody knows is count
       [7, 90],
       [10, 0],
     ]);
+  });
+
+  it('what is about to be said need not be said before: key pressure of each key for itself', () => {
+    const wanted = new ChannelValues();
+    for (const key of [60, 61]) wanted.hear(0xa2, key, 30);
+    const said = (covered: readonly number[]) =>
+      new ChannelValues().upTo(wanted, 2, new Set(covered)).messages;
+    expect(said([])).toEqual([
+      [0xa2, 60, 30],
+      [0xa2, 61, 30],
+    ]);
+    expect(said(slotsOf(0xa2, 60))).toEqual([[0xa2, 61, 30]]);
   });
 
   it('a pedal is down from 64 on (MIDI 1.0)', () => {

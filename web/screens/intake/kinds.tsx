@@ -3,6 +3,7 @@ import type { MapKind } from '#core/operations/tracks/bring-in/settings.ts';
 import { count } from '../../components/text.ts';
 import { Check } from '../../fields/check.tsx';
 import { Choice } from '../../fields/choice.tsx';
+import { MusicChoice } from '../../intake/music-choice.tsx';
 import { mapCounts, type Held, type Wanted } from '../../intake/bring-model.ts';
 
 const takes = [
@@ -101,18 +102,13 @@ function MapOf({ held, song, wanted, set }: Props) {
           </MapRow>
         ))}
       </div>
-      {wanted.map.tempos !== 'none' && song.notes > 0 && (
-        <div className="mt-1.5">
-          <Choice
-            label="Music here"
-            value={wanted.music}
-            options={[
-              ['keeps its bars', 'keeps its bars'],
-              ['keeps its seconds', 'keeps its seconds'],
-            ]}
-            set={(music) => set({ ...wanted, music })}
-          />
-        </div>
+      {song.notes > 0 && (
+        <MusicChoice
+          way={wanted}
+          set={(way) => set({ ...wanted, ...way })}
+          meters={wanted.map.meters !== 'none'}
+          tempos={wanted.map.tempos !== 'none'}
+        />
       )}
     </fieldset>
   );

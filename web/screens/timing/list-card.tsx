@@ -9,6 +9,7 @@ import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import type { ListRead, PlainPlaces } from '../../../core/lists/list-read.ts';
 import { readList, type ListFile } from '../../../core/lists/lists.ts';
+import { MusicChoice, usualMusic, type MusicWay } from '../../intake/music-choice.tsx';
 import { Check } from '../../fields/check.tsx';
 import { Radios } from '../../fields/radios.tsx';
 
@@ -44,7 +45,7 @@ export function ListCard({
   const step = useStep(song.id, song.revision);
   const [left, leave] = useState<ReadonlySet<Kind>>(new Set());
   const [instead, setInstead] = useState(false);
-  const [seconds, setSeconds] = useState(false);
+  const [way, setWay] = useState(usualMusic);
   const [plain, setPlain] = useState<PlainPlaces>();
   const read = useMemo(
     () => readList(file, song, maps, instead, plain),
@@ -52,10 +53,7 @@ export function ListCard({
   );
   const undecided = useMemo(() => readList(file, song, maps, false).asks, [file, song, maps]);
   const held = heldIn(read);
-  const asked = useMemo(
-    () => askedOf(read, left, instead, seconds),
-    [read, left, instead, seconds],
-  );
+  const asked = useMemo(() => askedOf(read, left, instead, way), [read, left, instead, way]);
   return (
     <section aria-label="List" className="text-[12.5px]">
       <h2 className="seam mb-2 truncate pb-1 text-[14px] font-semibold" title={file.name}>
@@ -70,10 +68,13 @@ export function ListCard({
       {held.length > 0 && (
         <div className="mt-2 space-y-1">
           <WayIn instead={instead} set={setInstead} />
-          {read.tempos.length > 0 && !left.has('tempos') && (
-            <Check checked={seconds} set={setSeconds}>
-              The music keeps its seconds
-            </Check>
+          {song.notes > 0 && (
+            <MusicChoice
+              way={way}
+              set={setWay}
+              meters={read.meters.length > 0 && !left.has('meters')}
+              tempos={read.tempos.length > 0 && !left.has('tempos')}
+            />
           )}
         </div>
       )}
@@ -150,7 +151,7 @@ function askedOf(
   read: ListRead,
   left: ReadonlySet<Kind>,
   instead: boolean,
-  seconds: boolean,
+  { music, beyond }: MusicWay,
 ): StepAsked | undefined {
   const taken = heldIn(read)
     .map(([kind]) => kind)
@@ -159,7 +160,7 @@ function askedOf(
   const places = Object.fromEntries(taken.map((kind) => [kind, read[kind]]));
   return {
     operation: 'timing.places',
-    settings: { ...places, instead, music: seconds ? 'keeps its seconds' : 'keeps its bars' },
+    settings: { ...places, instead, music, beyond },
     scope: { tracks: 'all' },
   };
 }

@@ -2,18 +2,19 @@ import { z } from 'zod';
 import { ok } from '../../../problems/problems.ts';
 import { meta } from '../../../smf/events.ts';
 import type { Song } from '../../../song/song.ts';
-import { cutBar, meterMap } from '../../../timing/meter-map.ts';
+import { barTick, cutBar, meterMap, positionAt } from '../../../timing/meter-map.ts';
 import { timingOf } from '../../../song/timing-of.ts';
 import { defineOperation } from '../../operation.ts';
-import { editMap, meterEvent } from '../../../edit/edit-map.ts';
+import { barsOrBeats, beyondSetting, editMap, meterEvent } from '../../../edit/edit-map.ts';
+import { musicOf, withMeters } from '../../../edit/meter-music.ts';
 import { placeSettings, tickOfPlace } from '../../../edit/place-setting.ts';
 
 export const timingMeter = defineOperation({
   id: 'timing.meter',
-  version: 1,
+  version: 2,
   title: 'Set a meter',
   summary:
-    'Puts a meter at a bar, or takes the one there out. The music stays where it sounds; the bar lines behind it move. Inside a bar it cuts that bar short.',
+    'Puts a meter at a bar, or takes the one there out. What is behind it keeps its bars, or keeps its beats while the bar lines move. Inside a bar it cuts that bar short.',
   group: 'timing',
   scope: 'song',
   settings: z.strictObject({
@@ -24,8 +25,12 @@ export const timingMeter = defineOperation({
       .default('4')
       .meta({ title: 'Of' }),
     remove: z.boolean().default(false).meta({ title: 'Take it out instead' }),
+    music: barsOrBeats,
+    beyond: beyondSetting,
   }),
-  apply(song, { bar, beat, tick, numerator, denominator, remove }) {
+  // Version 1 knew beats alone.
+  upgrade: (settings) => ({ ...settings, music: 'keeps its beats' }),
+  apply(song, { bar, beat, tick, numerator, denominator, remove, music, beyond }) {
     const at = tickOfPlace(song, { bar, beat, tick });
     if (!at.ok) return at;
     const edited = editMap(
@@ -43,16 +48,37 @@ export const timingMeter = defineOperation({
           ]
         : [];
     const said = remove ? undefined : cutShort(edited.song, at.value);
+    const before = meterMap(timingOf(song).meters, song.division);
+    // Inside a bar there is no bar to keep.
+    const kept =
+      barTick(before, positionAt(before, at.value).bar) === at.value
+        ? musicOf(song, music)
+        : 'keeps its beats';
+    const done = withMeters(song, edited, { music: kept, beyond });
     const changes = said
-      ? edited.changes.map((c, i) => (i === 0 ? { ...c, detail: said } : c))
-      : edited.changes;
-    return ok({ song: edited.song, report: { changes, skipped } });
+      ? done.changes.map((c, i) =>
+          i === 0 ? { ...c, detail: [said, c.detail].filter(Boolean).join('; ') } : c,
+        )
+      : done.changes;
+    return ok({
+      song: done.song,
+      report: { changes, skipped, ...(done.told.length > 0 ? { told: done.told } : {}) },
+      ...(done.moves ? { moves: done.moves } : {}),
+    });
   },
   describe: ({ bar, numerator, denominator, remove }) =>
     remove ? `Took the meter out at bar ${bar}` : `Set ${numerator}/${denominator} at bar ${bar}`,
   examples: [
     { says: 'A waltz', settings: { numerator: 3 } },
     { says: '7/8 in bar 2', settings: { bar: 2, numerator: 7, denominator: '8' } },
+    {
+      says: '3/4 from bar 2 on, and what begins on a bar line goes on doing so',
+      settings: { bar: 2, numerator: 3, music: 'keeps its bars' },
+    },
+    {
+      says: 'The same, and the bar lines move over music that stays where it sounds',
+      settings: { bar: 2, numerator: 3, music: 'keeps its beats' },
+    },
   ],
 });
 

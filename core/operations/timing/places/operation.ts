@@ -2,16 +2,17 @@ import { z } from 'zod';
 import { ok } from '../../../problems/problems.ts';
 import { meta } from '../../../smf/events.ts';
 import { defineOperation } from '../../operation.ts';
+import { mergeChanges, placedBy, withListedMarks, withMetersOf } from './listed.ts';
 import {
+  barsOrBeats,
+  beyondSetting,
   editMap,
   keyEvent,
-  meterEvent,
-  musicSetting,
   tempoEvent,
   withMusic,
 } from '../../../edit/edit-map.ts';
-import { editMarks, markKindNames, sectionMarks } from '../../../edit/edit-marks.ts';
-import { timingOf } from '../../../song/timing-of.ts';
+import { musicOf } from '../../../edit/meter-music.ts';
+import { markKindNames } from '../../../edit/edit-marks.ts';
 import { fastestBpm, slowestBpm } from '../../../units/units.ts';
 
 const tick = z.int().min(0).max(1_000_000_000_000);
@@ -23,15 +24,9 @@ const mark = z.strictObject({
 });
 const denominators = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 
-const nameOf = (m: {
-  readonly kind: string;
-  readonly atTick: number;
-  readonly text: string;
-}): string => `${m.kind} ${m.atTick} ${m.text}`;
-
 export const timingPlaces = defineOperation({
   id: 'timing.places',
-  version: 1,
+  version: 2,
   title: 'Bring in a list of places',
   summary:
     'Adds what a list holds: markers, sections, tempos, meters and keys; one of the same kind that stands at the same place is replaced, or all of the kinds that the list has.',
@@ -69,58 +64,45 @@ export const timingPlaces = defineOperation({
       title: 'In place of what is there',
       description: 'Of each kind that the list has, nothing else stays.',
     }),
-    music: musicSetting,
+    music: barsOrBeats,
+    beyond: beyondSetting,
   }),
   byHand: true,
-  apply(song, { marks, tempos, meters, keys, sections, instead, music }) {
+  // In version 1 bars were beats.
+  upgrade: ({ music, ...settings }) => ({
+    ...settings,
+    music: music === 'keeps its seconds' ? music : 'keeps its beats',
+  }),
+  apply(song, asked) {
+    const { instead, beyond } = asked;
+    const music = musicOf(song, asked.music);
+    const metered = withMetersOf(song, asked, { music, beyond });
+    const { marks, tempos, keys, sections } = placedBy(metered.placed, asked);
     const there = new Set([
       ...tempos.map((t) => `${meta.tempo} ${t.atTick}`),
-      ...meters.map((m) => `${meta.timeSignature} ${m.atTick}`),
       ...keys.map((k) => `${meta.keySignature} ${k.atTick}`),
     ]);
     const listedTypes = [
       ...(tempos.length > 0 ? [meta.tempo] : []),
-      ...(meters.length > 0 ? [meta.timeSignature] : []),
       ...(keys.length > 0 ? [meta.keySignature] : []),
     ];
     const whole = new Set<number>(instead ? listedTypes : []);
     const added = [
-      ...meters.map((m) => meterEvent(m.atTick, m.numerator, m.denominator)),
       ...keys.map((k) => keyEvent(k.atTick, k.sharps, k.minor)),
       ...tempos.map((t) => tempoEvent(t.atTick, Math.round(60_000_000 / t.bpm))),
     ];
+    const timed = editMap(
+      metered.song,
+      (type, at) => whole.has(type) || there.has(`${type} ${at}`),
+      added,
+      'place',
+    );
     const mapped = withMusic(
       song,
-      editMap(song, (type, at) => whole.has(type) || there.has(`${type} ${at}`), added, 'place'),
-      music,
+      { song: timed.song, changes: mergeChanges(metered.changes, timed.changes) },
+      music === 'keeps its seconds' ? music : 'keeps its bars',
     );
-    const timing = timingOf(mapped.song);
-    const placed = new Set(
-      marks.flatMap((m) =>
-        instead ? [`${m.kind} ${m.atTick}`, m.kind] : [`${m.kind} ${m.atTick}`],
-      ),
-    );
-    // What stands as the list says stays where it is, in whatever track.
-    const standing = [...timing.markers, ...timing.cuePoints, ...timing.texts];
-    const [listed, had] = [marks, standing].map((list) => new Set(list.map(nameOf))) as [
-      Set<string>,
-      Set<string>,
-    ];
-    const spans = new Set(sections.map((s) => `${s.name} ${s.fromTick}`));
-    const gone = [
-      ...standing.filter(
-        (m) =>
-          (placed.has(`${m.kind} ${m.atTick}`) || placed.has(m.kind)) && !listed.has(nameOf(m)),
-      ),
-      ...timing.sections
-        .filter((s) => (instead && sections.length > 0) || spans.has(`${s.name} ${s.fromTick}`))
-        .flatMap((s) => s.marks),
-    ];
-    const come = [
-      ...marks.filter((m) => !had.has(nameOf(m))).map((m) => ({ ...m, travels: true })),
-      ...sections.flatMap((s) => sectionMarks({ ...s, travels: true })),
-    ];
-    const marked = editMarks(mapped.song, gone, come, { kind: 'place' });
+    const marked = withListedMarks(mapped.song, { marks, sections, instead });
     if (!marked.ok) return marked;
     const changes = [...mapped.changes, ...marked.value.changes];
     return ok({
@@ -129,8 +111,9 @@ export const timingPlaces = defineOperation({
         changes,
         skipped:
           changes.length === 0 ? [{ why: 'Every place of the list stands there already.' }] : [],
+        ...(metered.told.length > 0 ? { told: metered.told } : {}),
       },
-      ...(mapped.moves ? { moves: mapped.moves } : {}),
+      ...((moves) => (moves ? { moves } : {}))(metered.moves ?? mapped.moves),
     });
   },
   describe: ({ marks, tempos, meters, keys, sections, instead }) => {

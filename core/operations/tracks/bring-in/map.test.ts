@@ -246,6 +246,23 @@ describe('a map that is brought in', () => {
     expect(done).toMatchObject({ ok: false, problem: { where: { field: 'settings.map' } } });
   });
 
+  it('meters that come: the music keeps its bars, or its beats, as is said (96 ticks a quarter, by hand)', () => {
+    // A note at bar 4: three bars of 384 ticks in 4/4, of 288 in 3/4.
+    const song = songOf([metaEvent(1536, meta.endOfTrack)], note(1152, 96, 60));
+    const waltz = songOf([
+      metaEvent(0, meta.timeSignature, Uint8Array.of(3, 2, 24, 8)),
+      metaEvent(576, meta.endOfTrack),
+    ]);
+    const begins = (settings: object) => {
+      const map = { meters: 'replace' };
+      const { song: after } = taken(song, waltz, { tracks: 'none', map, ...settings });
+      return after.tracks[1]!.events.atTick[0];
+    };
+    expect(begins({ music: 'keeps its bars' })).toBe(864);
+    expect(begins({ music: 'keeps its beats' })).toBe(1152);
+    expect(begins({})).toBe(1152);
+  });
+
   it('settings of version 1 say the same', () => {
     const song = songOf(note(0, 96, 50, 80, 3));
     const old = runStep(
@@ -253,7 +270,11 @@ describe('a map that is brought in', () => {
       { ...asked({ bar: 3, tracks: ['t2'] }), version: 1 },
       new Map([[sourceKey(name), exampleSource]]),
     );
-    const now = taken(song, exampleSource, { at: { bar: 3 }, tracks: ['t2'] });
+    const now = taken(song, exampleSource, {
+      at: { bar: 3 },
+      tracks: ['t2'],
+      music: 'keeps its beats',
+    });
     expect(old.ok && [old.value.settings, notesOn(old.value.song)]).toEqual([
       now.settings,
       notesOn(now.song),

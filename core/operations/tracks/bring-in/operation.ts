@@ -16,7 +16,7 @@ import { barsApart, longer } from './what-to-know.ts';
 
 export const tracksBringIn = defineOperation({
   id: 'tracks.bring-in',
-  version: 3,
+  version: 4,
   title: 'Bring in from a file or song',
   summary:
     'Takes tracks of another file or song into this one, or its tempos, meters and markers, at any bar, true to the bars or as they sounded. What is not taken stays there, and is told.',
@@ -50,6 +50,7 @@ export const tracksBringIn = defineOperation({
       return ok({ song, report: { changes, skipped: [...skipped, ...done.skipped] } });
     const inBars = asked.keep === 'bars' && taken.tracks.length > 0;
     const told = [
+      ...mapped.value.told,
       taken.tracks.length > 0 ? cut.value.left : undefined,
       inBars ? barsApart(done.song, source, way.landing, firstBar) : undefined,
       longer(song, done.song),

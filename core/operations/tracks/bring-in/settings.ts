@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { musicSetting } from '../../../edit/edit-map.ts';
+import { barsOrBeats, beyondSetting } from '../../../edit/edit-map.ts';
 import { rowsSetting } from '../../../edit/named-rows.ts';
 import { barsSchema } from '../../../song/scope.ts';
 import { sourceSchema } from '../../source-schema.ts';
@@ -110,10 +110,12 @@ export const bringInSettings = z.strictObject({
   }),
   take: takeSchema.default(takeSchema.parse({})).meta({ title: 'Beside the notes' }),
   map: mapSchema.default(mapSchema.parse({})),
-  music: musicSetting.meta({
+  music: barsOrBeats.meta({
     title: 'The music of this song',
-    description: 'Where tempos are taken: whether what is here stays at its bars or at its time.',
+    description:
+      'Where tempos or meters are taken. Bars: what is here begins on the bar and beat where it did. Beats: it stays, and the bar lines move. Seconds: it stays where it sounds.',
   }),
+  beyond: beyondSetting,
   onto: z.array(ontoSchema).max(most).default([]).meta({
     title: 'Onto tracks of this song',
     offers: 'onto',
@@ -132,10 +134,12 @@ export const bringInSettings = z.strictObject({
 });
 export type BringIn = z.infer<typeof bringInSettings>;
 
-/** Version 1 had a bar, or none, and took nothing of the map; version 2 knew no edges. */
+/** Version 1 had a bar, or none, and took nothing of the map; version 2 knew no edges; up to 3 bars were beats. */
 export function upgradeBringIn(
   { bar = null, ...settings }: Readonly<Record<string, unknown>>,
   from: number,
 ): Record<string, unknown> {
-  return from > 1 ? settings : { ...settings, at: bar === null ? { own: true } : { bar } };
+  const music = settings.music === 'keeps its seconds' ? settings.music : 'keeps its beats';
+  const placed = from > 1 ? settings : { ...settings, at: bar === null ? { own: true } : { bar } };
+  return { ...placed, music };
 }

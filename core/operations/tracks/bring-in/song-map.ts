@@ -1,4 +1,5 @@
 import { editMap, meterEvent, tempoEvent, withMusic, type Goes } from '../../../edit/edit-map.ts';
+import { musicOf, withMeters } from '../../../edit/meter-music.ts';
 import type { Landing } from '../../../edit/landing.ts';
 import { ok, refused, type Result } from '../../../problems/problems.ts';
 import { inOtherEncoding } from '../../../smf/other-encoding.ts';
@@ -20,6 +21,7 @@ import { mapKinds, type BringIn, type MapKind } from './settings.ts';
 export interface WithMap {
   readonly song: Song;
   readonly changes: readonly Change[];
+  readonly told: readonly string[];
   readonly skipped: readonly Report['skipped'][number][];
   readonly moves?: Moves;
 }
@@ -44,7 +46,7 @@ const isTimed = (kind: MapKind): kind is Timed => kind in types;
 export function withMapOf(
   song: Song,
   source: Song,
-  { map, music }: Pick<BringIn, 'map' | 'music'>,
+  { map, music: asked, beyond }: Pick<BringIn, 'map' | 'music' | 'beyond'>,
   place: MapPlace,
 ): Result<WithMap> {
   const skipped: Report['skipped'][number][] = [];
@@ -54,23 +56,37 @@ export function withMapOf(
     if (stays) skipped.push({ why: `This song states its ${kind}, which stay.` });
     return !stays;
   });
-  if (wanted.length === 0) return ok({ song, changes: [], skipped });
+  if (wanted.length === 0) return ok({ song, changes: [], told: [], skipped });
   const events = mapEvents(song, source, place);
+  let placed = (tick: number): number => tick;
   const put = (into: Song, kinds: readonly MapKind[]): { song: Song; changes: Change[] } =>
     kinds.reduce(
       (done, kind) => {
         const standing = map[kind] === 'add' ? standingIn(done.song, kind) : new Set<string>();
-        const come = unsaid(done.song, kind, place.atTick, events.get(kind)!).filter(
-          (event) => !standing.has(said(event)),
-        );
+        const come = unsaid(done.song, kind, place.atTick, events.get(kind)!)
+          .map((event) => ({ ...event, atTick: placed(event.atTick) }))
+          .filter((event) => !standing.has(said(event)));
         const goes = map[kind] === 'add' ? none : goesFrom(done.song, kind, place.atTick);
         const edited = editMap(done.song, goes, come, mapWords[kind]);
         return { song: edited.song, changes: [...done.changes, ...edited.changes] };
       },
       { song: into, changes: [] as Change[] },
     );
-  // The music is kept where it sounds over all of its new time; marks come after that, to places of the new map.
-  const timed = withMusic(song, put(song, wanted.filter(isTimed)), music);
+  // Meters first: by them all else is placed. Then the music is kept where it sounds over all of its new time;
+  // marks come after that, to places of the new map.
+  const music = musicOf(song, asked);
+  const of = (kinds: readonly MapKind[]): MapKind[] => wanted.filter((k) => kinds.includes(k));
+  const metered = withMeters(song, put(song, of(['meters'])), { music, beyond });
+  placed = metered.placed;
+  const others = put(
+    metered.song,
+    wanted.filter((k) => isTimed(k) && k !== 'meters'),
+  );
+  const timed = withMusic(
+    song,
+    { song: others.song, changes: [...metered.changes, ...others.changes] },
+    music === 'keeps its seconds' ? music : 'keeps its bars',
+  );
   const marked = put(
     timed.song,
     wanted.filter((kind) => !isTimed(kind)),
@@ -86,8 +102,9 @@ export function withMapOf(
   return ok({
     song: marked.song,
     changes: [...timed.changes, ...marked.changes],
+    told: metered.told,
     skipped,
-    ...(timed.moves ? { moves: timed.moves } : {}),
+    ...((moves) => (moves ? { moves } : {}))(metered.moves ?? timed.moves),
   });
 }
 
