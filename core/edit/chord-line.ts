@@ -1,6 +1,7 @@
 import { transposed, chordText, pitchesOf, plainSpelling, type Chord } from '../harmony/chord.ts';
 import { chordLineOf, type LineChord } from '../harmony/chord-line.ts';
 import { inForceAt } from '../harmony/in-force.ts';
+import { lineEnd } from '../harmony/read-chord.ts';
 import { qualityOfBits } from '../harmony/qualities.ts';
 import { pitchClass } from '../harmony/spelling.ts';
 import { ok, type Result } from '../problems/problems.ts';
@@ -8,6 +9,7 @@ import type { TickSpan } from '../song/scope.ts';
 import type { Song } from '../song/song.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { chordTextOf } from '../timing/chord-texts.ts';
+import type { Mark } from '../timing/marks.ts';
 import { editMarks } from './edit-marks.ts';
 import type { Change } from './report.ts';
 
@@ -25,8 +27,9 @@ interface Edited {
 
 /**
  * The song with these chords in the place of those of a span; those that only say again what is in force are
- * left out. The last of them goes on until the next that is written, as in a chart; or, behind the span, each
- * chord is in force that was.
+ * left out. Where the line goes on behind the span, so does the last of them, until the next that is written, as
+ * in a chart; where nothing was said there, the line ends with the span. Or, behind it, each chord is in force
+ * that was.
  */
 export function withChordLine(
   song: Song,
@@ -38,7 +41,7 @@ export function withChordLine(
   const before = inForceAt(line, span.from - 1)?.text;
   const come = changesOnly(points, before);
   const last = come.at(-1)?.text ?? before;
-  const again = after === 'as it was' ? behind(line, span, last) : undefined;
+  const again = after === 'as it was' ? behind(line, span, last) : ending(song, line, come, span);
   const wanted = [...come, ...(again ? [again] : [])].map(({ atTick, text, travels }) => ({
     atTick,
     text: chordTextOf(text),
@@ -50,7 +53,7 @@ export function withChordLine(
   const [has, wants] = [new Set(there.map(says)), new Set(wanted.map(says))];
   const edited = editMarks(
     song,
-    there.filter((c) => !wants.has(says(c))),
+    [...there.filter((c) => !wants.has(says(c))), ...idleEnd(song, line, span, last)],
     wanted.filter((c) => !has.has(says(c))),
     { kind: 'chord' },
   );
@@ -59,12 +62,40 @@ export function withChordLine(
   return ok({ song: changes.length === 0 ? song : edited.value.song, changes });
 }
 
+/** The end of the line behind chords that come where it said nothing; none where the song ends there. */
+function ending(
+  song: Song,
+  line: readonly LineChord[],
+  come: readonly ChordComes[],
+  span: TickSpan,
+): ChordComes | undefined {
+  const last = come.at(-1);
+  if (!last || last.text === lineEnd || span.to >= timingOf(song).endTick) return undefined;
+  const was = inForceAt(line, span.to);
+  const goesOn = was && (!was.ends || was.atTick === span.to);
+  return goesOn ? undefined : { atTick: span.to, text: lineEnd, travels: last.travels };
+}
+
+/** The end behind a span, where no chord is left before it that it could end. */
+function idleEnd(
+  song: Song,
+  line: readonly LineChord[],
+  span: TickSpan,
+  last: string | undefined,
+): Mark[] {
+  const next = line.find((c) => c.atTick >= span.to);
+  if (!next?.ends || (last !== undefined && last !== lineEnd)) return [];
+  return timingOf(song).chords.filter((c) => c.atTick === next.atTick);
+}
+
 /** Points without those that say the chord that is in force already; of several on a tick the last. */
 function changesOnly(points: readonly ChordComes[], before: string | undefined): ChordComes[] {
   const left: ChordComes[] = [];
   for (const point of points) {
     if (left.at(-1)?.atTick === point.atTick) left.pop();
-    if (point.text !== (left.at(-1)?.text ?? before)) left.push(point);
+    const inForce = left.at(-1)?.text ?? before;
+    const endsNothing = point.text === lineEnd && inForce === undefined;
+    if (point.text !== inForce && !endsNothing) left.push(point);
   }
   return left;
 }

@@ -11,7 +11,7 @@ export function chordsOfSong(song: Song): (tick: number) => Chord | undefined {
   const line = chordLineOf(song).filter((c) => c.readable);
   return (tick) => {
     const said = inForceAt(line, tick);
-    if (said) return said.chord;
+    if (said && !said.ends) return said.chord;
     const told = inForceAt(harmonyOf(song).chords, tick);
     return told && told.toTick > tick ? told.chord : undefined;
   };

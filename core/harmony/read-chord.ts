@@ -7,13 +7,17 @@ export type ReadChord = { readonly chord: Chord | undefined; readonly text: stri
 
 const noChord = /^(n\.?c\.?|no chord)$/i;
 
+/** Where the chord line ends: behind it nothing is said of chords, and what is told from what sounds counts. */
+export const lineEnd = 'end';
+
 /**
  * A chord symbol as it is typed: a root, what stands over it, and after a slash the bass. `N.C.` is no
- * chord. `text` is the symbol in this application's own spelling. Undefined where it is no chord symbol.
+ * chord, `end` the end of the line. `text` is the symbol in this application's own spelling. Undefined where it is no chord symbol.
  */
 export function readChord(typed: string): ReadChord | undefined {
   const said = typed.trim();
   if (noChord.test(said)) return { chord: undefined, text: 'N.C.' };
+  if (said.toLowerCase() === lineEnd) return { chord: undefined, text: lineEnd };
   const root = noteAt(said);
   if (!root) return undefined;
   const rest = said.slice(root.length);

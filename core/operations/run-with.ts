@@ -83,7 +83,10 @@ export function runWith(
   if (!applied.ok) return applied;
   const held = holdable(song, applied.value);
   if (!held.ok) return held;
-  const report = told(song, held.value);
+  const named =
+    operation.sources?.(settings.data).filter((s): s is NamedSource => !('blank' in s)) ?? [];
+  const from = [...new Set(named.map(sourceKey))].flatMap((key) => sources.get(key) ?? []);
+  const report = told(song, held.value, from);
   const moves =
     applied.value.moves && !isSame(applied.value.moves) ? applied.value.moves : undefined;
   return ok({
@@ -149,10 +152,10 @@ export function upgraded(
  * The report with what the step made that the look-over would find: faults of notes, tracks left with
  * nothing to play.
  */
-function told(before: Song, { song, report }: Applied): Report {
+function told(before: Song, { song, report }: Applied, from: readonly Song[]): Report {
   if (report.changes.length === 0 || song.tracks === before.tracks) return report;
   const left = whatIsLeft(before, song);
-  const faults = madeFaults(before, song);
+  const faults = madeFaults(before, song, from);
   if (left.size === 0 && !faults) return report;
   const words = (change: Change): string =>
     [change.detail, change.track && left.get(change.track)].filter(Boolean).join('; ');

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import type { SongView } from '#contracts/songs.ts';
+import { shownChords } from '#core/harmony/shown-chords.ts';
 import { chordIn } from '#core/timing/chord-texts.ts';
 import { usePreferences } from '../state/preferences.ts';
 import { call } from './client.ts';
@@ -45,18 +46,14 @@ export function useChordRoom({ timing, notes }: SongView): boolean {
   return wanted && (timing.chords.length > 0 || (notes > 0 && notes <= mostNotes));
 }
 
-/** The chord line, or where there is none what is told from what sounds; nothing where chords are not to be seen. */
+/** The chord line, and where it says nothing what is told from what sounds; nothing where chords are not to be seen. */
 export function useShownChords(song: SongView): readonly ShownChord[] {
   const wanted = usePreferences((p) => p.chords);
   const written = song.timing.chords;
-  const told = useToldChords(
-    song,
-    wanted && written.length === 0 && song.notes > 0 && song.notes <= mostNotes,
-  ).data;
+  const told = useToldChords(song, wanted && song.notes > 0 && song.notes <= mostNotes).data;
   return useMemo(() => {
     if (!wanted) return none;
-    if (written.length > 0)
-      return written.map(({ atTick, text }) => ({ atTick, text: chordIn(text) ?? text }));
-    return told?.chords.map(({ atTick, name }) => ({ atTick, text: name })) ?? none;
+    const line = written.map(({ atTick, text }) => ({ atTick, text: chordIn(text) ?? text }));
+    return shownChords(line, told?.chords ?? []);
   }, [wanted, written, told]);
 }

@@ -1,5 +1,5 @@
 import type { SongView } from '#contracts/songs.ts';
-import { readChord } from '#core/harmony/read-chord.ts';
+import { lineEnd, readChord } from '#core/harmony/read-chord.ts';
 import { asTyped, type ChordPoint } from '#core/harmony/typed-chords.ts';
 import { chordIn } from '#core/timing/chord-texts.ts';
 import { barTick, type MeterMap } from '#core/timing/meter-map.ts';
@@ -26,14 +26,16 @@ export function lineOf({ timing }: SongView): ShownLine {
   return { points, sent: points.at(-1)?.travels ?? true };
 }
 
-/** The chord that is in force at a tick. */
-export const inForce = (points: readonly ChordPoint[], tick: number): ChordPoint | undefined =>
-  points.findLast((p) => p.atTick <= tick);
+/** The chord that is in force at a tick; none behind an end of the line. */
+export function inForce(points: readonly ChordPoint[], tick: number): ChordPoint | undefined {
+  const said = points.findLast((p) => p.atTick <= tick);
+  return said?.text === lineEnd ? undefined : said;
+}
 
-/** What is typed in a bar; '' where nothing begins in it. */
+/** What is typed in a bar; '' where nothing begins in it, or where the line ends with the bar before it. */
 export function typedIn(line: ShownLine, meters: MeterMap, bar: number): string {
   const typed = asTyped(line.points, meters, bar, bar);
-  return typed === '%' ? '' : typed;
+  return typed === '%' || typed === lineEnd ? '' : typed;
 }
 
 /** Bars as they are copied: what goes on into the first of them is said. */

@@ -89,6 +89,17 @@ describe('what a channel begins with is not said, and what nobody knows is count
     expect(toSay(has)).toEqual([[20, 5]]);
   });
 
+  it('poly and mono, with how many channels, omni and local control (MIDI 1.0: 126, 127, 124, 125, 122)', () => {
+    expect(toSay(after([126, 0]))).toEqual([[126, 0]]);
+    expect(toSay(after([126, 4]))).toEqual([[126, 4]]);
+    expect(toSay(after([127, 0]), after([126, 4]))).toEqual([[127, 0]]);
+    expect(toSay(after([125, 0], [122, 0]))).toEqual([
+      [122, 0],
+      [125, 0],
+    ]);
+    expect(toSay(new ChannelValues(), after([122, 0]))).toEqual([[122, 127]]);
+  });
+
   it('reset all controllers leaves volume, pan and banks (RP-015)', () => {
     const values = after([7, 90], [10, 0], [0, 1], [1, 50], [11, 60], [64, 127], [121, 0]);
     expect(toSay(values)).toEqual([

@@ -30,20 +30,22 @@ const empty = songOf([end(8)]);
 describe('the chord line is written', () => {
   it('as it is typed: bars parted by |, divided evenly on beats; . goes on', () => {
     expect(line(take(empty, 'chords.set', { typed: 'Dm7 G7/B | Cmaj9' }).song)).toBe(
-      'Dm7@0 G7/B@2 Cmaj9@4',
+      'Dm7@0 G7/B@2 Cmaj9@4 end@8',
     );
     expect(line(take(empty, 'chords.set', { typed: '| C . . F | % | Am F G |' }).song)).toBe(
-      'C@0 F@3 Am@8 F@9 G@10',
+      'C@0 F@3 Am@8 F@9 G@10 end@12',
     );
     expect(
       line(
         take(empty, 'chords.set', { typed: 'c'.toUpperCase() + '\nF♯m7♭5 H'.replace(' H', '') })
           .song,
       ),
-    ).toBe('C@0 F#m7b5@4');
+    ).toBe('C@0 F#m7b5@4 end@8');
     // Three bars of 3/4: beats one and two, then one and three.
     const waltz = songOf([meterEvent(0, 3, 4), end(8, 288)]);
-    expect(line(take(waltz, 'chords.set', { typed: 'C F | C . F' }).song)).toBe('C@0 F@1 C@3 F@5');
+    expect(line(take(waltz, 'chords.set', { typed: 'C F | C . F' }).song)).toBe(
+      'C@0 F@1 C@3 F@5 end@6',
+    );
   });
 
   it('stands among the events as a text that anybody can read, sent or kept', () => {
@@ -51,20 +53,37 @@ describe('the chord line is written', () => {
     expect(song.tracks[0]!.events.data1[0]).toBe(meta.text);
     expect(timingOf(song).texts).toEqual([]);
     const kept = take(empty, 'chords.set', { typed: 'C | F', sent: false }).song;
-    expect(line(kept)).toBe('C@0 kept F@4 kept');
-    expect(line(take(kept, 'chords.set', { typed: 'G' }, of(2)).song)).toBe('C@0 kept G@4');
+    expect(line(kept)).toBe('C@0 kept F@4 kept end@8 kept');
+    expect(line(take(kept, 'chords.set', { typed: 'G' }, of(2)).song)).toBe(
+      'C@0 kept G@4 end@8 kept',
+    );
   });
 
-  it('of some bars, or over and over: the last goes on until the next that is written', () => {
+  it('of some bars, or over and over: the line ends where what is typed ends, or goes on with what was there', () => {
     const song = take(empty, 'chords.set', { typed: 'C | F | G | C' }).song;
-    expect(line(take(song, 'chords.set', { typed: 'Am' }, of(2)).song)).toBe('C@0 Am@4 G@8 C@12');
+    expect(line(take(song, 'chords.set', { typed: 'Am' }, of(2)).song)).toBe(
+      'C@0 Am@4 G@8 C@12 end@16',
+    );
+    // Behind its end it says nothing: what is typed there ends, too. A bar beside goes on from it.
+    const apart = take(song, 'chords.set', { typed: 'Am' }, of(7)).song;
+    expect(line(apart)).toBe('C@0 F@4 G@8 C@12 end@16 Am@24 end@28');
+    expect(line(take(apart, 'chords.set', { typed: 'D | E' }, of(5)).song)).toBe(
+      'C@0 F@4 G@8 C@12 D@16 E@20 Am@24 end@28',
+    );
+    // With the last chord before it an end goes, too; at the end of the song there is none to say.
+    expect(line(take(apart, 'chords.set', { from: 'nothing' }, of(1, 4)).song)).toBe(
+      'Am@24 end@28',
+    );
+    expect(line(take(empty, 'chords.set', { typed: 'C' }, of(8)).song)).toBe('C@28');
     // A bar with nothing in it goes on with what is before it, whatever that is.
     const long = take(empty, 'chords.set', { typed: 'C | % | G' }).song;
-    expect(line(take(long, 'chords.set', { typed: 'F' }, of(1)).song)).toBe('F@0 G@8');
+    expect(line(take(long, 'chords.set', { typed: 'F' }, of(1)).song)).toBe('F@0 G@8 end@12');
     expect(line(take(empty, 'chords.set', { typed: 'Am | F', repeat: true }, of(1, 5)).song)).toBe(
-      'Am@0 F@4 Am@8 F@12 Am@16',
+      'Am@0 F@4 Am@8 F@12 Am@16 end@20',
     );
-    expect(line(take(song, 'chords.set', { from: 'nothing' }, of(2, 3)).song)).toBe('C@0 C@12');
+    expect(line(take(song, 'chords.set', { from: 'nothing' }, of(2, 3)).song)).toBe(
+      'C@0 C@12 end@16',
+    );
     expect(line(take(song, 'chords.set', { from: 'nothing' }).song)).toBe('');
     expect(
       line(
@@ -81,7 +100,7 @@ describe('the chord line is written', () => {
           of(2),
         ).song,
       ),
-    ).toBe('C@0 D7@5 G@8 C@12');
+    ).toBe('C@0 D7@5 G@8 C@12 end@16');
   });
 
   it('from what sounds, and from lyrics and texts that are chords', () => {
@@ -158,6 +177,8 @@ describe('the chord line is written', () => {
           const said = inForceAt(was, tick)?.text;
           const now = inForceAt(is, tick)?.text;
           if (tick < barTick(map, from) || tick >= next) expect([tick, now]).toEqual([tick, said]);
+          // Where the line said nothing it ends with what is typed.
+          else if (now === 'end' && tick >= behind) continue;
           else
             expect([tick, now]).toEqual([
               tick,
@@ -231,11 +252,27 @@ describe('the chord line goes with the song', () => {
     );
     const long = take(songOf([end(4)]), 'chords.set', { typed: 'C | % | G' }).song;
     // Bar 2, in which the C goes on, comes behind bar 3.
-    expect(line(take(long, 'bars.move', { before: 4 }, of(2)).song)).toBe('C@0 G@4 C@8 G@12');
+    expect(line(take(long, 'bars.move', { before: 4 }, of(2)).song)).toBe('C@0 G@4 C@8 end@12');
   });
 });
 
 describe('parts fitted to the chord line', () => {
+  it('as far as chords were typed: bars 2 to 4 of 8, the others stay (C# D# F# in every bar)', () => {
+    const song = songOf([
+      ...Array.from({ length: 8 }, (_, bar) => chord(bar * 4, [61, 63, 66])).flat(),
+      end(8),
+    ]);
+    const typed = take(song, 'chords.set', { typed: 'C | F | C' }, of(2)).song;
+    const { song: after } = take(typed, 'chords.apply');
+    const bars = keys(after).split(' ');
+    const before = keys(song).split(' ');
+    expect(
+      bars
+        .filter((note, n) => note !== before[n])
+        .map((note) => Number(note.split('@')[1]) / 4 + 1),
+    ).toEqual([2, 2, 2, 3, 3, 3, 4, 4, 4]);
+  });
+
   const fitted = (its: readonly number[], typed: string, settings: object = {}): string => {
     const song = take(
       songOf([...its.flatMap((key, n) => note(n * 96, 96, key)), end(2)]),
