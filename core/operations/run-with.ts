@@ -83,10 +83,7 @@ export function runWith(
   if (!applied.ok) return applied;
   const held = holdable(song, applied.value);
   if (!held.ok) return held;
-  const named =
-    operation.sources?.(settings.data).filter((s): s is NamedSource => !('blank' in s)) ?? [];
-  const from = [...new Set(named.map(sourceKey))].flatMap((key) => sources.get(key) ?? []);
-  const report = told(song, held.value, from);
+  const report = told(song, held.value, takenFrom(operation.sources?.(settings.data), sources));
   const moves =
     applied.value.moves && !isSame(applied.value.moves) ? applied.value.moves : undefined;
   return ok({
@@ -98,6 +95,12 @@ export function runWith(
     settings: settings.data,
     scope: scope.data,
   });
+}
+
+/** The songs that a step takes from, each once. */
+function takenFrom(names: readonly SourceName[] | undefined, sources: Sources): Song[] {
+  const named = names?.filter((name): name is NamedSource => !('blank' in name)) ?? [];
+  return [...new Set(named.map(sourceKey))].flatMap((key) => sources.get(key) ?? []);
 }
 
 /** Why a step cannot be taken on events that are chosen by hand. */

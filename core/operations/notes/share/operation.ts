@@ -239,7 +239,11 @@ function withPlayers({ song, part, name }: MadeOf, asked: Settings, shared: Shar
         .join(', '),
     });
   });
+  const idle = asked.players.flatMap((who, n) =>
+    shared.lines[n]!.length === 0 ? [who.name || `${name} ${n + 1}`] : [],
+  );
   const words = [
+    idle.length > 0 && `${idle.join(', ')}: no note is left to play, no track made`,
     shared.unplayed > 0 &&
       `${counted(shared.unplayed, 'note')} that nobody can play ${shared.unplayed === 1 ? 'stays' : 'stay'} in it`,
     shared.rests > 0 && `${counted(shared.rests, 'time')} somebody rests`,
