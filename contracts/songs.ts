@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { definitionSchema } from '#core/instruments/definition.ts';
 import { textEncodings } from '#core/smf/text.ts';
+import { anchors } from '#core/timing/marks.ts';
 import { frameRateNames } from '#core/timing/timecode.ts';
 import { guessesSchema } from './guesses.ts';
 import { errorSchema } from './errors.ts';
@@ -87,6 +88,9 @@ export type TrackView = Shown<z.infer<typeof trackSchema>>;
 
 const position = z.string().meta({ description: 'bar.beat.tick, bars and beats from 1' });
 const travels = z.boolean().meta({ description: 'It is sent; else it is kept here only.' });
+const anchor = z.enum(anchors).meta({
+  description: 'What it belongs to: bars, with which it moves, or its time, at which it stays.',
+});
 const mark = z.object({
   atTick: tick,
   position,
@@ -97,6 +101,7 @@ const mark = z.object({
     .meta({ description: 'The text with its blanks and lines, where it has such.' }),
   track: z.string(),
   travels,
+  anchor,
 });
 const section = z.object({
   name: z.string(),
@@ -106,6 +111,7 @@ const section = z.object({
   to: position,
   track: z.string(),
   travels,
+  anchor,
 });
 
 export const timingSchema = z.object({

@@ -11,7 +11,7 @@ import {
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { eventsFrom, pickEvents } from '../smf/event-builder.ts';
 import { mergeEvents } from '../smf/merge.ts';
-import { meantType, stays } from '../smf/own-events.ts';
+import { meantType, secondsOfMark, stays } from '../smf/own-events.ts';
 import {
   findTrack,
   shownText,
@@ -77,7 +77,14 @@ export function editMap(
         )
       )
         rows.push(i);
-      else gone.push(said(eventAt(events, i), track.id));
+      else {
+        gone.push(said(eventAt(events, i), track.id));
+        // What says that a mark belongs to time goes with it.
+        if (secondsOfMark(events, i) !== undefined && rows.at(-1) === i - 1) {
+          rows.pop();
+          gone.push(said(eventAt(events, i - 1), track.id));
+        }
+      }
     }
     if (rows.length === events.count) return track;
     counts.set(track.id, events.count - rows.length);

@@ -2,7 +2,7 @@ import { refused, ok, type Result } from '../problems/problems.ts';
 import { META, metaEvent, payloadOf, type EventValue } from '../smf/events.ts';
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { encodeFor } from '../smf/text-encode.ts';
-import { meantType, stays, staysEvent } from '../smf/own-events.ts';
+import { meantType, stays, staysEvent, timedEvent } from '../smf/own-events.ts';
 import { shownText, type Song } from '../song/song.ts';
 import { endText, type Section } from '../timing/sections.ts';
 import { timingOf } from '../song/timing-of.ts';
@@ -23,6 +23,12 @@ export function markEvent(
     : staysEvent(atTick, markKinds[kind], bytes);
 }
 
+/** The events that say a mark: where it belongs to time, first that. */
+export const markEvents = (mark: Omit<Mark, 'track' | 'text'>, bytes: Uint8Array): EventValue[] => [
+  ...(mark.seconds === undefined ? [] : [timedEvent(mark.atTick, mark.seconds)]),
+  markEvent(mark, bytes),
+];
+
 /** A chord of the chord line at a tick, said as it was. */
 export const chordLineEvent = (
   { kind, text, travels }: Mark,
@@ -30,16 +36,22 @@ export const chordLineEvent = (
   encoding: TextEncodingName,
 ): EventValue => markEvent({ atTick, kind, travels }, encodeFor(text, encoding));
 
-/** The markers that say a section. */
+/** The markers that say a section; either of its ends may belong to time. */
 export const sectionMarks = ({
   name,
   fromTick,
   toTick,
   travels,
-}: Pick<Section, 'name' | 'fromTick' | 'toTick' | 'travels'>): Omit<Mark, 'track'>[] => [
-  { atTick: fromTick, text: name, kind: 'marker', travels },
-  { atTick: toTick, text: endText(name), kind: 'marker', travels },
-];
+  times = [],
+}: Pick<Section, 'name' | 'fromTick' | 'toTick' | 'travels'> & {
+  readonly times?: readonly (number | undefined)[];
+}): Omit<Mark, 'track'>[] => {
+  const at = (end: 0 | 1) => (times[end] === undefined ? {} : { seconds: times[end] });
+  return [
+    { atTick: fromTick, text: name, kind: 'marker', travels, ...at(0) },
+    { atTick: toTick, text: endText(name), kind: 'marker', travels, ...at(1) },
+  ];
+};
 
 export type MarkGone = Pick<Mark, 'atTick' | 'kind' | 'text'> & {
   readonly track?: string | undefined;
@@ -78,7 +90,7 @@ export function editMarks(
   const edited = editMap(
     song,
     goes,
-    come.map((m) => markEvent(m, asWritten.get(m.text) ?? encodeFor(m.text, song.encoding))),
+    come.flatMap((m) => markEvents(m, asWritten.get(m.text) ?? encodeFor(m.text, song.encoding))),
     kind,
     into,
   );

@@ -1,5 +1,5 @@
 import { META, meta, type Events } from '../smf/events.ts';
-import { meantType } from '../smf/own-events.ts';
+import { isTimed, meantType } from '../smf/own-events.ts';
 
 /** Kinds of event as reports count them: note-ons stand for notes, their note-offs are not counted. */
 export type EventKind =
@@ -43,9 +43,10 @@ const channelKinds: readonly (EventKind | undefined)[] = [
   'bend',
 ];
 
-/** Kind of one event; undefined for what is part of another (note-off, end of track). */
+/** Kind of one event; undefined for what is part of another (note-off, end of track, what a mark belongs to). */
 export function kindOf(events: Events, index: number): EventKind | undefined {
   const status = events.status[index]!;
+  if (isTimed(events, index)) return undefined;
   if (status === META)
     return events.data1[index] === meta.endOfTrack
       ? undefined

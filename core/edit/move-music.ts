@@ -7,6 +7,7 @@ import { shiftedBy } from '../timing/time-map.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { editMarks } from './edit-marks.ts';
 import { sortedByTick } from './retime.ts';
+import { withTimecodeMoved } from './timecode-moved.ts';
 import type { Applied, Change } from './report.ts';
 
 /** What names a track or sets up the song stands at the very beginning and stays there. */
@@ -78,12 +79,14 @@ export function moveMusic(whole: Song, bars: number): Result<Applied> {
     });
     return withEvents(track, sortedByTick(events, atTick, new Int8Array(events.count)));
   });
-  const after = changes.length === 0 ? song : { ...song, tracks };
+  const moved = changes.length === 0 ? song : { ...song, tracks };
+  const stated = withTimecodeMoved(song, moved, by);
   return ok({
-    song: after,
+    song: stated.song,
     report: {
       changes,
       skipped: changes.length === 0 ? [{ why: 'There is nothing to move.' }] : [],
+      ...(stated.said ? { told: [stated.said] } : {}),
     },
     moves: { song: shiftedBy(by) },
   });

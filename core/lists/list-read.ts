@@ -1,6 +1,14 @@
+import type { Anchor } from '../timing/marks.ts';
+
 /** What a list gives: the settings of `timing.places`, and what could not be read; line 0 is the list as a whole. */
 export interface ListRead {
-  readonly marks: { atTick: number; kind: 'marker' | 'cue point' | 'text'; text: string }[];
+  readonly marks: {
+    atTick: number;
+    kind: 'marker' | 'cue point' | 'text';
+    text: string;
+    /** A place that is said as a time belongs to that. */
+    anchor?: Anchor;
+  }[];
   readonly tempos: { atTick: number; bpm: number }[];
   readonly meters: { atTick: number; numerator: number; denominator: number }[];
   readonly keys: { atTick: number; sharps: number; minor: boolean }[];

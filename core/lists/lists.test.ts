@@ -209,7 +209,7 @@ describe('lists of places', () => {
     );
     expect(marks).toEqual([
       { atTick: 576, kind: 'marker', text: 'Here' },
-      { atTick: 288, kind: 'cue point', text: 'There' },
+      { atTick: 288, kind: 'cue point', text: 'There', anchor: 'time' },
     ]);
     expect(tempos).toEqual([{ atTick: 384, bpm: 90 }]);
     expect(faults.map((f) => f.line)).toEqual([4, 5, 7, 8]);
@@ -252,7 +252,7 @@ describe('lists of places', () => {
     const edl = 'TITLE: X\n001  AX  V  C  00:00:00:00 00:00:01:00 01:00:01:00 01:00:02:00\n';
     expect(isEdl('a.txt', edl)).toBe(true);
     expect(readEdlList(edl, song, mapsOf(song)).marks).toEqual([
-      { atTick: 192, kind: 'marker', text: 'AX' },
+      { atTick: 192, kind: 'marker', text: 'AX', anchor: 'time' },
     ]);
     // Bar 2 at 01:00:00:00: bar 1 is two seconds before it.
     const later = {
@@ -260,7 +260,7 @@ describe('lists of places', () => {
       timing: { ...song.timing, timecode: { atTick: 384, rate: '25', frames: 90_000 } },
     } as unknown as TimedSong;
     expect(readEdlList(edl, later, mapsOf(later)).marks).toEqual([
-      { atTick: 384 + 192, kind: 'marker', text: 'AX' },
+      { atTick: 384 + 192, kind: 'marker', text: 'AX', anchor: 'time' },
     ]);
   });
 

@@ -65,6 +65,7 @@ export function readEdlList(text: string, { timing }: TimedSong, { tempo }: Maps
       atTick: secondsToTicks(tempo, p.seconds),
       kind: 'marker',
       text: p.text.slice(0, 500),
+      anchor: 'time',
     })),
     faults: [...faults],
   };

@@ -280,5 +280,6 @@ function readPlace(entry: Line, read: ListRead, counted: Counted): void {
       atTick,
       kind: kind as ListRead['marks'][number]['kind'],
       text: value.slice(0, 500),
+      ...(cells.position === undefined && cells.tick === undefined ? { anchor: 'time' } : {}),
     });
 }

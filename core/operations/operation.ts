@@ -56,6 +56,8 @@ export interface Operation<Settings extends z.ZodObject = z.ZodObject> {
    * no recipe can hold it.
    */
   readonly byHand?: true;
+  /** It runs other operations one by one, each of which held its own laws. */
+  readonly runsOthers?: true;
 }
 
 export interface Example<Settings extends z.ZodObject = z.ZodObject> {

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
+import { holdTimes } from '../edit/hold-times.ts';
 import { rowsFault } from '../edit/named-rows.ts';
 import { scopeSchema, type Scope } from '../song/scope.ts';
 import { bridgeWords, bridgedSong } from '../song/bridged-song.ts';
@@ -81,7 +82,8 @@ export function runWith(
     });
   const applied = operation.apply(song, settings.data, scope.data, sources);
   if (!applied.ok) return applied;
-  const held = holdable(song, applied.value);
+  const { runsOthers } = operation;
+  const held = holdable(song, runsOthers ? applied.value : holdTimes(song, applied.value));
   if (!held.ok) return held;
   const report = told(song, held.value, takenFrom(operation.sources?.(settings.data), sources));
   const moves =

@@ -7,11 +7,13 @@ import { decodeText, encodeText } from './text.ts';
  * words that anybody can read in a dump.
  *
  * - `satchel stays` + a meta type + its text: a marker that is kept and not sent.
+ * - `satchel timed` + seconds from the song's beginning: the mark behind it belongs to that time, not to its bar.
  * - `satchel timecode` + frame rate, `|` and address: what bar begins at which timecode, where the SMPTE
  *   offset cannot say it.
  */
 const nonCommercial = 0x7d;
 const staysWord = encodeText('satchel stays ');
+const timedWord = encodeText('satchel timed ');
 const timecodeWord = encodeText('satchel timecode ');
 
 function saidBehind(payload: Uint8Array, word: Uint8Array): Uint8Array | undefined {
@@ -41,6 +43,28 @@ function staysIn(payload: Uint8Array): ReturnType<typeof stays> {
 export const staysEvent = (atTick: number, type: number, text: Uint8Array): EventValue =>
   metaEvent(atTick, meta.sequencerSpecific, ownPayload(staysWord, Uint8Array.of(type, ...text)));
 
+export const timedEvent = (atTick: number, seconds: number): EventValue =>
+  metaEvent(atTick, meta.sequencerSpecific, ownPayload(timedWord, encodeText(String(seconds))));
+
+/** Whether an event says that the mark behind it belongs to its time. */
+export const isTimed = (events: Events, i: number): boolean =>
+  events.status[i] === META &&
+  events.data1[i] === meta.sequencerSpecific &&
+  saidBehind(payloadOf(events, i), timedWord) !== undefined;
+
+/** The seconds from the beginning that a mark belongs to; undefined where it belongs to its bar. */
+export function secondsOfMark(events: Events, i: number): number | undefined {
+  if (
+    i === 0 ||
+    i >= events.count ||
+    events.atTick[i - 1] !== events.atTick[i] ||
+    !isTimed(events, i - 1)
+  )
+    return undefined;
+  const seconds = Number(decodeText(saidBehind(payloadOf(events, i - 1), timedWord)!));
+  return Number.isFinite(seconds) && seconds >= 0 ? seconds : undefined;
+}
+
 /** Frame rate and address that an event states for its tick. */
 export function statedTimecode(payload: Uint8Array): { rate: string; address: string } | undefined {
   const said = saidBehind(payload, timecodeWord);
@@ -55,10 +79,15 @@ export const timecodeEvent = (atTick: number, rate: string, address: string): Ev
     ownPayload(timecodeWord, encodeText(`${rate}|${address}`)),
   );
 
-/** Type of a meta event by what it means: events of our own count as what they stand for. */
+/**
+ * Type of a meta event by what it means: events of our own count as what they stand for, and what makes a mark
+ * belong to time as that mark.
+ */
 export function meantType(events: Events, i: number): number {
   const type = events.data1[i]!;
   if (type !== meta.sequencerSpecific) return type;
+  if (isTimed(events, i) && secondsOfMark(events, i + 1) !== undefined && !isTimed(events, i + 1))
+    return meantType(events, i + 1);
   return stays(events, i)?.type ?? (statedTimecode(payloadOf(events, i)) ? meta.smpteOffset : type);
 }
 

@@ -5,7 +5,7 @@ import { isBridge } from '../smf/bridges.ts';
 import { decodeText, type TextEncodingName } from '../smf/text.ts';
 import { keyName, tempoToBpm } from '../units/units.ts';
 import { keySignatureText } from './key-names.ts';
-import { isChordEvent, statedTimecode, stays } from '../smf/own-events.ts';
+import { isChordEvent, statedTimecode, isTimed, stays } from '../smf/own-events.ts';
 import { chordIn } from '../timing/chord-texts.ts';
 import { shownText } from './song.ts';
 
@@ -93,6 +93,8 @@ export function eventWords(
 function ownWords(events: Events, i: number, encoding: TextEncodingName): EventWords | undefined {
   if (isBridge(events, i))
     return { what: 'Wait', value: 'bridges a gap longer than a file can say at once' };
+  if (isTimed(events, i))
+    return { what: 'Belongs to time', value: 'the mark behind it stays at its time' };
   const kept = stays(events, i);
   if (isChordEvent(events, i))
     return {

@@ -1,7 +1,7 @@
 import { usualValue } from '../instruments/usual-values.ts';
 import { pickEvents } from '../smf/event-builder.ts';
 import type { Events } from '../smf/events.ts';
-import { stays } from '../smf/own-events.ts';
+import { isTimed, stays } from '../smf/own-events.ts';
 import { withEvents, withParked, type Track } from './song.ts';
 import { factsOf } from './track-facts.ts';
 
@@ -129,7 +129,8 @@ export function sentEvents(track: Track): Events {
   if (known) return known;
   const isParked = parkedRows(track);
   const { events } = track;
-  const isKept = (row: number): boolean => isParked(row) || stays(events, row) !== undefined;
+  const isKept = (row: number): boolean =>
+    isParked(row) || stays(events, row) !== undefined || isTimed(events, row);
   let first = 0;
   while (first < events.count && !isKept(first)) first++;
   const rows: number[] = [];
@@ -150,6 +151,7 @@ export function freeLanes(track: Track): readonly Lane[] {
 /** Whether a track holds anything that is neither played nor sent. */
 const keepsBack = (track: Track): boolean =>
   (track.parked?.length ?? 0) > 0 ||
+  factsOf(track).timing?.anchors === true ||
   (factsOf(track).timing?.marks.some((m) => !m.travels) ?? false);
 
 /**

@@ -1,3 +1,4 @@
+import type { Anchor } from '../timing/marks.ts';
 import { meterMap, positionAt, positionText } from '../timing/meter-map.ts';
 import { tempoMap, ticksToSeconds } from '../timing/tempo-map.ts';
 import { addressAt, rateNumber } from '../timing/start-timecode.ts';
@@ -57,6 +58,7 @@ export interface MarkSummary {
   readonly whole?: string | undefined;
   readonly track: string;
   readonly travels: boolean;
+  readonly anchor: Anchor;
 }
 
 export interface SectionSummary {
@@ -68,6 +70,8 @@ export interface SectionSummary {
   /** Id of the track its markers stand in. */
   readonly track: string;
   readonly travels: boolean;
+  /** What its beginning belongs to. */
+  readonly anchor: Anchor;
 }
 
 /** Lists are shown, not edited, from here; a hostile file must not make them endless. */
@@ -99,13 +103,14 @@ export function timingSummary(song: Song): TimingSummary {
   const map = tempoMap(timing.tempos, song.division);
   const at = (atTick: number): string => positionText(positionAt(meters, atTick));
   const marks = (list: Timing['markers']): TimingSummary['markers'] =>
-    list.slice(0, mostListed).map(({ atTick, text, whole, track, travels }) => ({
+    list.slice(0, mostListed).map(({ atTick, text, whole, track, travels, seconds }) => ({
       atTick,
       position: at(atTick),
       text,
       ...(whole === undefined ? {} : { whole }),
       track,
       travels,
+      anchor: seconds === undefined ? 'bars' : 'time',
     }));
   const { timecode } = timing;
   return {
@@ -135,6 +140,7 @@ export function timingSummary(song: Song): TimingSummary {
         to: at(toTick),
         track: from.track,
         travels,
+        anchor: from.seconds === undefined ? 'bars' : 'time',
       })),
     ...(timecode
       ? {

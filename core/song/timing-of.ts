@@ -32,12 +32,13 @@ function gather(song: Song): Timing {
       timed.map(({ track, facts: { marks: all } }) =>
         all
           .filter((m) => m.type === markKinds[kind])
-          .map(({ atTick, said, travels }) => ({
+          .map(({ atTick, said, travels, seconds }) => ({
             atTick,
             ...textsOf(decodeText(fromHex(said), song.encoding)),
             kind,
             track,
             travels,
+            ...(seconds === undefined ? {} : { seconds }),
           })),
       ),
     );

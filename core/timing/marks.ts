@@ -7,6 +7,10 @@ export const markKinds = {
 } as const;
 export type MarkKind = keyof typeof markKinds;
 
+/** What a mark belongs to: bars, with which it moves, or time. */
+export const anchors = ['bars', 'time'] as const;
+export type Anchor = (typeof anchors)[number];
+
 export interface Mark {
   readonly atTick: number;
   /** On one line, as it is shown. */
@@ -18,4 +22,6 @@ export interface Mark {
   readonly track: string;
   /** It is sent; else it is kept here only. */
   readonly travels: boolean;
+  /** Where it belongs to time and not to its bar: seconds from the song's beginning, as exact as they were said. */
+  readonly seconds?: number;
 }

@@ -1,7 +1,8 @@
 import { META, meta, noBytes, payloadOf, type Events } from '../smf/events.ts';
 import { mendedPayload } from '../smf/meta-lengths.ts';
-import { statedTimecode, stays } from '../smf/own-events.ts';
+import { isTimed, meantType, secondsOfMark, statedTimecode, stays } from '../smf/own-events.ts';
 import { toHex } from '../units/hex.ts';
+import { markKinds } from './marks.ts';
 import { frameRates, parseTimecode, type FrameRate } from './timecode.ts';
 import type { KeyPoint, Meter, SmpteOffset, StatedTimecode, TempoPoint } from './timing.ts';
 
@@ -19,9 +20,12 @@ export interface TimingFacts {
     readonly atTick: number;
     readonly said: string;
     readonly travels: boolean;
+    readonly seconds?: number;
   }[];
   readonly smpteOffset?: SmpteOffset;
   readonly timecode?: StatedTimecode;
+  /** Some of its marks are said to belong to time. */
+  readonly anchors?: boolean;
 }
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] extends readonly (infer E)[] ? E[] : T[K] };
@@ -34,12 +38,22 @@ export function timingFacts(events: Events): TimingFacts | undefined {
     if (status[i] !== META) continue;
     if (events.data1[i] === meta.sequencerSpecific) noteOwn(facts, events, i);
     else note(facts, events.data1[i]!, events.atTick[i]!, payloadOf(events, i));
+    withSeconds(facts, events, i);
   }
-  const { tempos, meters, keys, marks, smpteOffset, timecode } = facts;
-  return tempos.length + meters.length + keys.length + marks.length > 0 || smpteOffset || timecode
-    ? facts
-    : undefined;
+  const { tempos, meters, keys, marks, smpteOffset, timecode, anchors } = facts;
+  const lists = tempos.length + meters.length + keys.length + marks.length;
+  return lists > 0 || smpteOffset || timecode || anchors ? facts : undefined;
 }
+
+/** The mark that a row said, if it did, with the time that it belongs to. */
+function withSeconds(facts: Mutable<TimingFacts>, events: Events, i: number): void {
+  const seconds = i > 0 ? secondsOfMark(events, i) : undefined;
+  const last = facts.marks.at(-1);
+  const isMark = markTypes.has(meantType(events, i));
+  if (seconds !== undefined && last && isMark)
+    facts.marks[facts.marks.length - 1] = { ...last, seconds };
+}
+const markTypes: ReadonlySet<number> = new Set(Object.values(markKinds));
 
 /**
  * Payloads of the wrong length count as they are sent; those that say nothing, a tempo of 0 and meters that
@@ -78,6 +92,7 @@ function note(
 /** What our own events say, see `own-events.ts`. */
 function noteOwn(facts: Mutable<TimingFacts>, events: Events, i: number): void {
   const atTick = events.atTick[i]!;
+  if (isTimed(events, i)) facts.anchors = true;
   const kept = stays(events, i);
   if (kept) facts.marks.push({ type: kept.type, atTick, said: toHex(kept.text), travels: false });
   const said = facts.timecode ? undefined : statedTimecode(payloadOf(events, i));

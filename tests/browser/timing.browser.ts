@@ -498,3 +498,35 @@ test('the page says what resolutions do to markers on frames; the tempo is tappe
   // 17 bars of 2.5 s at 48 kHz.
   expect((wave.getSamples(false) as unknown as Float64Array).length).toBe(17 * 2.5 * 48_000);
 });
+
+test('a marker that stays at its time is told, and a lead-in of 3 s leaves it there', async ({
+  page,
+  api,
+}) => {
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  const step = async (operation: string, settings: object): Promise<void> => {
+    const { revision } = await api.song(id);
+    expect((await api.step(id, revision, operation, settings)).status).toBe(200);
+  };
+  await step('timing.timecode', { address: '01:00:00:00', rate: '25' });
+  // 80 BPM: a bar of four lasts 3 s.
+  await step('timing.tempo', { bpm: 80 });
+  await step('timing.marker', { bar: 9, text: 'Door opens' });
+  await page.goto(`/songs/${id}/timing`);
+  await page.getByRole('button', { name: 'Change marker at 9.1.0' }).click();
+  const editor = page.getByRole('form', { name: 'Change marker Door opens' });
+  await editor.getByRole('checkbox', { name: 'stays at its time' }).check();
+  await editor.getByRole('button', { name: 'Keep' }).click();
+  const row = page.getByRole('row', { name: /Door opens/ });
+  // Eight bars of 3 s.
+  await expect(row).toContainText('01:00:24:00');
+  await expect(row).toContainText('stays at its time');
+  expect((await api.song(id)).timing.markers.find((m) => m.text === 'Door opens')!.anchor).toBe(
+    'time',
+  );
+  await step('timing.lead-in', { bars: 1 });
+  expect((await api.song(id)).timing.startTimecode).toBe('00:59:57:00');
+  await page.reload();
+  await expect(row).toContainText('10.1.0');
+  await expect(row).toContainText('01:00:24:00');
+});

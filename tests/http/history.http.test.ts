@@ -64,6 +64,17 @@ describe('the history', () => {
     expect(placesOf(there.song, bar(17))).toEqual([bar(11)]);
   });
 
+  it('goes from one way to another by where they part: what lies before that does not move', async () => {
+    const { id } = await api.bring('ferry.mid', ferry);
+    expect((await step(id, 0, 'timing.lead-in', { bars: 2 }, all)).status).toBe(200);
+    expect((await step(id, 1, 'notes.transpose', { semitones: 1 }, all)).body.revision).toBe(2);
+    await go(id, 1);
+    expect((await step(id, 1, 'notes.transpose', { semitones: 2 }, all)).body.revision).toBe(3);
+    const over = (await go(id, 2)).body;
+    expect([over.revision, over.moves]).toEqual([2, undefined]);
+    expect((await go(id, 0)).body.moves).toBeDefined();
+  });
+
   it('tells the bars in which each step changed something', async () => {
     const { id } = await api.bring('ferry.mid', ferry);
     await step(id, 0, 'velocity.set', { add: -3 }, { tracks: 'all', bars: { from: 15, to: 18 } });

@@ -72,6 +72,14 @@ describe('the shelf', () => {
     expect((await list('?from=20&limit=5')).clips).toHaveLength(5);
   });
 
+  it('clips of one name in a folder are told apart by numbers, however many there are', async () => {
+    for (const n of [0, 1, 2, 3])
+      expect((await put('Names', [['Beat.mid', demoGrooves[n]!.bytes()]])).status).toBe(201);
+    const { clips } = await list('?folder=Names');
+    expect(names(clips).sort()).toEqual(['Beat', 'Beat 2', 'Beat 3', 'Beat 4']);
+    for (const { id } of clips) await api.send('DELETE', `/api/shelf/clips/${id}`);
+  });
+
   it('changes names, folders, tags and kinds, never bytes; moves folders, not into themselves', async () => {
     const [clip] = (await list('?search=Weir')).clips;
     const change = (body: object) => api.send('PUT', `/api/shelf/clips/${clip!.id}`, body);

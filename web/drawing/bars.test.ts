@@ -56,6 +56,7 @@ describe('straps for sections', () => {
     to: '',
     track: 't1',
     travels: true,
+    anchor: 'bars' as const,
   });
 
   it('stand in one row unless they overlap, and are found where they are', () => {

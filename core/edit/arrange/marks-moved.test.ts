@@ -32,6 +32,15 @@ function moved(marks: readonly EventValue[], ...stretches: readonly Stretch[]) {
   return { said, gone, ...(kept.length > 0 ? { kept } : {}) };
 }
 
+describe('a section whose end stands a little behind an edge', () => {
+  it('ends with what is before the edge', () => {
+    // Bars 1 and 2 change places: the section, of bar 1 and ten ticks, is bar 2 now.
+    expect(
+      moved([mark(0, 'A'), mark(bar + 10, 'A (end)')], bars(1, 2, 0), bars(0, 1, 1)).said,
+    ).toEqual([expect.stringMatching(/^768 A \(end\) /)]);
+  });
+});
+
 describe('a mark before an edge', () => {
   it('of less than a sixteenth names what follows, and goes with that', () => {
     // Bars 1 and 2 change places: what stands 23 ticks before bar 2 goes before that, to the very beginning.

@@ -27,9 +27,12 @@ export interface MarksMoved {
  */
 export function marksMoved(song: Song, stretches: readonly Stretch[]): MarksMoved {
   const moved = new Moved(song, stretches);
-  const { markers, cuePoints, sections } = timingOf(song);
-  for (const mark of [...markers, ...cuePoints]) moved.mark(mark);
-  for (const section of sections) moved.section(section);
+  const timing = timingOf(song);
+  // What belongs to time goes with no bar, see `hold-times.ts`.
+  const ofBars = ({ seconds }: Mark): boolean => seconds === undefined;
+  const markers = timing.markers.filter(ofBars);
+  for (const mark of [...markers, ...timing.cuePoints.filter(ofBars)]) moved.mark(mark);
+  for (const section of timing.sections) if (section.marks.every(ofBars)) moved.section(section);
   moved.keep(markers);
   return moved;
 }

@@ -2,7 +2,7 @@ import { payloadOf, type Events } from '../../smf/events.ts';
 import type { Song, Track } from '../../song/song.ts';
 import { EventSum, isOfFile } from './reading/event-sum.ts';
 import { kindOf } from './reading/event-kind.ts';
-import { readKeptMark } from './reading/own-words.ts';
+import { isAnchor, readKeptMark } from './reading/own-words.ts';
 
 /**
  * Whether the song as it is sent holds all of the song but what is parked or kept: track by track, and of
@@ -70,8 +70,11 @@ function isParked({ events, parked = [] }: Track): (row: number) => boolean {
   const keys = new Set(parked);
   return (row) => {
     const status = events.status[row]!;
-    if (status === 0xff)
-      return events.data1[row] === 0x7f && readKeptMark(payloadOf(events, row)) !== undefined;
+    if (status === 0xff) {
+      if (events.data1[row] !== 0x7f) return false;
+      const payload = payloadOf(events, row);
+      return isAnchor(payload) || readKeptMark(payload) !== undefined;
+    }
     if (keys.size === 0 || status >= 0xf0) return false;
     const lane = { 0xb: `${events.data1[row]}`, 0xc: 'program', 0xd: 'pressure', 0xe: 'bend' }[
       status >> 4

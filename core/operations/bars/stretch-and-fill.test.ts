@@ -64,6 +64,29 @@ describe('bars stretched', () => {
     ]);
   });
 
+  it('one track alone leaves what it says of the song where it stands', () => {
+    // Bar 2 twice as long, in track 2 only: its note moves, the marker and the tempo in it stay.
+    const song = songOf(
+      [end(4)],
+      [
+        metaEvent(480, meta.marker, encodeText('Here')),
+        tempoEvent(576, 400_000),
+        ...note(576, 96, 2),
+        end(4),
+      ],
+    );
+    const alone = { ...of(2), tracks: ['t2'] };
+    const { song: after, report } = take(song, 'bars.stretch', { bars: 2 }, alone);
+    expect(lines(after, 1).filter((l) => !l.includes(' ff2f'))).toEqual([
+      '480 ff6 72,101,114,101',
+      '576 ff51 6,26,128',
+      on(768, 2),
+      off(960, 2),
+    ]);
+    // The note, its end, and the track's.
+    expect(report.changes.map((c) => c.counts)).toEqual([{ event: 3 }]);
+  });
+
   it('meters inside have whole bars, or one is said', () => {
     const song = songOf([meterEvent(384, 3, 4), ...note(0, 96, 1), end(1, 960)]);
     expect(refusal(song, 'bars.stretch', { bars: 3 }, of(1, 2))).toBe('settings-invalid');
@@ -125,6 +148,30 @@ describe('bars filled', () => {
     ).toEqual(new Set([0x99]));
     const missing = runStep(song, step);
     expect(missing.ok ? 'done' : missing.problem.code).toBe('source-missing');
+  });
+});
+
+describe('a fill with a note of no length', () => {
+  it('plays it for a tick, as no note of a file is shorter', () => {
+    const name = { original: 'd'.repeat(64), part: 1 };
+    const done = runStep(
+      songOf([...note(0, 24, 36, 90, 9), end(2)]),
+      { operation: 'bars.fill', settings: { fill: name }, scope: of(2) },
+      new Map([[sourceKey(name), songOf(note(48, 0, 38, 99))]]),
+    );
+    if (!done.ok) throw new Error(done.problem.code);
+    expect(lines(done.value.song).slice(2, 4)).toEqual(['432 99 38,99', '433 89 38,64']);
+  });
+
+  it('one that hangs ends with the bars', () => {
+    const name = { original: 'e'.repeat(64), part: 1 };
+    const done = runStep(
+      songOf([...note(0, 24, 36, 90, 9), end(3)]),
+      { operation: 'bars.fill', settings: { fill: name }, scope: of(2) },
+      new Map([[sourceKey(name), songOf([channelEvent(48, 0x90, 38, 99)])]]),
+    );
+    if (!done.ok) throw new Error(done.problem.code);
+    expect(lines(done.value.song).slice(2, 4)).toEqual(['432 99 38,99', '768 89 38,64']);
   });
 });
 

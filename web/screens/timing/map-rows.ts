@@ -1,4 +1,5 @@
 import type { SongView } from '#contracts/songs.ts';
+import type { Anchor } from '#core/timing/marks.ts';
 import type { GradualRun } from '#core/timing/gradual-runs.ts';
 import { keySignatureText } from '#core/song/key-names.ts';
 import {
@@ -28,6 +29,7 @@ export interface MarkRow {
   readonly toTick?: number;
   readonly track: string;
   readonly travels: boolean;
+  readonly anchor: Anchor;
 }
 
 /** A point of the map as the table shows it. */
@@ -158,6 +160,10 @@ function markRows({ timing, tracks }: SongView, map: MeterMap): MapRow[] {
   };
   const beside = (...said: (string | undefined)[]): { beside?: string } =>
     ((text) => (text ? { beside: text } : {}))(said.filter(Boolean).join('; '));
+  const marked = ({ travels, anchor }: Pick<MarkRow, 'travels' | 'anchor'>) => [
+    anchor === 'time' ? 'stays at its time' : undefined,
+    travels ? undefined : 'not sent',
+  ];
   const lists = [
     ['marker', timing.markers],
     ['cue point', timing.cuePoints],
@@ -169,8 +175,15 @@ function markRows({ timing, tracks }: SongView, map: MeterMap): MapRow[] {
       atTick: m.atTick,
       place: positionAt(map, m.atTick),
       says: m.text || '(no text)',
-      ...beside(inTrack(m.track), m.travels ? undefined : 'not sent'),
-      mark: { kind, text: m.text, atTick: m.atTick, track: m.track, travels: m.travels },
+      ...beside(inTrack(m.track), ...marked(m)),
+      mark: {
+        kind,
+        text: m.text,
+        atTick: m.atTick,
+        track: m.track,
+        travels: m.travels,
+        anchor: m.anchor,
+      },
       remove: {
         operation: 'timing.marks',
         settings: { gone: [{ atTick: m.atTick, kind, text: m.text, track: m.track }] },
@@ -185,17 +198,14 @@ function markRows({ timing, tracks }: SongView, map: MeterMap): MapRow[] {
       toTick: s.toTick,
       track: s.track,
       travels: s.travels,
+      anchor: s.anchor,
     } as const;
     return {
       kind: 'section',
       atTick: s.fromTick,
       place: positionAt(map, s.fromTick),
       says: s.name,
-      ...beside(
-        `until ${s.to.replace(/\.0$/, '')}`,
-        inTrack(s.track),
-        s.travels ? undefined : 'not sent',
-      ),
+      ...beside(`until ${s.to.replace(/\.0$/, '')}`, inTrack(s.track), ...marked(s)),
       mark,
       remove: { operation: 'timing.marks', settings: { gone: marksOf(mark) } },
     };

@@ -3,7 +3,7 @@ import { useForm } from 'react-hook-form';
 import { z } from 'zod';
 import type { SongView } from '#contracts/songs.ts';
 import type { MeterMap } from '#core/timing/meter-map.ts';
-import { useStep } from '../../api/queries.ts';
+import { useStep, type StepAsked } from '../../api/queries.ts';
 import { Button } from '../../components/button.tsx';
 import { firstError } from '../../fields/first-error.ts';
 import { FormCheck, FormChoice, FormPlace } from '../../fields/form-parts.tsx';
@@ -31,6 +31,7 @@ const markSchema = (meters: MeterMap, section: boolean) =>
       end: section ? placeSchema(meters) : z.string().transform(() => undefined),
       track: z.string(),
       travels: z.boolean(),
+      timed: z.boolean(),
     })
     .refine(({ place, end }) => end === undefined || end > place, {
       path: ['end'],
@@ -55,7 +56,24 @@ const valuesOf = ({ tracks }: SongView, meters: MeterMap, mark: MarkRow) => ({
   end: mark.toTick === undefined ? '' : placeText(meters, mark.toTick),
   track: mark.track || tracks[0]!.id,
   travels: mark.travels,
+  timed: mark.anchor === 'time',
 });
+
+/** The step that puts a mark as it is typed in the place of the one that was. */
+function changeOf(
+  mark: MarkRow,
+  { kind, text, place, end, track, travels, timed }: z.infer<ReturnType<typeof markSchema>>,
+): StepAsked {
+  const till = end === undefined ? {} : { toTick: end };
+  const anchor = timed ? 'time' : 'bars';
+  const come = marksOf({ kind, text, atTick: place, ...till }).map((m) => ({
+    ...m,
+    travels,
+    anchor,
+  }));
+  const gone = marksOf(mark).map((m) => ({ ...m, ...(mark.track ? { track: mark.track } : {}) }));
+  return { operation: 'timing.marks', settings: { gone, come, into: track } };
+}
 
 /** A marker, cue point, text or section edited in its row: name, place, kind, track, and whether it is sent. */
 export function MarkEditor({ song, meters, mark, done }: Props) {
@@ -66,15 +84,7 @@ export function MarkEditor({ song, meters, mark, done }: Props) {
     mode: 'onChange',
     defaultValues: valuesOf(song, meters, mark),
   });
-  const keep = handleSubmit(({ kind, text, place, end, track, travels }) => {
-    const till = end === undefined ? {} : { toTick: end };
-    const come = marksOf({ kind, text, atTick: place, ...till }).map((m) => ({ ...m, travels }));
-    const gone = marksOf(mark).map((m) => ({ ...m, ...(mark.track ? { track: mark.track } : {}) }));
-    step.mutate(
-      { operation: 'timing.marks', settings: { gone, come, into: track } },
-      { onSuccess: done },
-    );
-  });
+  const keep = handleSubmit((typed) => step.mutate(changeOf(mark, typed), { onSuccess: done }));
   const toBar = (): void => {
     for (const name of ['place', 'end'] as const) {
       const tick = tickIn(meters, getValues(name));
@@ -105,6 +115,7 @@ export function MarkEditor({ song, meters, mark, done }: Props) {
       <Button type="button" onClick={toBar} title="To the nearest bar line">
         To the bar
       </Button>
+      <FormCheck control={control} name="timed" label="stays at its time" />
       <FormCheck control={control} name="travels" label="sent" />
       <EditButtons
         wrong={firstError(formState.errors, ['text', 'place', 'end'])}

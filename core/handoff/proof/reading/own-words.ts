@@ -14,6 +14,9 @@ export function readKeptMark(payload: Uint8Array): { type: number; text: Uint8Ar
   return { type: payload[word.length + 1]!, text: payload.subarray(word.length + 2) };
 }
 
+/** What says that the mark behind it belongs to time: it is kept in the song and not sent. */
+export const isAnchor = (payload: Uint8Array): boolean => startsWith(payload, 'satchel timed ');
+
 /** An event that says nothing, between two that lie further apart than 28 bits can say. */
 export const isBridge = (payload: Uint8Array): boolean =>
   payload.length === 14 && startsWith(payload, 'satchel waits');

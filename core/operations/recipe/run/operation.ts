@@ -22,6 +22,7 @@ import { recipeStepSchema, type RecipeStep } from './recipe.ts';
 export const recipeRun = (operations: readonly Operation[]): Operation =>
   defineOperation({
     id: 'recipe.run',
+    runsOthers: true,
     version: 3,
     title: 'Run a recipe',
     summary: 'Takes several steps in a row as one, each on the tracks it is meant for.',

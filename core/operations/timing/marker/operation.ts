@@ -3,12 +3,13 @@ import { ok } from '../../../problems/problems.ts';
 import { tracksIn } from '../../../song/scope.ts';
 import { timingOf } from '../../../song/timing-of.ts';
 import { defineOperation } from '../../operation.ts';
+import { anchored, anchorSetting } from '../../../edit/anchor.ts';
 import { editMarks, markKindNames } from '../../../edit/edit-marks.ts';
 import { placeSettings, tickOfPlace } from '../../../edit/place-setting.ts';
 
 export const timingMarker = defineOperation({
   id: 'timing.marker',
-  version: 1,
+  version: 2,
   title: 'Set a marker',
   summary:
     'Puts a marker, cue point or text at a place, in place of one of its kind that stands there; an empty text takes it out. With tracks chosen it belongs to the first of them, else to the song.',
@@ -22,8 +23,9 @@ export const timingMarker = defineOperation({
       .boolean()
       .default(true)
       .meta({ title: 'It is sent', description: 'Else it is kept here, and no file has it.' }),
+    anchor: anchorSetting,
   }),
-  apply(song, { text: typed, kind, travels, ...place }, scope) {
+  apply(song, { text: typed, kind, travels, anchor, ...place }, scope) {
     const at = tickOfPlace(song, place);
     if (!at.ok) return at;
     const tracks = tracksIn(song, scope);
@@ -37,7 +39,9 @@ export const timingMarker = defineOperation({
     const edited = editMarks(
       song,
       there,
-      text === '' ? [] : [{ atTick: at.value, text, kind, travels }],
+      text === ''
+        ? []
+        : [{ atTick: at.value, text, kind, travels, ...anchored(song)(at.value, anchor) }],
       { into: tracks.value[0]!.id },
     );
     if (!edited.ok) return edited;
@@ -57,6 +61,10 @@ export const timingMarker = defineOperation({
     {
       says: 'A note to oneself, not sent',
       settings: { text: 'Ask about the harp', travels: false },
+    },
+    {
+      says: 'A cut of the picture, which stays at its time',
+      settings: { text: 'Cut', anchor: 'time' },
     },
   ],
 });

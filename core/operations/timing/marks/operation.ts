@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { ok } from '../../../problems/problems.ts';
 import { defineOperation } from '../../operation.ts';
+import { anchored, anchorSetting } from '../../../edit/anchor.ts';
 import { editMarks, markKindNames } from '../../../edit/edit-marks.ts';
 
 const tick = z.int().min(0).max(1_000_000_000_000);
@@ -12,7 +13,7 @@ const mark = z.strictObject({
 
 export const timingMarks = defineOperation({
   id: 'timing.marks',
-  version: 1,
+  version: 2,
   title: 'Edit markers by hand',
   summary:
     'Takes marks of a revision out and puts others in: moved, renamed, of another kind, sent or not.',
@@ -25,7 +26,7 @@ export const timingMarks = defineOperation({
       .default([])
       .meta({ title: 'Out' }),
     come: z
-      .array(mark.extend({ travels: z.boolean().default(true) }))
+      .array(mark.extend({ travels: z.boolean().default(true), anchor: anchorSetting }))
       .max(5000)
       .default([])
       .meta({ title: 'In' }),
@@ -37,7 +38,13 @@ export const timingMarks = defineOperation({
   }),
   byHand: true,
   apply(song, { gone, come, into }) {
-    const edited = editMarks(song, gone, come, { into });
+    const of = anchored(song);
+    const edited = editMarks(
+      song,
+      gone,
+      come.map(({ anchor, ...m }) => ({ ...m, ...of(m.atTick, anchor) })),
+      { into },
+    );
     if (!edited.ok) return edited;
     const { changes } = edited.value;
     return ok({

@@ -1,3 +1,4 @@
+import { anchored } from '../../../edit/anchor.ts';
 import { editMap, meterEvent } from '../../../edit/edit-map.ts';
 import { editMarks, sectionMarks } from '../../../edit/edit-marks.ts';
 import { withMeters, type Metered } from '../../../edit/meter-music.ts';
@@ -5,7 +6,7 @@ import type { Change } from '../../../edit/report.ts';
 import { meta } from '../../../smf/events.ts';
 import type { Song } from '../../../song/song.ts';
 import { timingOf } from '../../../song/timing-of.ts';
-import type { MarkKind } from '../../../timing/marks.ts';
+import type { Anchor, MarkKind } from '../../../timing/marks.ts';
 
 /** What a list of places holds, by tick. */
 export interface Listed {
@@ -13,6 +14,7 @@ export interface Listed {
     readonly atTick: number;
     readonly kind: MarkKind;
     readonly text: string;
+    readonly anchor: Anchor;
   }[];
   readonly tempos: readonly { readonly atTick: number; readonly bpm: number }[];
   readonly meters: readonly {
@@ -91,6 +93,7 @@ export function withListedMarks(
   song: Song,
   { marks, sections, instead }: Pick<Listed, 'marks' | 'sections' | 'instead'>,
 ): ReturnType<typeof editMarks> {
+  const of = anchored(song);
   const timing = timingOf(song);
   const placed = new Set(
     marks.flatMap((m) => (instead ? [`${m.kind} ${m.atTick}`, m.kind] : [`${m.kind} ${m.atTick}`])),
@@ -111,7 +114,9 @@ export function withListedMarks(
       .flatMap((s) => s.marks),
   ];
   const come = [
-    ...marks.filter((m) => !had.has(nameOf(m))).map((m) => ({ ...m, travels: true })),
+    ...marks
+      .filter((m) => !had.has(nameOf(m)))
+      .map(({ anchor, ...m }) => ({ ...m, travels: true, ...of(m.atTick, anchor) })),
     ...sections.flatMap((s) => sectionMarks({ ...s, travels: true })),
   ];
   return editMarks(song, gone, come, { kind: 'place' });

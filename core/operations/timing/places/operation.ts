@@ -3,6 +3,7 @@ import { ok } from '../../../problems/problems.ts';
 import { meta } from '../../../smf/events.ts';
 import { defineOperation } from '../../operation.ts';
 import { mergeChanges, placedBy, withListedMarks, withMetersOf } from './listed.ts';
+import { anchorSetting } from '../../../edit/anchor.ts';
 import {
   barsOrBeats,
   beyondSetting,
@@ -21,6 +22,7 @@ const mark = z.strictObject({
   atTick: tick,
   kind: z.enum(markKindNames).default('marker'),
   text: z.string().min(1).max(500),
+  anchor: anchorSetting,
 });
 const denominators = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 

@@ -23,10 +23,10 @@ export const timingSections = defineOperation({
     );
     // Behind the last place on a tick the next begins; what stands at the very end has no length.
     const spans = marks
-      .map((m, i) => ({
-        mark: m,
-        to: marks.slice(i + 1).find((next) => next.atTick > m.atTick)?.atTick ?? timing.endTick,
-      }))
+      .map((m, i) => {
+        const next = marks.slice(i + 1).find(({ atTick }) => atTick > m.atTick);
+        return { mark: m, to: next?.atTick ?? timing.endTick, times: [m.seconds, next?.seconds] };
+      })
       .filter(({ mark, to }) => to > mark.atTick);
     if (spans.length === 0)
       return ok({
@@ -37,8 +37,8 @@ export const timingSections = defineOperation({
         },
       });
     const gone: Mark[] = spans.map((s) => s.mark);
-    const come = spans.flatMap(({ mark, to }) =>
-      sectionMarks({ name: mark.text, fromTick: mark.atTick, toTick: to, travels: mark.travels }),
+    const come = spans.flatMap(({ mark: { text: name, atTick, travels }, to, times }) =>
+      sectionMarks({ name, fromTick: atTick, toTick: to, travels, times }),
     );
     const edited = editMarks(song, gone, come, { kind: 'section' });
     if (!edited.ok) return edited;
