@@ -32,7 +32,7 @@ const often = fc.oneof(
 );
 export const anyLimits: fc.Arbitrary<Limits> = fc
   .record({
-    formats: fc.constantFrom([1, 0], [0], [1], ['karaoke', 1]),
+    formats: fc.constantFrom([1, 0], [0], [1], ['karaoke', 1], ['karaoke']),
     resolutions: fc.constantFrom([], [], [], [96, 480], [960]),
     finest: fc.constantFrom(null, null, null, 960),
     frames: fc.boolean(),
@@ -252,6 +252,13 @@ export function unsaid(song: Song, takes: Limits, hand: HandoffAsked): string[] 
   return found;
 }
 
+/** What whole files or tracks lack after a remedy that lacked before in none. */
+const brought = (before: readonly ForecastItem[], after: readonly ForecastItem[]): string[] => {
+  const worst = ['files', 'moreTracks', 'fileNames'];
+  const had = new Set(before.map((i) => i.what));
+  return after.filter((i) => worst.includes(i.what) && !had.has(i.what)).map((i) => i.says);
+};
+
 /** Remedies that set something and change nothing of what they are for. */
 export function vain(
   song: Song,
@@ -274,6 +281,7 @@ export function vain(
         (i) => i.what === item.what && i.arrives === item.arrives && i.by === item.by,
       );
       if (sum(left) >= item.count) found.push(`${words} leaves ${sum(left)}`);
+      found.push(...brought(before.value, after.value).map((more) => `${words} brings ${more}`));
     }
   }
   return { tried, found };

@@ -138,3 +138,48 @@ describe('what a forecast says', () => {
     expect(only(forecast(high, { channels: 4 }, { take: as }), 'highChannels').count).toBe(2 - 1);
   });
 });
+
+describe('words for who shows them in karaoke order', () => {
+  const sung = songOf(
+    [tempo(0, 500_000)],
+    [
+      ...['Lan', 'tern\r', 'low\n', 'row'].flatMap((said, n) => [
+        text(n * 96, meta.lyric, said),
+        ...note(n * 96, 90, 60),
+      ]),
+    ],
+  );
+
+  it('arrive: a lyric is the text of the karaoke file that sings it, with its line ends and strokes', () => {
+    expect(forecast(sung, { formats: ['karaoke'] })).toEqual([]);
+  });
+
+  it('that were left out are said, and no remedy makes a file of them that is not opened', () => {
+    const left = only(
+      forecast(sung, { formats: ['karaoke'] }, { take: { lyrics: false } }),
+      'lyrics',
+    );
+    expect([left.says, left.why, left.remedy]).toEqual([
+      '4 syllables do not arrive',
+      'Words that are sung here are missing there.',
+      { says: 'Send them', setting: { take: { lyrics: true, without: [] } } },
+    ]);
+    const noTexts = { words: false, marks: [], sections: false };
+    const unread = only(forecast(sung, { formats: ['karaoke'], ...noTexts }), 'texts');
+    expect(unread.remedy).toBeNull();
+  });
+
+  it('files that are not opened are counted as files, and no remedy leads there', () => {
+    const shut = forecast(sung, { formats: ['karaoke'] }, { form: { format: 1 } });
+    expect(shut.map((i) => i.says)).toEqual(['1 file is not opened']);
+    const lyrics = only(
+      forecast(
+        sung,
+        { formats: ['karaoke'], lyrics: false },
+        { take: { texts: false, lyrics: false } },
+      ),
+      'lyrics',
+    );
+    expect(JSON.stringify(lyrics.remedy)).not.toContain('format');
+  });
+});

@@ -128,7 +128,7 @@ function inWords(told: Told, given: Remedying, { worst }: Following): ForecastIt
     count,
     tracks: [...tracks],
     bars: spansOf(bars),
-    why: whyOf(what),
+    why: whyOf(what, arrives),
     remedy: remedyFor(told, given),
   };
 }

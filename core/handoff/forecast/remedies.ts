@@ -26,7 +26,21 @@ const takeKeys = new Set(Object.keys(takeSchema.shape));
 /** What makes it arrive, or arrive as it is; null where nothing does. */
 export function remedyFor(told: Told, given: Remedying): Remedy | null {
   const [findings, usual] = told.arrives === 'changed' ? [changed, ofKind] : [missing, leftOut];
-  return (findings[told.what] ?? usual)(told, given);
+  const remedy = (findings[told.what] ?? usual)(told, given);
+  return remedy && 'setting' in remedy && closes(remedy.setting, given) ? null : remedy;
+}
+
+/** Whether a setting would make files that are opened now be opened no more. */
+function closes({ form }: HandoffAsked, { song, wanted, limits }: Remedying): boolean {
+  const now = { ...wanted, form: { ...wanted.form, ...form } } as Wanted;
+  return isOpened(song, wanted, limits) && !isOpened(song, now, limits);
+}
+
+function isOpened(song: Song, wanted: Wanted, limits: Limits): boolean {
+  const own = song.division.kind === 'ppq' ? song.division.ticksPerQuarter : null;
+  const ppq = wanted.form.ppq ?? own;
+  const fits = ppq === null ? limits.frames : fittingResolution(ppq, limits) === null;
+  return fits && limits.formats.includes(formatOf(song, wanted));
 }
 
 /** Several that are in the way at once are set at once. */
@@ -87,16 +101,19 @@ function asItSounds(given: Remedying): Settings | null {
     return set('Thin the tempos to what is followed', {
       form: { steps: { error: 1, perSecond: limits.temposASecond } },
     });
-  return set('Place it anew at one tempo, so that it sounds as here', {
+  return set('Place it anew at one tempo: it sounds as here, on other bars and beats', {
     form: { tempo: 'one, as it sounds' },
   });
 }
 
 const inItsBars = ({ wanted: { form }, limits }: Remedying): Settings | null =>
   form.tempo === 'one, as it sounds'
-    ? set('Keep every event in its bar', {
-        form: { tempo: limits.tempo === 'map' ? 'as it is' : 'one, in its bars' },
-      })
+    ? set(
+        `Keep every event in its bar${limits.tempo === 'map' ? '' : ', at the one tempo there'}`,
+        {
+          form: { tempo: limits.tempo === 'map' ? 'as it is' : 'one, in its bars' },
+        },
+      )
     : null;
 
 const drumsTogether = ({ wanted: { form, divide } }: Remedying): Settings | null =>
@@ -137,8 +154,8 @@ const changed: Readonly<Partial<Record<What, Finding>>> = {
     ),
   velocities: (_, given) => withoutRecipe(given),
   pitches: (_, given) => withoutRecipe(given),
-  channels: (_, { wanted }) =>
-    wanted.take.channels === 'as they are'
+  channels: (_, { wanted, limits, song }) =>
+    wanted.take.channels === 'as they are' || channelsFor(limits, songFacts(song)) !== 'as they are'
       ? null
       : set('Leave channels as they are', { take: { channels: 'as they are' } }),
   drums: (told, { wanted }) => {
@@ -216,8 +233,10 @@ const missing: Readonly<Partial<Record<What, Finding>>> = {
     const format = limits.formats.includes(formatOf(song, wanted))
       ? {}
       : { format: limits.formats[0]! };
+    // A karaoke file has an ending of its own unless another is asked for.
+    const ending = limits.formats[0] === 'karaoke' ? { ending: limits.ending } : {};
     return set('Write it so that it is opened', {
-      form: { ...format, ppq: fittingResolution(own, limits) },
+      form: { ...format, ppq: fittingResolution(own, limits), ...ending },
     });
   },
   chosenTracks: (_, { wanted: { divide } }) =>
@@ -253,6 +272,12 @@ const ofTheMap: ReadonlySet<What> = new Set([
   'copyright',
 ]);
 
+/** The channels that a receiver hears, where those of the song are others. */
+function channelsHeard({ limits, song }: Remedying): HandoffAsked {
+  const channels = channelsFor(limits, songFacts(song));
+  return channels === 'as they are' ? {} : { take: { channels } };
+}
+
 /** What was left out as set is sent. */
 function leftOut({ what, by }: Told, given: Remedying): Settings | null {
   if (by === 'receiver') return null;
@@ -263,9 +288,12 @@ function leftOut({ what, by }: Told, given: Remedying): Settings | null {
   return together(
     divide === 'map' &&
       !ofTheMap.has(what) &&
-      set('Send the music, too', { divide: 'whole', scope: {} }),
+      set('Send the music, too', { divide: 'whole', scope: {}, ...channelsHeard(given) }),
     isOut && set('Send them', { take: { [kind]: true, without: [] } }),
-    form.format === 'karaoke' && kind === 'lyrics' && set('Send them', { form: { format: 1 } }),
+    form.format === 'karaoke' &&
+      kind === 'lyrics' &&
+      given.limits.formats.includes(1) &&
+      set('Send them', { form: { format: 1 } }),
   );
 }
 

@@ -76,8 +76,14 @@ export class Tally {
     if (tick !== undefined) told.bars.add(this.barAt(tick));
   }
 
-  /** Everything that was followed. */
+  /** Everything that was followed; what lies in files that are not opened is told by those files. */
   events(following: Following): void {
+    this.rows(following);
+    for (const told of this.told.values())
+      if (told.what === 'files') told.count = following.unopened;
+  }
+
+  private rows(following: Following): void {
     const { outcomes, known } = following;
     this.song.tracks.forEach((track, n) => {
       const { events, id } = track;

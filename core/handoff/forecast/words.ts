@@ -101,7 +101,7 @@ const whys: Readonly<Record<What, string>> = {
   markers: 'Nobody finds the places there that are named here.',
   sections: 'Spans are not seen there; at most where they begin and end.',
   texts: 'What was written down for whoever plays is not there.',
-  lyrics: 'There are no words to sing.',
+  lyrics: 'Words that are sung here are missing there.',
   timecode: 'Against picture it has to be put to its address by hand.',
   copyright: 'The notice of whose work it is gets lost.',
   programs: 'Parts play with whatever sound is set there.',
@@ -119,11 +119,11 @@ const whys: Readonly<Record<What, string>> = {
     'Parts of several ports come together on sixteen channels, and change one another’s sounds.',
   trackNames: 'Parts have to be told apart by ear.',
   instrumentNames: 'It is not said what is to play a part.',
-  notes: 'There is no music in it.',
+  notes: 'Music is missing there.',
   gap: 'Repeated notes run into one.',
   highChannels: 'Whole parts are silent.',
   moreTracks: 'Whole parts are missing.',
-  files: 'There is nothing of it at all.',
+  files: 'Of what is in them nothing arrives.',
   other: 'What it says is not known there.',
   places: 'It no longer sits on the grid where it does here.',
   rounding: 'Nobody hears it; only who compares places finds it.',
@@ -148,7 +148,24 @@ const whys: Readonly<Record<What, string>> = {
   more: 'Notes are heard that nobody wrote.',
 };
 
-export const whyOf = (what: What): string => whys[what];
+/** Why it matters that something arrives otherwise: where nothing stands, as where it does not arrive. */
+const whysChanged: Readonly<Partial<Record<What, string>>> = {
+  tempo: 'The music is slower or faster there than here.',
+  markers: 'They are called otherwise there, or are marks of another kind.',
+  sections: 'Where they begin and end is seen there; that they are spans is not.',
+  texts: 'What was written down for whoever plays reads otherwise.',
+  lyrics: 'The words that are sung read otherwise.',
+  copyright: 'The notice of whose work it is reads otherwise.',
+  trackNames: 'Parts are called otherwise there than here.',
+  instrumentNames: 'What is to play a part is called otherwise.',
+  programs: 'Parts play with another sound than here.',
+  controllers: 'Pedals, swells and vibrato are not as played.',
+  bend: 'Slides and vibrato are not as played.',
+  pressure: 'What was played with pressure on the keys is not as played.',
+};
+
+export const whyOf = (what: What, arrives: Told['arrives']): string =>
+  (arrives === 'changed' ? whysChanged[what] : undefined) ?? whys[what];
 
 const msWords = (seconds: number): string =>
   seconds >= 1 ? `${seconds.toFixed(2)} s` : `${boundText(seconds * 1000)} ms`;

@@ -70,7 +70,8 @@ export function settingsFor(receiver: Receiver, song: SongFacts): HandoffAsked {
       longestName: limits.nameLetters,
       longestMark: limits.markLetters,
       fileNames: limits.fileNames,
-      ending: limits.ending === '.mid' ? null : limits.ending,
+      // A karaoke file has an ending of its own unless another is asked for.
+      ending: limits.ending === '.mid' && limits.formats[0] !== 'karaoke' ? null : limits.ending,
       start: limits.start,
       ...tempoFor(limits, song),
       ...(tooMany(limits, song) ? tracksInOne(limits) : {}),

@@ -29,10 +29,13 @@ export function ForecastList({
   useEffect(() => () => show([]), [show]);
   if (error) return <ProblemNote problem={problemOf(error)} />;
   if (!data) return <p className="mt-4 text-faint">Following every event …</p>;
+  // What somebody left out is no alarm: it stands apart, and can be sent by one press all the same.
+  const left = data.filter(isLeftOut);
+  const items = data.filter((item) => !isLeftOut(item));
   const heading =
-    data.length === 0
-      ? `Everything arrives${receiver ? ` at ${receiver}` : ''}`
-      : `${count(data.length, 'thing')} will not arrive as here`;
+    items.length > 0
+      ? `${count(items.length, 'thing')} will not arrive as here`
+      : `Everything${left.length > 0 ? ' that is sent' : ''} arrives${receiver ? ` at ${receiver}` : ''}`;
   return (
     <section aria-label="Forecast" className={`mt-5 ${isPlaceholderData ? 'opacity-60' : ''}`}>
       <div role="status">
@@ -44,38 +47,41 @@ export function ForecastList({
           {receiver ? '' : ', for who takes everything'}.
         </p>
       )}
-      <ul className="space-y-2.5">
-        {data.map((item) => (
-          <Item
-            key={`${item.what} ${item.arrives} ${item.by}`}
-            song={song}
-            item={item}
-            remedy={remedy}
-            show={show}
-          />
-        ))}
-      </ul>
+      <Items {...{ song, remedy, show }} items={items} />
+      {left.length > 0 && (
+        <>
+          <h4 className="mt-4 mb-1.5 text-faint">Left out, as it is set</h4>
+          <Items {...{ song, remedy, show }} items={left} />
+        </>
+      )}
     </section>
   );
 }
 
-const tone = { not: 'border-rust', changed: 'border-ochre' } as const;
+/** What would arrive if it were sent. */
+const isLeftOut = ({ by, arrives }: ForecastItem): boolean => by === 'setting' && arrives === 'not';
 
-function Item({
-  song,
-  item,
-  remedy: take,
-  show,
-}: {
+interface Acts {
   readonly song: SongView;
-  readonly item: ForecastItem;
   readonly remedy: (remedy: NonNullable<ForecastItem['remedy']>) => void;
   readonly show: (bars: ForecastItem['bars']) => void;
-}) {
+}
+
+const Items = ({ items, ...acts }: Acts & { readonly items: readonly ForecastItem[] }) => (
+  <ul className="space-y-2.5">
+    {items.map((item) => (
+      <Item key={`${item.what} ${item.arrives} ${item.by}`} item={item} {...acts} />
+    ))}
+  </ul>
+);
+
+const tone = { not: 'border-rust', changed: 'border-ochre' } as const;
+
+function Item({ song, item, remedy: take, show }: Acts & { readonly item: ForecastItem }) {
   const { says, why, arrives, by, remedy, bars } = item;
   return (
     <li
-      className={`border-l-3 pl-3 ${tone[arrives]}`}
+      className={`border-l-3 pl-3 ${isLeftOut(item) ? 'border-line' : tone[arrives]}`}
       onPointerEnter={() => show(bars)}
       onPointerLeave={() => show([])}
       onFocus={() => show(bars)}

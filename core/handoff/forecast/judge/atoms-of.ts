@@ -33,6 +33,12 @@ export const isAnywhere = (loss: Loss): boolean => anywhere.has(loss);
 /** Texts and payloads by numbers, the same for what reads the same. */
 export class Contents {
   private readonly numbers = new Map<string, number>();
+  private readonly sings: boolean;
+
+  /** @param sings lyrics leave as texts of a karaoke file: what is sung is the same in either */
+  constructor(sings = false) {
+    this.sings = sings;
+  }
 
   /**
    * What a row says, as a number. @param channels whether channels count
@@ -45,12 +51,21 @@ export class Contents {
       );
     if (lossOfRow(events, row) === 'timecode') return -1;
     const said = textAt(events, row, encoding) ?? toHex(payloadOf(events, row));
-    const key = `${status} ${events.data1[row]} ${said}`;
+    const isWord = this.sings && (events.data1[row] === 5 || events.data1[row] === 1);
+    const key = isWord ? sungWord(said) : `${status} ${events.data1[row]} ${said}`;
     let number = this.numbers.get(key);
     if (number === undefined) this.numbers.set(key, (number = -2 - this.numbers.size));
     return number;
   }
 }
+
+/**
+ * What is sung of a lyric or of a text of a karaoke file: without the ends of lines, which a lyric says by
+ * carriage returns and line feeds behind it (RP-017, from memory), and such a text by a stroke before it
+ * (common practice).
+ */
+export const sungWord = (said: string): string =>
+  said.replace(/[\r\n]+/g, '').replace(/^[\\/]/, '');
 
 /** What a text says; undefined of what is none. */
 export function textAt(

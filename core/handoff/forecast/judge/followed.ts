@@ -9,7 +9,7 @@ import { outlineTrack } from '../../proof/reading/track-outline.ts';
 import { findSpan, placesOf } from '../../proof/places.ts';
 import type { Limits } from '../../receiver/receiver.ts';
 import { arrivalOf, lossOfRow, type Arrival, type Opened } from './arrival.ts';
-import { isAboutTrack, isAnywhere, isOfMap, textAt } from './atoms-of.ts';
+import { isAboutTrack, isAnywhere, isOfMap, sungWord, textAt } from './atoms-of.ts';
 import { displacedIn, type Displaced } from './displaced.ts';
 import { metasIn, offOf, sameRow } from './event-rows.ts';
 import type { Following } from './following.ts';
@@ -26,6 +26,7 @@ export interface FollowedFile {
 /** Follows every event of a song through one of its files to who opens it. */
 export function followFile(all: Following, file: FollowedFile): void {
   const arrival = arrivalOf(file.song, file.laid, all.known.limits, all.known.findKeySwitches);
+  if (!arrival.opened) all.unopened++;
   new Followed(all, file, arrival).follow();
 }
 
@@ -244,7 +245,9 @@ class Followed {
       return lossOfRow(events, row) === 'timecode' || sameRow(events, row, there, at)
         ? 0
         : bit.value;
-    const form = events.data1[row] === there.data1[at] ? 0 : bit.form;
+    const isSung = this.sings() && lossOfRow(events, row) === 'lyrics';
+    if (isSung && sungWord(was) === sungWord(is)) return 0;
+    const form = isSung || events.data1[row] === there.data1[at] ? 0 : bit.form;
     if (was === is) return form;
     const { longestName, longestMark, text } = this.known.wanted.form;
     if (longestName !== null || longestMark !== null) return form | bit.cut;
@@ -260,7 +263,9 @@ class Followed {
     const missing = left.flatMap((rest) => rest?.missing ?? []);
     const more = left.flatMap((rest) => rest?.more.filter((f) => this.isOwn(f)) ?? []);
     const exact = exactPairs(missing, [...found, ...more]);
-    for (const [e, f] of exact.pairs) this.answered(e, f, bit.elsewhere);
+    // Words of a karaoke file have a track of their own: that is what such a file is.
+    for (const [e, f] of exact.pairs)
+      this.answered(e, f, this.sings() && this.isLyric(e) ? 0 : bit.elsewhere);
     const byGroup = grouped(exact, (atom, isFound) => this.groupOf(atom, isFound));
     for (const { expected, found: had } of byGroup) {
       const pairing = this.isNotes(expected, had)
@@ -271,6 +276,12 @@ class Followed {
       for (const e of pairing.missing) this.missing(e);
       if (this.arrival.opened) this.all.more += pairing.more.filter((f) => this.isNote(f)).length;
     }
+  }
+
+  private sings = (): boolean => this.known.wanted.form.format === 'karaoke';
+
+  private isLyric({ track, row }: Atom): boolean {
+    return lossOfRow(this.known.song.tracks[track]!.events, row) === 'lyrics';
   }
 
   /** Statements at the ends of a part are there for what is not chosen. */

@@ -17,7 +17,7 @@ export class Following {
   private readonly limits: Limits;
   private readonly findKeySwitches: FindKeySwitches;
   private readonly parents: ReadonlyMap<string, string>;
-  private readonly contents = new Contents();
+  private readonly contents: Contents;
   private readonly isSection: (track: Track, row: number) => boolean;
   /** By track and row. */
   readonly outcomes: readonly Int32Array[];
@@ -25,6 +25,8 @@ export class Following {
   readonly chosen = new Set<number>();
   /** Notes that arrive and stand nowhere in the song. */
   more = 0;
+  /** Files that are not opened. */
+  unopened = 0;
   readonly worst = { rounding: 0, places: 0, time: 0 };
 
   /** @param song as it is sent */
@@ -38,6 +40,7 @@ export class Following {
     this.song = song;
     this.wanted = wanted;
     this.parents = plan.parents;
+    this.contents = new Contents(wanted.form.format === 'karaoke');
     this.limits = limits;
     const places = new Map(song.tracks.map((track, n) => [track, n]));
     const { sectionAt } = readSongMap(song);
