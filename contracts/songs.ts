@@ -128,6 +128,19 @@ export const timingSchema = z.object({
   meters: z.array(
     z.object({ atTick: tick, bar: z.int(), numerator: z.int(), denominator: z.int() }),
   ),
+  clicks: z
+    .array(
+      z.object({
+        atTick: tick,
+        numerator: z.int(),
+        denominator: z.int(),
+        clocks: z.int().meta({ description: 'MIDI clocks a click, of 24 a quarter.' }),
+        thirtySeconds: z
+          .int()
+          .meta({ description: 'Notated thirty-seconds a quarter; 8 is usual.' }),
+      }),
+    )
+    .meta({ description: 'Meters that say another click than is usual.' }),
   keys: z.array(z.object({ atTick: tick, position, sharps: z.int(), minor: z.boolean() })),
   markers: z.array(mark),
   cuePoints: z.array(mark),

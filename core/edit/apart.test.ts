@@ -31,6 +31,18 @@ describe('notes that are moved stay apart', () => {
     });
   });
 
+  it('all that begin together end where the next of their key begins', () => {
+    expect(
+      moved([note(0, 40, 60), note(0, 40, 60), note(100, 40, 60)], [80, 80, 100]).notes,
+    ).toEqual(['80-100', '80-100', '100-140']);
+  });
+
+  it('what begins with a note that stays, stays with it', () => {
+    expect(
+      moved([note(0, 10, 60), note(100, 10, 60), note(100, 10, 60)], [50, 40, 40]).notes,
+    ).toEqual(['50-60', '100-110', '100-110']);
+  });
+
   it('one that would begin with its forerunner, or before it, stays where it was', () => {
     expect(moved([note(0, 40, 60), note(100, 40, 60)], [0, 0])).toEqual({
       cut: 0,

@@ -17,6 +17,7 @@ export interface KeptApart {
 export function keepApart(events: Events, notes: Notes, atTick: Float64Array): KeptApart {
   const lastOf = new Int32Array(2048).fill(-1);
   const before = new Int32Array(notes.count).fill(-1);
+  const putBack = new Uint8Array(notes.count);
   let [cut, stayed] = [0, 0];
   const start = (n: number): number => atTick[notes.on[n]!]!;
   const oldStart = (n: number): number => events.atTick[notes.on[n]!]!;
@@ -26,6 +27,7 @@ export function keepApart(events: Events, notes: Notes, atTick: Float64Array): K
   const stay = (n: number): void => {
     atTick[notes.on[n]!] = oldStart(n);
     if (notes.off[n] !== -1) atTick[notes.off[n]!] = oldEnd(n);
+    putBack[n] = 1;
     stayed++;
   };
   for (let n = 0; n < notes.count; n++) {
@@ -33,6 +35,9 @@ export function keepApart(events: Events, notes: Notes, atTick: Float64Array): K
     const key = ((events.status[row]! & 15) << 7) | events.data1[row]!;
     before[n] = lastOf[key]!;
     lastOf[key] = n;
+    // What began with a note that had to stay stays with it.
+    const twin = before[n]!;
+    if (twin !== -1 && putBack[twin] && oldStart(twin) === oldStart(n) && isMoved(n)) stay(n);
     let later = n;
     for (let earlier = before[n]!; earlier !== -1; later = earlier, earlier = before[earlier]!) {
       if (oldStart(earlier) === oldStart(later) || start(earlier) < start(later)) break;
@@ -46,14 +51,18 @@ export function keepApart(events: Events, notes: Notes, atTick: Float64Array): K
     }
   }
   for (let n = 0; n < notes.count; n++) {
-    const earlier = before[n]!;
-    if (earlier === -1 || notes.off[earlier] === -1) continue;
-    const [off, from] = [notes.off[earlier]!, start(n)];
-    // What sounded into this note before goes on doing so, and no longer.
-    const overlap = Math.max(0, oldEnd(earlier) - oldStart(n));
-    if (overlap > 0 || atTick[off]! <= from || from <= start(earlier)) continue;
-    atTick[off] = from;
-    cut++;
+    const from = start(n);
+    // All that begin together before this one end where it begins.
+    const first = before[n] === -1 ? -1 : start(before[n]!);
+    for (let earlier = before[n]!; earlier !== -1; earlier = before[earlier]!) {
+      if (start(earlier) !== first || from <= first) break;
+      const off = notes.off[earlier]!;
+      // What sounded into this note before goes on doing so, and no longer.
+      const overlap = Math.max(0, oldEnd(earlier) - oldStart(n));
+      if (off === -1 || overlap > 0 || atTick[off]! <= from) continue;
+      atTick[off] = from;
+      cut++;
+    }
   }
   return { cut, stayed };
 }

@@ -134,6 +134,15 @@ describe('bars that become shorter: what is behind their end (by hand)', () => {
     );
   });
 
+  it('no two tempos on one tick: one whose bar ended before it says nothing where another stands', () => {
+    const tempos = songOf([tempo(0), tempo(288), tempo(384), end(2)]);
+    const { song: after } = inThree(tempos, 1, { music: 'keeps its bars' });
+    expect(timingOf(after).tempos.map((t) => t.atTick)).toEqual([0, 288]);
+    const alone = songOf([tempo(0), tempo(300), end(2)]);
+    const { song: moved } = inThree(alone, 1, { music: 'keeps its bars' });
+    expect(timingOf(moved).tempos.map((t) => t.atTick)).toEqual([0, 288]);
+  });
+
   it('bars that become longer leave their new beats empty', () => {
     const { song: after } = take(song, 'timing.meter', {
       bar: 1,

@@ -174,6 +174,7 @@ function rebarred(
       if (end.isCut) left.ended++;
     }
   }
+  dropIdle(events, atTick, isBeyond, gone);
   if (beyond === 'moved') keepKeysApart(events, atTick, isBeyond, takeOut, left);
   let moved = 0;
   for (let row = 0; row < events.count; row++)
@@ -192,6 +193,23 @@ function rebarred(
     ),
     moved: moved + gone.size,
   };
+}
+
+/** Tempos and keys that went to a bar line and say nothing there, since another stands behind them on it. */
+function dropIdle(
+  events: Events,
+  atTick: Float64Array,
+  isBeyond: Uint8Array,
+  gone: Set<number>,
+): void {
+  const last = new Map<number, number>();
+  for (let row = events.count - 1; row >= 0; row--) {
+    const type = events.data1[row]!;
+    if (events.status[row] !== META || (type !== meta.tempo && type !== meta.keySignature))
+      continue;
+    if (isBeyond[row] && last.get(type) === atTick[row]) gone.add(row);
+    last.set(type, atTick[row]!);
+  }
 }
 
 /** Notes that went to a bar line, and those of their key: none begins with another, none ends behind the next one's beginning. */

@@ -32,6 +32,14 @@ export interface TimingSummary {
     numerator: number;
     denominator: number;
   }[];
+  /** Meters, also such as are stated again, that say another click than is usual. */
+  readonly clicks: readonly {
+    atTick: number;
+    numerator: number;
+    denominator: number;
+    clocks: number;
+    thirtySeconds: number;
+  }[];
   readonly keys: readonly { atTick: number; position: string; sharps: number; minor: boolean }[];
   readonly markers: readonly MarkSummary[];
   readonly cuePoints: readonly MarkSummary[];
@@ -125,6 +133,15 @@ export function timingSummary(song: Song): TimingSummary {
     meters: meters
       .slice(0, mostListed)
       .map(({ atTick, bar, numerator, denominator }) => ({ atTick, bar, numerator, denominator })),
+    clicks: timing.meters
+      .filter((m) => m.click)
+      .slice(0, mostListed)
+      .map(({ atTick, numerator, denominator, click }) => ({
+        atTick,
+        numerator,
+        denominator,
+        ...click!,
+      })),
     keys: timing.keys.slice(0, mostListed).map((k) => ({ ...k, position: at(k.atTick) })),
     markers: marks(timing.markers),
     cuePoints: marks(timing.cuePoints),

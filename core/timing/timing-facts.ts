@@ -71,7 +71,7 @@ function note(
     if (tempo > 0) facts.tempos.push({ atTick, tempo });
   } else if (type === meta.timeSignature && b.length >= 2) {
     if (b[0]! > 0 && b[1]! <= 7)
-      facts.meters.push({ atTick, numerator: b[0]!, denominator: 2 ** b[1]! });
+      facts.meters.push({ atTick, numerator: b[0]!, denominator: 2 ** b[1]!, ...clickOf(b) });
   } else if (type === meta.keySignature && b.length === 2) {
     facts.keys.push({ atTick, sharps: (b[0]! << 24) >> 24, minor: b[1] === 1 });
   } else if (type === meta.marker || type === meta.cuePoint || type === meta.text) {
@@ -87,6 +87,14 @@ function note(
       hundredths: b[4]!,
     };
   }
+}
+
+/** What a meter says of its click, where that is not what is usual: a quarter, its beat, or three eighths. */
+function clickOf(b: Uint8Array): Pick<Meter, 'click'> {
+  const [numerator, power, clocks, thirtySeconds] = b;
+  if (clocks === undefined || thirtySeconds === undefined) return {};
+  const usual = [24, 96 / 2 ** power!, ...(power === 3 && numerator! % 3 === 0 ? [36] : [])];
+  return usual.includes(clocks) && thirtySeconds === 8 ? {} : { click: { clocks, thirtySeconds } };
 }
 
 /** What our own events say, see `own-events.ts`. */

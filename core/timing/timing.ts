@@ -31,6 +31,8 @@ export interface Meter {
   readonly atTick: number;
   readonly numerator: number;
   readonly denominator: number;
+  /** Where it says another click than its beats: MIDI clocks of 24 a quarter, and notated 32nds a quarter (SMF 1.0). */
+  readonly click?: { readonly clocks: number; readonly thirtySeconds: number };
 }
 
 export interface KeyPoint {

@@ -4,7 +4,14 @@ import { describe, expect, it } from 'vitest';
 import { scaleRuns } from '../../../tests/support/scale.ts';
 import { controller, note, songOf } from '../../../tests/support/songs.ts';
 import { plainEvents } from '../../../tests/support/independent.ts';
-import { channelEvent, meta, metaEvent, payloadOf, type EventValue } from '../../smf/events.ts';
+import {
+  channelEvent,
+  eventValues,
+  meta,
+  metaEvent,
+  payloadOf,
+  type EventValue,
+} from '../../smf/events.ts';
 import { encodeText } from '../../smf/text.ts';
 import type { Song } from '../../song/song.ts';
 import { timingOf } from '../../song/timing-of.ts';
@@ -106,6 +113,22 @@ describe('letters for a receiver', () => {
       new Uint8Array(iconv.encode('東京 Grosse', 'shift_jis')),
     );
     expect(writtenAs('a\u{10ffff}b', 'ASCII').text).toBe('a?b');
+  });
+
+  it('for ASCII a name, a marker or a text is one line; a lyric keeps its line ends (RP-017)', () => {
+    const song = songOf([
+      text(0, meta.trackName, 'Upper\nvoices\r\n'),
+      text(96, meta.lyric, 'moon\r'),
+      text(192, meta.marker, 'Verse\t1'),
+    ]);
+    const said = (its: Song): string[] =>
+      eventValues(its.tracks[0]!.events).map((e) => String.fromCharCode(...(e.payload ?? [])));
+    expect(said(lettersFormed(song, 'ASCII').song).slice(0, 3)).toEqual([
+      'Upper voices',
+      'moon\r',
+      'Verse 1',
+    ]);
+    expect(lettersFormed(song, 'UTF-8').song).toEqual(song);
   });
 
   it('leave texts that read the same as they are, and change names, lyrics and markers alike', () => {

@@ -1,5 +1,5 @@
 import anyAscii from 'any-ascii';
-import { META, payloadOf, type Events } from '../../smf/events.ts';
+import { META, meta, payloadOf, type Events } from '../../smf/events.ts';
 import { packEvents } from '../../smf/event-builder.ts';
 import { eventAt } from '../../smf/events.ts';
 import { decodeAs, decodeText, encodeText, type TextEncodingName } from '../../smf/text.ts';
@@ -55,6 +55,10 @@ function changeWords(changes: ReadonlyMap<string, string>, form: TextForm): stri
   ];
 }
 
+/** Ends of lines, tabulators and whatever else is no letter. */
+// eslint-disable-next-line no-control-regex -- that is what they are
+const controls = /[\u0000-\u001f\u007f]+/g;
+
 const isText = (events: Events, i: number): boolean =>
   events.status[i] === META && events.data1[i]! >= 1 && events.data1[i]! <= 15;
 
@@ -68,12 +72,15 @@ function rewritten(
   for (let i = 0; i < events.count; i++) {
     if (!isText(events, i)) continue;
     const bytes = payloadOf(events, i);
-    if (bytes.every((b) => b < 0x80)) continue;
-    const text = decodeText(bytes, encoding);
+    // Devices show one line; in lyrics line ends say where lines of the song end (RP-017, from memory).
+    const oneLine = form === 'ASCII' && events.data1[i] !== meta.lyric;
+    if (bytes.every((b) => b < 0x80 && (!oneLine || (b >= 0x20 && b !== 0x7f)))) continue;
+    const whole = decodeText(bytes, encoding);
+    const text = oneLine ? whole.replace(controls, ' ').trim() : whole;
     if (form !== 'ASCII' && encodeAs(text, form) && decodeAs(bytes, form) === text) continue;
     const written = writtenAs(text, form);
     anew.set(i, written.bytes);
-    if (written.text !== text) changes.set(shownText(text), shownText(written.text));
+    if (written.text !== whole) changes.set(shownText(whole), shownText(written.text));
   }
   if (anew.size === 0) return events;
   return packEvents(

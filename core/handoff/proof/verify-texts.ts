@@ -162,7 +162,15 @@ class LineReader {
     const isPlain = form.text === 'as they are' && longest === null;
     if (isPlain || !isTextRow(events, row)) return { said: payloadHex(events, row) };
     const song = isFound ? this.of.leaving : this.of.song;
-    const text = isFound ? readForm(payload, form.text, song) : readText(payload, song.encoding);
+    const whole = isFound ? readForm(payload, form.text, song) : readText(payload, song.encoding);
+    // Where only ASCII is read a text is one line, but for lyrics.
+    const isLine = !isFound && form.text === 'ASCII' && kind !== 'lyric';
+    const text = isLine
+      ? Array.from(whole, (s) => (s < ' ' || s === '\u007f' ? '\n' : s))
+          .join('')
+          .replace(/\n+/g, ' ')
+          .trim()
+      : whole;
     // Of what was cut the beginning is verified: the end may tell it from others that are alike.
     const shown = (whole: string): string =>
       longest === null ? whole : beginning(whole, longest, isFound);

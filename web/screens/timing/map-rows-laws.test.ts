@@ -5,8 +5,10 @@ import type { SongView } from '#contracts/songs.ts';
 import { runStep } from '#core/operations/run.ts';
 import { summariseSong } from '#core/song/song-summary.ts';
 import type { Song } from '#core/song/song.ts';
+import { meta, metaEvent } from '#core/smf/events.ts';
 import { meterMap } from '#core/timing/meter-map.ts';
 import { timingOf } from '#core/song/timing-of.ts';
+import { songOf } from '../../../tests/support/songs.ts';
 import { mappedSong } from '../../../tests/support/map-steps.ts';
 import { temposOf } from '../../api/runs.ts';
 import { mapRows, type MapRow } from './map-rows.ts';
@@ -90,4 +92,23 @@ it('every meter and key of the table can be changed where it stands', () => {
     }),
     { seed: 96, numRuns: scaleRuns(60) },
   );
+});
+
+it('a meter that says another click than its beats has its row, also where the meter is in force (SMF 1.0)', () => {
+  const meter = (tick: number, ...said: number[]) =>
+    metaEvent(tick, meta.timeSignature, Uint8Array.of(...said));
+  const rows = rowsOf(
+    songOf([
+      meter(0, 4, 2, 48, 8),
+      meter(384, 4, 2, 24, 4),
+      meter(768, 6, 3, 36, 8),
+      meter(1152, 6, 3, 24, 8),
+      metaEvent(2000, meta.endOfTrack),
+    ]),
+  ).filter((r) => r.kind === 'meter');
+  expect(rows.map((r) => [r.atTick, r.says, r.beside])).toEqual([
+    [0, '4/4', 'clicks every 48 MIDI clocks'],
+    [384, '4/4', 'clicks every 24 MIDI clocks, 4 thirty-seconds a quarter'],
+    [768, '6/8', undefined],
+  ]);
 });

@@ -110,10 +110,15 @@ const besideChange = ({ first, last, shape, deviation }: GradualRun, end: Positi
   `until ${end.bar}.${end.beat}${end.tick > 0 ? `.${end.tick}` : ''}, evenly ${shape}; ${count(last - first, 'step')}, at most ${(deviation * 1000).toFixed(1)} ms off`;
 
 function signatureRows({ timing }: SongView, map: MeterMap): MapRow[] {
-  const meters = timing.meters
-    .filter((m) => m.atTick > 0 || m.numerator !== 4 || m.denominator !== 4)
+  const clickAt = new Map(timing.clicks.map((c) => [c.atTick, c]));
+  const stated = new Set(timing.meters.map((m) => m.atTick));
+  const meters = [...timing.meters, ...timing.clicks.filter((c) => !stated.has(c.atTick))]
+    .filter(
+      (m) => m.atTick > 0 || m.numerator !== 4 || m.denominator !== 4 || clickAt.has(m.atTick),
+    )
     .map((m): MapRow => {
       const place = positionAt(map, m.atTick);
+      const click = clickAt.get(m.atTick);
       const where = { ...place };
       return {
         kind: 'meter',
@@ -121,6 +126,7 @@ function signatureRows({ timing }: SongView, map: MeterMap): MapRow[] {
         place,
         says: `${m.numerator}/${m.denominator}`,
         ...cutShort(map, m.atTick),
+        ...(click ? { beside: clickWords(click) } : {}),
         edit: {
           operation: 'timing.meter',
           settings: { ...where, numerator: m.numerator, denominator: String(m.denominator) },
@@ -146,6 +152,15 @@ function signatureRows({ timing }: SongView, map: MeterMap): MapRow[] {
   });
   return [...meters, ...keys];
 }
+
+/** What a meter says of its click, where that is not what is usual (SMF 1.0). */
+const clickWords = ({ clocks, thirtySeconds }: SongView['timing']['clicks'][number]): string =>
+  [
+    `clicks every ${count(clocks, 'MIDI clock')}`,
+    thirtySeconds !== 8 && `${count(thirtySeconds, 'thirty-second')} a quarter`,
+  ]
+    .filter(Boolean)
+    .join(', ');
 
 /** A meter inside a bar of the one before it cuts that bar short. */
 function cutShort(map: MeterMap, atTick: number): { beside?: string } {

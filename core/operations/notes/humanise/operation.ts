@@ -29,13 +29,19 @@ export const notesHumanise = defineOperation({
     let track = 0;
     return rewriteTracks(song, scope, (events, span) => {
       const chance = chanceFrom(seed * 2003 + track++);
-      let before = { tick: -1, move: 0 };
-      return retimeNotes(events, span, ({ from, to }) => {
-        if (!chords || from !== before.tick) before = { tick: from, move: spread * bell(chance) };
+      let tick = -1;
+      // What moves together: all that begins on a tick, or of it the notes of one key.
+      const moves = new Map<number, number>();
+      return retimeNotes(events, span, ({ from, to }, row) => {
+        if (from !== tick) moves.clear();
+        tick = from;
+        const what = chords ? 0 : ((events.status[row]! & 15) << 7) | events.data1[row]!;
+        const move = moves.get(what) ?? spread * bell(chance);
+        moves.set(what, move);
         const moved =
           unit === 'ticks'
-            ? from + Math.round(before.move)
-            : secondsToTicks(map, ticksToSeconds(map, from) + before.move / 1000);
+            ? from + Math.round(move)
+            : secondsToTicks(map, ticksToSeconds(map, from) + move / 1000);
         return { from: moved, to: to + moved - from };
       });
     });

@@ -60,13 +60,15 @@ export const notesStrum = defineOperation({
       const starts = new Map<number, number>();
       chordsIn(events, span, near, keySwitchesOf(instrument)).forEach((rows, n) => {
         const falls = way === 'down' || (way === 'by turns' && n % 2 === 1);
-        const inOrder = [...rows].sort((a, b) =>
-          falls ? events.data1[b]! - events.data1[a]! : events.data1[a]! - events.data1[b]!,
+        // Notes of one key are one string.
+        const keys = [...new Set(rows.map((row) => events.data1[row]!))].sort((a, b) =>
+          falls ? b - a : a - b,
         );
         const begins = events.atTick[rows[0]!]!;
-        inOrder.forEach((row, place) =>
-          starts.set(row, way === 'together' ? begins : later(begins, place)),
-        );
+        for (const row of rows) {
+          const place = way === 'together' ? 0 : keys.indexOf(events.data1[row]!);
+          starts.set(row, place === 0 ? begins : later(begins, place));
+        }
       });
       if (starts.size === 0) return { left: 'It has no chords there.' };
       return retimeNotes(events, span, (place, row) => {
