@@ -92,6 +92,7 @@ describe('harmony over the API', () => {
       'chord: Dm9',
       'chord: Gm7',
       'chord: A7/C#',
+      'chord: end',
     ]);
     const back = await api.bring('back.mid', sent.bytes);
     const line = async (song: string) =>
