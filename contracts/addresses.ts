@@ -18,6 +18,8 @@ export const addresses = {
   addOriginals: 'POST /api/originals',
   getContents: 'GET /api/originals/{sha256}',
   getFile: 'GET /api/originals/{sha256}/file',
+  getFileSource: 'GET /api/originals/{sha256}/source',
+  setFileSource: 'PUT /api/originals/{sha256}/source',
   listOperations: 'GET /api/operations',
   takeStep: 'POST /api/songs/{id}/steps',
   listSteps: 'GET /api/songs/{id}/steps',

@@ -84,6 +84,11 @@ export const slipSchema = z.object({
   extent: extentSchema
     .optional()
     .meta({ description: 'How long it is; slips of earlier versions do not say.' }),
+  copyright: z.array(z.string()).optional().meta({ description: 'Notices that it holds.' }),
+  sources: z
+    .array(z.string())
+    .optional()
+    .meta({ description: 'Where its originals are from, as somebody typed it.' }),
   tracks: z.array(
     z.object({
       id: z.string(),

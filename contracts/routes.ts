@@ -42,6 +42,7 @@ import {
   songSchema,
   tempoListSchema,
   uploadedSchema,
+  fileSourceSchema,
 } from './songs.ts';
 import {
   moveSchema,
@@ -165,6 +166,21 @@ export const routes = {
     summary: 'A file that was brought in or kept, exactly as it came, by the SHA-256 of its bytes',
     status: 200,
     answer: 'audio/midi',
+    errors: [404],
+  },
+  getFileSource: {
+    tag: 'songs',
+    summary: 'Where a file is from, as somebody typed it',
+    status: 200,
+    answer: fileSourceSchema,
+    errors: [404],
+  },
+  setFileSource: {
+    tag: 'songs',
+    summary: 'Say where a file is from: it stays with the file, and slips repeat it',
+    body: fileSourceSchema,
+    status: 200,
+    answer: fileSourceSchema,
     errors: [404],
   },
   listOperations: {

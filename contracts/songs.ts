@@ -128,6 +128,7 @@ export const timingSchema = z.object({
   meters: z.array(
     z.object({ atTick: tick, bar: z.int(), numerator: z.int(), denominator: z.int() }),
   ),
+  copyright: z.array(z.string()).meta({ description: 'Copyright notices, each once.' }),
   clicks: z
     .array(
       z.object({
@@ -328,6 +329,16 @@ export const originalSchema = z.object({
   problems: z.array(errorSchema).meta({ description: 'What was wrong with it and was mended.' }),
 });
 export type OriginalView = Shown<z.infer<typeof originalSchema>>;
+
+/** Where a file is from; empty where nobody said it. */
+export const fileSourceSchema = z.strictObject({
+  source: z
+    .string()
+    .trim()
+    .max(500)
+    .regex(/^\P{Cc}*$/u)
+    .meta({ description: 'A page, a person, a licence; empty: nobody said it.' }),
+});
 
 export const originalsSchema = z.object({
   originals: z.array(originalSchema),

@@ -48,10 +48,11 @@ export async function made(
 ): Promise<HandoffView> {
   const spool = new Spool(incomingFolder(services.config));
   const slips: Slip[] = [];
+  const sources = await services.sources.sourcesSaidOf(at.record.id);
   const take = async (files: readonly FileMade[], of: number): Promise<void> => {
     for (const { sha256, bytes, slip } of files) {
       await spool.add(sha256, bytes);
-      slips.push(slip);
+      slips.push(sources.length > 0 ? { ...slip, sources } : slip);
     }
     progress(slips.length, of);
   };

@@ -116,11 +116,10 @@ function settle(
   if (first === undefined && !hears) return;
   const isMeant = laid !== undefined && !span.notes;
   const among = (first !== undefined && first <= to) || (hears && !laid?.until);
+  const takeAllOut = (): void => group.forEach((its) => takeOut(its, channel));
+  if (!isMeant && among) return takeAllOut();
   const back = setBack(song, standing, group, { channel, to, as });
-  if (!isMeant && (among || back.unknown > 0)) {
-    for (const its of group) takeOut(its, channel);
-    return;
-  }
+  if (!isMeant && back.unknown > 0) return takeAllOut();
   const behind = sounding.starts.some((tick) => tick > to);
   if (behind && back.messages.length > 0) putBehind(group, channel, to, back.messages);
   if (behind && back.unknown > 0)

@@ -53,7 +53,7 @@ export function withChordLine(
   const [has, wants] = [new Set(there.map(says)), new Set(wanted.map(says))];
   const edited = editMarks(
     song,
-    [...there.filter((c) => !wants.has(says(c))), ...idleEnd(song, line, span, last)],
+    [...there.filter((c) => !wants.has(says(c))), ...oldEnd(song, line, span, { last, again })],
     wanted.filter((c) => !has.has(says(c))),
     { kind: 'chord' },
   );
@@ -72,19 +72,20 @@ function ending(
   const last = come.at(-1);
   if (!last || last.text === lineEnd || span.to >= timingOf(song).endTick) return undefined;
   const was = inForceAt(line, span.to);
-  const goesOn = was && (!was.ends || was.atTick === span.to);
+  const goesOn = was && (!was.ends || (was.atTick === span.to && was.travels === last.travels));
   return goesOn ? undefined : { atTick: span.to, text: lineEnd, travels: last.travels };
 }
 
-/** The end behind a span, where no chord is left before it that it could end. */
-function idleEnd(
+/** The end behind a span, where no chord is left before it that it could end, or another takes its place. */
+function oldEnd(
   song: Song,
   line: readonly LineChord[],
   span: TickSpan,
-  last: string | undefined,
+  { last, again }: { last: string | undefined; again: ChordComes | undefined },
 ): Mark[] {
   const next = line.find((c) => c.atTick >= span.to);
-  if (!next?.ends || (last !== undefined && last !== lineEnd)) return [];
+  const isOld = last === undefined || last === lineEnd || again?.atTick === next?.atTick;
+  if (!next?.ends || !isOld) return [];
   return timingOf(song).chords.filter((c) => c.atTick === next.atTick);
 }
 

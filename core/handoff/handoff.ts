@@ -35,6 +35,8 @@ export interface Handoff {
   readonly ending: 'mid' | 'rmi';
   readonly account: Account;
   readonly extent: Extent;
+  /** Copyright notices that the file holds. */
+  readonly copyright: readonly string[];
   readonly proof: Proof;
   /** What the format cannot say, and how it was written instead; what was left out or changed, and why. */
   readonly notes: readonly string[];
@@ -143,6 +145,7 @@ export function makeFile(
         ? accountFor(before.received, song)
         : accountOfPart(song),
     extent: { ...extentOf(song), tracks: laid.smf.tracks.length },
+    copyright: timingOf(song).copyright,
     proof,
     notes: [...notes, ...laid.notes, ...(take.tempo ? gradualNotes(song) : [])],
   });

@@ -1,3 +1,5 @@
+import { lineEnd } from '../harmony/read-chord.ts';
+import { chordIn } from '../timing/chord-texts.ts';
 import { boundText } from '../units/bounds.ts';
 import { laneWords } from '../edit/lane-settings.ts';
 import { parseLaneKey } from '../song/lanes.ts';
@@ -39,7 +41,8 @@ export function keptMarks(song: Song): string[] {
   const kept = [...markers, ...cuePoints, ...texts].filter((m) => !m.travels).map((m) => m.text);
   const spans = sections.filter((s) => !s.travels).map((s) => s.name);
   const named = [...kept, ...spans];
-  const chordsKept = chords.filter((c) => !c.travels).length;
+  const isChord = ({ text }: { readonly text: string }): boolean => chordIn(text) !== lineEnd;
+  const chordsKept = chords.filter((c) => !c.travels && isChord(c)).length;
   const line =
     chordsKept === 0
       ? []

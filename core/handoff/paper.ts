@@ -61,6 +61,8 @@ function fileLines(slip: Slip): string[] {
   const length = slip.extent ? `, ${extentText(slip.extent)}` : '';
   return [
     `  ${slip.file}: ${slip.bytes.toLocaleString('en')} bytes, ${count(slip.tracks.length, 'track')}, ${count(notes, 'note')}${length}`,
+    ...(slip.copyright ?? []).map((notice) => `      Copyright: ${notice}`),
+    ...(slip.sources ?? []).map((said) => `      Source: ${said}`),
     ...slip.notes.map((note) => `      ${note}`),
   ];
 }

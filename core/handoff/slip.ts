@@ -14,6 +14,10 @@ export interface Slip {
   readonly division: string;
   /** How long it is; slips of earlier versions do not say. */
   readonly extent?: Extent;
+  /** Copyright notices that it holds. */
+  readonly copyright?: readonly string[];
+  /** Where its originals are from, as somebody typed it; whoever keeps the slip adds them. */
+  readonly sources?: readonly string[];
   readonly tracks: Handoff['account']['tracks'];
   readonly removed: Handoff['account']['removed'];
   readonly reordered: boolean;
@@ -36,6 +40,7 @@ export function makeSlip(
     format: handoff.format,
     division: handoff.division,
     extent: handoff.extent,
+    ...(handoff.copyright.length > 0 ? { copyright: handoff.copyright } : {}),
     tracks: handoff.account.tracks,
     removed: handoff.account.removed,
     reordered: handoff.account.reordered,
@@ -107,6 +112,8 @@ export function slipText(slip: Slip): string {
     `SHA-256   ${slip.sha256}`,
     `Format    ${slip.format}, ${slip.division}`,
     ...(slip.extent ? [`Length    ${extentText(slip.extent)}`] : []),
+    ...(slip.copyright ?? []).map((notice) => `Copyright ${notice}`),
+    ...(slip.sources ?? []).map((said) => `Source    ${said}`),
     slip.sameAsOriginal ? 'The file is byte for byte the one received.' : '',
     '',
     'Tracks',

@@ -32,6 +32,7 @@ export interface TimingSummary {
     numerator: number;
     denominator: number;
   }[];
+  readonly copyright: readonly string[];
   /** Meters, also such as are stated again, that say another click than is usual. */
   readonly clicks: readonly {
     atTick: number;
@@ -133,6 +134,7 @@ export function timingSummary(song: Song): TimingSummary {
     meters: meters
       .slice(0, mostListed)
       .map(({ atTick, bar, numerator, denominator }) => ({ atTick, bar, numerator, denominator })),
+    copyright: timing.copyright,
     clicks: timing.meters
       .filter((m) => m.click)
       .slice(0, mostListed)

@@ -57,6 +57,13 @@ function gather(song: Song): Timing {
     texts: texts.filter((t) => !ofChordLine(t)),
     chords: texts.filter(ofChordLine),
     sections,
+    copyright: [
+      ...new Set(
+        facts.flatMap((f) =>
+          (f.copyright ?? []).map((said) => shownText(decodeText(fromHex(said), song.encoding))),
+        ),
+      ),
+    ].filter((notice) => notice !== ''),
     endTick: song.tracks.reduce((latest, t) => Math.max(latest, factsOf(t).endTick), 0),
     ...(smpteOffset ? { smpteOffset } : {}),
     ...(timecode ? { timecode } : {}),

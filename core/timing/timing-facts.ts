@@ -24,6 +24,8 @@ export interface TimingFacts {
   }[];
   readonly smpteOffset?: SmpteOffset;
   readonly timecode?: StatedTimecode;
+  /** Copyright notices as hexadecimal bytes, the first of them. */
+  readonly copyright?: readonly string[];
   /** Some of its marks are said to belong to time. */
   readonly anchors?: boolean;
 }
@@ -40,9 +42,9 @@ export function timingFacts(events: Events): TimingFacts | undefined {
     else note(facts, events.data1[i]!, events.atTick[i]!, payloadOf(events, i));
     withSeconds(facts, events, i);
   }
-  const { tempos, meters, keys, marks, smpteOffset, timecode, anchors } = facts;
+  const { tempos, meters, keys, marks, smpteOffset, timecode, anchors, copyright } = facts;
   const lists = tempos.length + meters.length + keys.length + marks.length;
-  return lists > 0 || smpteOffset || timecode || anchors ? facts : undefined;
+  return lists > 0 || smpteOffset || timecode || anchors || copyright ? facts : undefined;
 }
 
 /** The mark that a row said, if it did, with the time that it belongs to. */
@@ -72,6 +74,8 @@ function note(
   } else if (type === meta.timeSignature && b.length >= 2) {
     if (b[0]! > 0 && b[1]! <= 7)
       facts.meters.push({ atTick, numerator: b[0]!, denominator: 2 ** b[1]!, ...clickOf(b) });
+  } else if (type === meta.copyright && (facts.copyright?.length ?? 0) < mostNotices) {
+    facts.copyright = [...(facts.copyright ?? []), toHex(b.subarray(0, mostNoticeBytes))];
   } else if (type === meta.keySignature && b.length === 2) {
     facts.keys.push({ atTick, sharps: (b[0]! << 24) >> 24, minor: b[1] === 1 });
   } else if (type === meta.marker || type === meta.cuePoint || type === meta.text) {
@@ -88,6 +92,10 @@ function note(
     };
   }
 }
+
+/** A hostile file must not make facts endless. */
+const mostNotices = 20;
+const mostNoticeBytes = 500;
 
 /** What a meter says of its click, where that is not what is usual: a quarter, its beat, or three eighths. */
 function clickOf(b: Uint8Array): Pick<Meter, 'click'> {

@@ -15,6 +15,8 @@ export interface Timing {
   /** The chord line: texts that say a chord, see `chord-texts.ts`. */
   readonly chords: readonly Mark[];
   readonly sections: readonly Section[];
+  /** Copyright notices, each once. */
+  readonly copyright: readonly string[];
   readonly smpteOffset?: SmpteOffset;
   readonly timecode?: StatedTimecode;
   /** Latest end of track. */

@@ -155,6 +155,10 @@ const migrations: readonly Migration[] = [
       'ALTER TABLE songs ADD COLUMN sought text GENERATED ALWAYS AS (lower(title || chr(10) || file_name || chr(10) || tags::text)) STORED',
     ],
   },
+  {
+    name: '0015-where-files-are-from',
+    sql: ["ALTER TABLE originals ADD COLUMN source text NOT NULL DEFAULT ''"],
+  },
 ];
 
 /** Any number: servers that start at once wait for each other at it. */

@@ -37,6 +37,8 @@ export class Original extends Model<InferAttributes<Original>, InferCreationAttr
   declare size: number;
   /** When it came last. */
   declare receivedAt: CreationOptional<Date>;
+  /** Where it is from, as somebody typed it. */
+  declare source: CreationOptional<string>;
 }
 
 export class SongRecord extends Model<
@@ -261,6 +263,7 @@ function defineBytes(sequelize: Sequelize): void {
       bytes: bytes(),
       size: int(),
       receivedAt: { ...when(), defaultValue: DataTypes.NOW },
+      source: { ...text('source'), defaultValue: '' },
     },
     { ...options, tableName: 'originals' },
   );

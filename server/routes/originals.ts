@@ -13,7 +13,10 @@ export function originalHandlers({
   config,
   sources,
   pool,
-}: Services): Pick<Handlers, 'addOriginals' | 'getContents' | 'getFile'> {
+}: Services): Pick<
+  Handlers,
+  'addOriginals' | 'getContents' | 'getFile' | 'getFileSource' | 'setFileSource'
+> {
   const receive = uploads(config);
 
   async function keep(file: ReceivedFile): Promise<OriginalView> {
@@ -26,14 +29,27 @@ export function originalHandlers({
     return originalView(held, bytes.length, file.name);
   }
 
+  const unknown = (sha256: string): Refusal =>
+    new Refusal({ code: 'original-unknown', where: { id: sha256.slice(0, 100) } });
+
   async function kept(sha256: string): Promise<Buffer> {
     const bytes = /^[0-9a-f]{64}$/.test(sha256) ? await sources.bytesOf(sha256) : undefined;
-    if (!bytes)
-      throw new Refusal({ code: 'original-unknown', where: { id: sha256.slice(0, 100) } });
+    if (!bytes) throw unknown(sha256);
     return bytes;
   }
 
   return {
+    async getFileSource({ params: { sha256 } }) {
+      const source = await sources.sourceSaid(sha256);
+      if (source === undefined) throw unknown(sha256);
+      return { source };
+    },
+
+    async setFileSource({ params: { sha256 }, body: { source } }) {
+      if (!(await sources.setFileSource(sha256, source))) throw unknown(sha256);
+      return { source };
+    },
+
     async addOriginals({ request, response }) {
       const { files, done } = await receive(request, response);
       try {

@@ -1,4 +1,4 @@
-import type { Sequelize } from 'sequelize';
+import { QueryTypes, type Sequelize } from 'sequelize';
 import type { NamedSource } from '#core/operations/sources.ts';
 import { blobsOf } from '#core/work/revision.ts';
 import type { StoredSource } from '#core/work/sources.ts';
@@ -45,6 +45,29 @@ export class SourceStore {
   /** The bytes of a file by their hash; undefined where it is not kept. */
   async bytesOf(sha256: string): Promise<Buffer | undefined> {
     return (await Original.findByPk(sha256))?.bytes;
+  }
+
+  /** Where a file is from, as somebody typed it; undefined where the file is not kept. */
+  async sourceSaid(sha256: string): Promise<string | undefined> {
+    return (await Original.findByPk(sha256, { attributes: ['source'] }))?.source;
+  }
+
+  /** Keeps where a file is from; false where the file is not kept. */
+  async setFileSource(sha256: string, source: string): Promise<boolean> {
+    const [changed] = await Original.update({ source }, { where: { sha256 } });
+    return changed > 0;
+  }
+
+  /** Where the files are from that a song was made of and took from, as somebody typed it, each once. */
+  async sourcesSaidOf(songId: string): Promise<string[]> {
+    const rows = await this.sequelize.query<{ source: string }>(
+      `SELECT DISTINCT source FROM originals WHERE source <> '' AND (
+         sha256 = (SELECT original FROM songs WHERE id = :songId)
+         OR sha256 IN (SELECT name FROM source_uses WHERE song_id = :songId AND kind = 'original'))
+       ORDER BY source`,
+      { replacements: { songId }, type: QueryTypes.SELECT },
+    );
+    return rows.map(({ source }) => source);
   }
 
   private async file(

@@ -21,7 +21,7 @@ const asBefore = [
   'DROP TABLE instruments',
   'DROP TABLE facts',
   'DROP TABLE source_uses',
-  'ALTER TABLE originals DROP COLUMN received_at',
+  'ALTER TABLE originals DROP COLUMN received_at, DROP COLUMN source',
   'ALTER TABLE steps DROP COLUMN moves',
   `UPDATE recipes SET steps = (SELECT jsonb_agg(step - 'version') FROM jsonb_array_elements(steps) step)`,
   `DELETE FROM migrations WHERE name >= '0005'`,

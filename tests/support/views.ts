@@ -45,6 +45,7 @@ export function timingView(
     tempos: [],
     tempoCount: 0,
     meters: [{ atTick: 0, bar: 1, numerator: 4, denominator: 4 }],
+    copyright: [],
     clicks: [],
     keys: [],
     markers: [],

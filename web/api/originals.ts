@@ -1,4 +1,4 @@
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { NamedSource } from '#core/operations/sources.ts';
 import type { OriginalView } from '#contracts/songs.ts';
 import { call } from './client.ts';
@@ -21,6 +21,23 @@ export const contentsQuery = (sha256: string) => ({
   retry: false,
 });
 export const useContents = (sha256: string) => useQuery(contentsQuery(sha256));
+
+/** Where a file is from, as somebody typed it. */
+export const useFileSource = (sha256: string) =>
+  useQuery({
+    queryKey: ['file source', sha256],
+    queryFn: () => call('getFileSource', { params: { sha256 } }),
+    retry: false,
+  });
+
+export function useSetFileSource(sha256: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (source: string) => call('setFileSource', { params: { sha256 }, body: { source } }),
+    onSuccess: (said) => queries.setQueryData(['file source', sha256], said),
+    onError: showProblem,
+  });
+}
 
 /** The address of an intake of files that were kept: each of their songs by itself. */
 export function intakeOf(song: string, originals: readonly OriginalView[]): string {

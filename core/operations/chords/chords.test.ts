@@ -54,9 +54,10 @@ describe('the chord line is written', () => {
     expect(timingOf(song).texts).toEqual([]);
     const kept = take(empty, 'chords.set', { typed: 'C | F', sent: false }).song;
     expect(line(kept)).toBe('C@0 kept F@4 kept end@8 kept');
-    expect(line(take(kept, 'chords.set', { typed: 'G' }, of(2)).song)).toBe(
-      'C@0 kept G@4 end@8 kept',
-    );
+    // Its end goes with it, sent or kept.
+    const sent = take(kept, 'chords.set', { typed: 'C | F' }).song;
+    expect(line(sent)).toBe('C@0 F@4 end@8');
+    expect(line(take(kept, 'chords.set', { typed: 'G' }, of(2)).song)).toBe('C@0 kept G@4 end@8');
   });
 
   it('of some bars, or over and over: the line ends where what is typed ends, or goes on with what was there', () => {

@@ -36,6 +36,7 @@ export function Made({
         {fileSize(bytes)}, {at}
         {handoff.receiver && `, for ${handoff.receiver.name}`}
       </p>
+      <WhoseWork slip={slip} />
       {handoff.revision !== head && <Since handoff={handoff} />}
       <div className="mt-3">
         <WaysOut handoff={handoff} fresh={fresh} />
@@ -143,3 +144,14 @@ function SlipTracks({ slip }: { slip: Slip }) {
     </table>
   );
 }
+
+/** What the file says of whose work it is, and where its originals are from. */
+const WhoseWork = ({ slip }: { readonly slip: HandoffView['slip'] }) =>
+  [
+    ...(slip.copyright ?? []).map((said) => `Copyright: ${said}`),
+    ...(slip.sources ?? []).map((said) => `Source: ${said}`),
+  ].map((said) => (
+    <p key={said} className="text-[12.5px] break-words text-faint">
+      {said}
+    </p>
+  ));

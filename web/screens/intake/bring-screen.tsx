@@ -32,7 +32,12 @@ export function BringScreen({ song }: { song: SongView }) {
           />
         )}
         {source ? (
-          <WhatItHolds called={source.name.called ?? 'A file'} song={song} {...bringing.shown!} />
+          <WhatItHolds
+            called={source.name.called ?? 'A file'}
+            song={song}
+            sha256={'original' in source.name ? source.name.original : undefined}
+            {...bringing.shown!}
+          />
         ) : (
           <p>This address names nothing to take from.</p>
         )}

@@ -12,6 +12,7 @@ import { usePreparedStep } from '../../state/step.ts';
 import { useThisSong } from '../../state/use-song.ts';
 import { SourceField } from '../../fields/source-field.tsx';
 import { intakeFrom } from '../../api/originals.ts';
+import { WhoseWork } from '../../intake/whose-work.tsx';
 import { BringScreen } from './bring-screen.tsx';
 
 /**
@@ -85,6 +86,7 @@ function Holds({ song }: { song: SongView }) {
           </li>
         ))}
       </ul>
+      <WhoseWork sha256={song.original.sha256} timing={song.timing} />
       {song.encoding !== 'UTF-8' && <Encoding song={song} />}
       <p className="num mt-3 text-[11px] break-all text-faint">SHA-256 {song.original.sha256}</p>
     </section>

@@ -4,6 +4,7 @@ import { ProblemNote } from '../../components/problem-note.tsx';
 import { bpmText, count, duration } from '../../components/text.ts';
 import { givingTracks, whatToKnow, type Held } from '../../intake/bring-model.ts';
 import type { HeldSource } from '../../intake/sources.ts';
+import { WhoseWork } from '../../intake/whose-work.tsx';
 
 /** The files that are to be taken from, each by its name; those of one name are counted. */
 export function Sources({
@@ -41,10 +42,12 @@ const told = (names: readonly string[], n: number): string => {
 interface Props extends HeldSource {
   readonly called: string;
   readonly song: SongView;
+  /** Of the file; nothing where it is another song. */
+  readonly sha256?: string | undefined;
 }
 
 /** A source at a glance: what it holds, its faults, and what will not translate well. */
-export function WhatItHolds({ called, song, held, problems, error, said }: Props) {
+export function WhatItHolds({ called, song, sha256, held, problems, error, said }: Props) {
   const words = [...(said ? [said] : []), ...(held ? whatToKnow(song, held) : [])];
   return (
     <>
@@ -52,6 +55,7 @@ export function WhatItHolds({ called, song, held, problems, error, said }: Props
       {error !== undefined && <ProblemNote problem={problemOf(error)} harm />}
       {!held && error === undefined && <p className="text-faint">Reading it …</p>}
       {held && <p className="text-faint">{holds(held)}</p>}
+      {held && <WhoseWork sha256={sha256} timing={held.timing} />}
       {problems.length > 0 && <Mended problems={problems} />}
       {words.length > 0 && (
         <ul aria-label="What to know" className="mt-2 text-[12.5px] text-ochre">
