@@ -27,13 +27,13 @@ const takeKeys = new Set(Object.keys(takeSchema.shape));
 export function remedyFor(told: Told, given: Remedying): Remedy | null {
   const [findings, usual] = told.arrives === 'changed' ? [changed, ofKind] : [missing, leftOut];
   const remedy = (findings[told.what] ?? usual)(told, given);
-  return remedy && 'setting' in remedy && closes(remedy.setting, given) ? null : remedy;
+  const isOpen = told.what === 'files' || !remedy || 'step' in remedy;
+  return isOpen || opens(remedy.setting, given) ? remedy : null;
 }
 
-/** Whether a setting would make files that are opened now be opened no more. */
-function closes({ form }: HandoffAsked, { song, wanted, limits }: Remedying): boolean {
-  const now = { ...wanted, form: { ...wanted.form, ...form } } as Wanted;
-  return isOpened(song, wanted, limits) && !isOpened(song, now, limits);
+/** Whether files that are made so are opened: else nothing else helps. */
+function opens({ form }: HandoffAsked, { song, wanted, limits }: Remedying): boolean {
+  return isOpened(song, { ...wanted, form: { ...wanted.form, ...form } } as Wanted, limits);
 }
 
 function isOpened(song: Song, wanted: Wanted, limits: Limits): boolean {
