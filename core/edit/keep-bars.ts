@@ -261,8 +261,9 @@ const hair = 1 / 1024;
 /** How time moved, bar by bar where bars changed their length. */
 function piecesOf(old: MeterMap, now: MeterMap, endTick: number, beyond: Beyond): Piece[] {
   const last = barsUntil(old, endTick);
-  const borders = [...new Set([...old, ...now].map((s) => s.bar))]
-    .filter((bar) => bar <= last)
+  // The bar before a meter may be cut short: it stands by itself.
+  const borders = [...new Set([...old, ...now].flatMap((s) => [s.bar - 1, s.bar]))]
+    .filter((bar) => bar >= 1 && bar <= last)
     .sort((a, b) => a - b);
   const pieces: Piece[] = [];
   const piece = (bar: number, until: number | null, scale = 1): void =>

@@ -129,6 +129,9 @@ describe('letters for a receiver', () => {
       'Verse 1',
     ]);
     expect(lettersFormed(song, 'UTF-8').song).toEqual(song);
+    // Blanks alone are no line ends.
+    const blank = songOf([text(0, meta.text, ' ')]);
+    expect(lettersFormed(blank, 'ASCII').song).toEqual(blank);
   });
 
   it('leave texts that read the same as they are, and change names, lyrics and markers alike', () => {

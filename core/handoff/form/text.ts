@@ -76,7 +76,8 @@ function rewritten(
     const oneLine = form === 'ASCII' && events.data1[i] !== meta.lyric;
     if (bytes.every((b) => b < 0x80 && (!oneLine || (b >= 0x20 && b !== 0x7f)))) continue;
     const whole = decodeText(bytes, encoding);
-    const text = oneLine ? whole.replace(controls, ' ').trim() : whole;
+    const isBroken = oneLine && whole.search(controls) !== -1;
+    const text = isBroken ? whole.replace(controls, ' ').trim() : whole;
     if (form !== 'ASCII' && encodeAs(text, form) && decodeAs(bytes, form) === text) continue;
     const written = writtenAs(text, form);
     anew.set(i, written.bytes);

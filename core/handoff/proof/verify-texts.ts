@@ -165,18 +165,25 @@ class LineReader {
     const whole = isFound ? readForm(payload, form.text, song) : readText(payload, song.encoding);
     // Where only ASCII is read a text is one line, but for lyrics.
     const isLine = !isFound && form.text === 'ASCII' && kind !== 'lyric';
-    const text = isLine
-      ? Array.from(whole, (s) => (s < ' ' || s === '\u007f' ? '\n' : s))
-          .join('')
-          .replace(/\n+/g, ' ')
-          .trim()
-      : whole;
+    const text = isLine ? inOneLine(whole) : whole;
     // Of what was cut the beginning is verified: the end may tell it from others that are alike.
     const shown = (whole: string): string =>
       longest === null ? whole : beginning(whole, longest, isFound);
     const pattern = isFound ? undefined : patternIn(shown(text), form.text);
     return { said: shown(text.normalize('NFC')), ...(pattern ? { pattern } : {}) };
   }
+}
+
+/** A text whose line ends and other controls, if it has any, are blanks between its words. */
+function inOneLine(text: string): string {
+  const isControl = (s: string): boolean => s < ' ' || s === '\u007f';
+  const letters = Array.from(text);
+  if (!letters.some(isControl)) return text;
+  return letters
+    .map((s) => (isControl(s) ? '\n' : s))
+    .join('')
+    .replace(/\n+/g, ' ')
+    .trim();
 }
 
 /** The beginning of a text that may be cut; all of it where it was to be and is not. */
