@@ -197,7 +197,7 @@ function withoutResets(song: Song, its: Coming, laid: LaidOn | undefined): void 
     its,
     (row) => resetsAll(events, row) && events.atTick[row]! <= (last ??= lastOwn()),
   );
-  if (words) its.said.push(`${words} left out, which would set up this song’s parts anew`);
+  if (words) its.said.push(`${words} left out: it would reset this song’s parts`);
 }
 
 /** Takes rows out of a part; how many of what, in words, or undefined where there were none. */
@@ -229,6 +229,6 @@ function putBehind(
   const end = metaEvent(Math.max(to, endTick(events)), meta.endOfTrack);
   its.part = withEvents(its.part, mergeEvents([events, packEvents([...put, end])]));
   its.said.push(
-    `channel ${channel + 1} is set back to what this song has there behind it (${counted(messages.length, 'message')})`,
+    `channel ${channel + 1} is restored after it (${counted(messages.length, 'message')})`,
   );
 }

@@ -52,7 +52,7 @@ describe('a meter in the middle, worked by hand: 96 ticks a quarter, 4/4 is 384,
     const { song, report } = inThree(typed, 3, { music: 'keeps its beats' });
     expect(timingOf(song).markers.map((m) => m.atTick)).toEqual([768, 1536]);
     expect(report.told).toEqual([
-      'On no bar line any more: 1 marker, 1 tempo. Where the music keeps its bars, they stay on theirs.',
+      'No longer on a bar line: 1 marker, 1 tempo. Choose “keeps its bars” to keep them there.',
     ]);
   });
 

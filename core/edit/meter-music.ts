@@ -90,6 +90,6 @@ function offLines(before: Song, after: Song): string[] {
   return counts.length === 0
     ? []
     : [
-        `On no bar line any more: ${counts.join(', ')}. Where the music keeps its bars, they stay on theirs.`,
+        `No longer on a bar line: ${counts.join(', ')}. Choose “keeps its bars” to keep them there.`,
       ];
 }

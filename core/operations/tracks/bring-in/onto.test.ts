@@ -119,7 +119,7 @@ describe('laying a part onto a track that is there', () => {
       [1151, 7, 70],
     ]);
     expect(report.changes[0]!.detail).toBe(
-      'track 1; in place of 1 controller, 2 notes; channel 1 is set back to what this song has there behind it (1 message)',
+      'track 1; in place of 1 controller, 2 notes; channel 1 is restored after it (1 message)',
     );
   });
 

@@ -71,7 +71,7 @@ describe('drums that come to a song that has drums, worked by hand: 96 ticks a q
       '1176 b9 10 64',
     ]);
     expect(toldOf(report)).toContain(
-      'channel 10 is set back to what this song has there behind it (3 messages)',
+      'channel 10 is restored after it (3 messages)',
     );
   });
 
@@ -85,7 +85,7 @@ describe('drums that come to a song that has drums, worked by hand: 96 ticks a q
     const { song, report } = brought(own, donor);
     expect([...song.tracks[1]!.events.status]).not.toContain(0xf0);
     expect(toldOf(report)).toContain(
-      '1 system exclusive left out, which would set up this song’s parts anew',
+      '1 system exclusive left out: it would reset this song’s parts',
     );
     const behind = brought(own, donor, { at: { bar: 6 } }).song;
     expect([...behind.tracks[1]!.events.status]).toContain(0xf0);
