@@ -88,7 +88,7 @@ export const slipSchema = z.object({
   sources: z
     .array(z.string())
     .optional()
-    .meta({ description: 'Where its originals are from, as somebody typed it.' }),
+    .meta({ description: 'Sources of the original files, as users entered them.' }),
   tracks: z.array(
     z.object({
       id: z.string(),

@@ -170,14 +170,14 @@ export const routes = {
   },
   getFileSource: {
     tag: 'songs',
-    summary: 'Where a file is from, as somebody typed it',
+    summary: 'Get the source of a file, as a user entered it',
     status: 200,
     answer: fileSourceSchema,
     errors: [404],
   },
   setFileSource: {
     tag: 'songs',
-    summary: 'Say where a file is from: it stays with the file, and slips repeat it',
+    summary: 'Set the source of a file. It is kept with the file, and delivery slips repeat it',
     body: fileSourceSchema,
     status: 200,
     answer: fileSourceSchema,

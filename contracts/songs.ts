@@ -89,7 +89,7 @@ export type TrackView = Shown<z.infer<typeof trackSchema>>;
 const position = z.string().meta({ description: 'bar.beat.tick, bars and beats from 1' });
 const travels = z.boolean().meta({ description: 'It is sent; else it is kept here only.' });
 const anchor = z.enum(anchors).meta({
-  description: 'What it belongs to: bars, with which it moves, or its time, at which it stays.',
+  description: 'bars: the mark moves with them. time: the mark keeps its time.',
 });
 const mark = z.object({
   atTick: tick,

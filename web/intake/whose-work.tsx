@@ -16,7 +16,7 @@ export function WhoseWork({
 }) {
   const texts = timing.texts.filter((t) => t.atTick === 0 && !t.text.startsWith('@'));
   return (
-    <section aria-label="Whose work it is" className="mt-2 text-[12.5px]">
+    <section aria-label="Copyright and source" className="mt-2 text-[12.5px]">
       {timing.copyright.map((notice) => (
         <p key={notice} className="break-words">
           <span className="text-faint">Copyright</span> {notice}
@@ -45,11 +45,11 @@ function Typed({ sha256 }: { readonly sha256: string }) {
   };
   return (
     <label className="mt-1 flex items-baseline gap-2">
-      <span className="shrink-0 text-faint">Where it is from</span>
+      <span className="shrink-0 text-faint">Source</span>
       <input
         className="min-w-0 flex-1 rounded border border-line bg-sheet px-1.5 py-0.5"
         maxLength={500}
-        placeholder="a page, a person, a licence; slips repeat it"
+        placeholder="Page, person or licence. Delivery slips repeat it."
         value={typed ?? kept}
         onChange={(e) => type(e.target.value)}
         onBlur={keep}

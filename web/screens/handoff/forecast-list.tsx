@@ -50,7 +50,7 @@ export function ForecastList({
       <Items {...{ song, remedy, show }} items={items} />
       {left.length > 0 && (
         <>
-          <h4 className="mt-4 mb-1.5 text-faint">Left out, as it is set</h4>
+          <h4 className="mt-4 mb-1.5 text-faint">Left out by your settings</h4>
           <Items {...{ song, remedy, show }} items={left} />
         </>
       )}
