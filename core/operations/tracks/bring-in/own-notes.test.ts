@@ -70,9 +70,7 @@ describe('drums that come to a song that has drums, worked by hand: 96 ticks a q
       '1176 b9 7 100',
       '1176 b9 10 64',
     ]);
-    expect(toldOf(report)).toContain(
-      'channel 10 is restored after it (3 messages)',
-    );
+    expect(toldOf(report)).toContain('channel 10 is restored after it (3 messages)');
   });
 
   it('behind all of them: as it came', () => {
