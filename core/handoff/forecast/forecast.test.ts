@@ -67,6 +67,42 @@ describe('what a forecast says', () => {
     expect([lost.arrives, lost.by, lost.count]).toEqual(['not', 'receiver', 4]);
   });
 
+  it('a tempo, meter or key that repeats the one in force is no loss to who takes one, or none', () => {
+    const meter = (tick: number, beats: number): EventValue =>
+      metaEvent(tick, meta.timeSignature, Uint8Array.of(beats, 2, 24, 8));
+    const key = (tick: number, sharps: number): EventValue =>
+      metaEvent(tick, meta.keySignature, Uint8Array.of(sharps, 0));
+    const map = [0, 384, 768].flatMap((t) => [tempo(t, 600_000), meter(t, 4), key(t, 2)]);
+    const restated = songOf(map, [...note(0, 90, 60), ...note(800, 90, 62)]);
+    expect(forecast(restated, { tempo: 'one' })).toEqual([]);
+    const none = forecast(restated, { tempo: 'none', meters: false, keys: false });
+    const lost = none.filter((i) => i.arrives === 'not').map((i) => [i.what, i.count]);
+    expect(Object.fromEntries(lost)).toEqual({ tempo: 1, meters: 1, keys: 1 });
+    // Two beats into bar 1 another bar begins (SMF 1.0: a meter begins a bar); the tempo there is another.
+    const changed = songOf(
+      [meter(0, 4), meter(192, 4), tempo(0, 600_000), tempo(192, 500_000), tempo(384, 600_000)],
+      note(0, 90, 60),
+    );
+    const asItIs = { form: { tempo: 'as it is' } } as const;
+    const real = forecast(changed, { tempo: 'one', meters: false }, asItIs);
+    expect([only(real, 'meters').count, only(real, 'tempo').count]).toEqual([2, 2]);
+  });
+
+  it('a tempo that is repeated does not keep the change after it from being followed', () => {
+    // At 120 BPM a quarter (96 ticks) lasts 0.5 s: the change at tick 112 comes 83 ms after the repetition.
+    const song = songOf(
+      [tempo(0, 500_000), tempo(96, 500_000), tempo(112, 600_000)],
+      [...note(0, 90, 60), ...note(480, 90, 62)],
+    );
+    expect(forecast(song, { temposASecond: 4 })).toEqual([]);
+    // Here the change comes 0.5 s after the first tempo, which is just what two a second follows.
+    const exact = songOf(
+      [tempo(0, 500_000), tempo(48, 500_000), tempo(96, 600_000)],
+      [...note(0, 90, 60), ...note(480, 90, 62)],
+    );
+    expect(forecast(exact, { temposASecond: 2 })).toEqual([]);
+  });
+
   it('marks of the other kind arrive as the kind that is shown; left as they are they do not', () => {
     const shown = { marks: ['cue points'] } as const;
     expect(only(forecast(slower, { ...shown, marks: [...shown.marks] }), 'markers').arrives).toBe(

@@ -23,11 +23,18 @@ export function fewerASecond(
   most: number,
   endTick: number,
 ): TempoPoint[] | undefined {
-  const points = effective(tempos);
-  const map = tempoMap(points, division);
+  const stated = effective(tempos);
+  const map = tempoMap(stated, division);
+  const isFewEnough = (list: readonly TempoPoint[]): boolean => {
+    const times = list.map((p) => ticksToSeconds(map, p.atTick));
+    return times.every((t, i) => i === 0 || t - times[i - 1]! >= 1 / most);
+  };
+  if (isFewEnough(stated)) return undefined;
+  // A tempo that repeats the one before it would keep a change after it from being followed.
+  const points = stated.filter((p, n) => p.tempo !== stated[n - 1]?.tempo);
+  if (isFewEnough(points)) return points;
   const gap = 1 / most + room;
   const times = points.map((p) => ticksToSeconds(map, p.atTick));
-  if (times.every((t, i) => i === 0 || t - times[i - 1]! >= 1 / most)) return undefined;
   const made: TempoPoint[] = [];
   let [tick, behind, next] = [0, 0, 1];
   for (;;) {

@@ -5,7 +5,10 @@ import type { Limits } from '../../receiver/receiver.ts';
 import type { Wanted } from '../../settings.ts';
 import { arrivalOf, type Arrival, type FindKeySwitches } from './arrival.ts';
 import { Contents } from './atoms-of.ts';
-import { better, notAsked, same } from './outcome.ts';
+import { better, isLost, lossOf, notAsked, same, type Loss } from './outcome.ts';
+import { findRestatements } from './restatements.ts';
+
+const restated: ReadonlySet<Loss> = new Set(['tempo', 'meters', 'keys']);
 
 /**
  * What becomes of every event of a song on its way through the files of a handoff to a receiver: in the file
@@ -69,6 +72,15 @@ export class Following {
   note(track: number, row: number, outcome: number): void {
     const outcomes = this.outcomes[track]!;
     const had = outcomes[row]!;
-    outcomes[row] = had === notAsked ? outcome : better(had, outcome);
+    const real = this.losesNothing(track, row, outcome) ? same : outcome;
+    outcomes[row] = had === notAsked ? real : better(had, real);
+  }
+
+  private isRestatement: ReturnType<typeof findRestatements> | undefined;
+  /** Whether what is lost repeats only what holds there without it. */
+  private losesNothing(track: number, row: number, outcome: number): boolean {
+    if (!isLost(outcome) || !restated.has(lossOf(outcome))) return false;
+    this.isRestatement ??= findRestatements(this.song);
+    return this.isRestatement(track, row);
   }
 }
