@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
@@ -6,6 +5,7 @@ import { receiverFileSchema } from '#core/handoff/receiver/receiver.ts';
 import { definitionFileSchema } from '#core/instruments/definition.ts';
 import { operations } from '#core/operations/index.ts';
 import type { Operation } from '#core/operations/operation.ts';
+import { settingsDigest } from '../tests/support/settings-digest.ts';
 
 /**
  * Writes docs/operations from the definitions, and the schema of files of instruments; with --check, only
@@ -85,13 +85,8 @@ type Published = Record<string, { version: number; settings: string }>;
 const published: Published = existsSync(versionsFile)
   ? (JSON.parse(readFileSync(versionsFile, 'utf8')) as Published)
   : {};
-const digestOf = (settings: z.ZodObject): string =>
-  createHash('sha256')
-    .update(JSON.stringify(z.toJSONSchema(settings, { io: 'input' })))
-    .digest('hex')
-    .slice(0, 16);
 const versions: Published = Object.fromEntries(
-  operations.map((o) => [o.id, { version: o.version, settings: digestOf(o.settings) }]),
+  operations.map((o) => [o.id, { version: o.version, settings: settingsDigest(o.settings) }]),
 );
 
 const pages = new Map(operations.map((o) => [`${o.id}.md`, page(o)]));

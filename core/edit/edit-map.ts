@@ -149,12 +149,11 @@ export const barsOrBeats = z
   .meta({
     title: 'The music',
     description:
-      'Where meters change. Bars: what began on bar 9, beat 2 begins there again. Beats: everything stays where it sounds, and the bar lines move. Seconds: the same, also where tempos change.',
+      'If meters change. Bars: what began on bar 9, beat 2 begins there again. Beats: everything stays where it sounds, and the bar lines move. Seconds: the same, also if tempos change.',
   });
 export const beyondSetting = z.enum(['moved', 'cut']).default('moved').meta({
-  title: 'Notes behind the end of a bar that is shorter now',
-  description:
-    'Where bars are kept. “moved”: to the next bar line. “cut”: taken out. Either is counted.',
+  title: 'Notes past a shortened bar',
+  description: 'If bars are kept: moved to the next bar line, or cut. Either is counted.',
 });
 
 /** A change of the tempo map as a step: the music in its bars, or moved to stay where it sounds, which is told. */

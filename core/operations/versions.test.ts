@@ -1,8 +1,7 @@
-import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { z } from 'zod';
 import { channelEvent, meta, metaEvent } from '../smf/events.ts';
+import { settingsDigest } from '../../tests/support/settings-digest.ts';
 import { songOf, take } from '../../tests/support/songs.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { operations, stepNow } from './index.ts';
@@ -15,19 +14,13 @@ import { runStep } from './run.ts';
 const published = JSON.parse(
   readFileSync(new URL('versions.json', import.meta.url), 'utf8'),
 ) as Record<string, { version: number; settings: string }>;
-const digestOf = (settings: z.ZodObject): string =>
-  createHash('sha256')
-    .update(JSON.stringify(z.toJSONSchema(settings, { io: 'input' })))
-    .digest('hex')
-    .slice(0, 16);
-
 describe('versions of operations', () => {
   it.each(operations.map((o) => [o.id, o] as const))(
     '%s: its settings are those that were published under its version',
     (id, { version, settings }) => {
       expect(published[id], 'npm run docs notes a new operation').toBeDefined();
       expect(
-        { version, settings: digestOf(settings) },
+        { version, settings: settingsDigest(settings) },
         'where settings change, the version rises, and upgrade reads the older ones; then npm run docs',
       ).toEqual(published[id]);
     },

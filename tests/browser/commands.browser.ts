@@ -1,3 +1,4 @@
+import { operations } from '#core/operations/index.ts';
 import { demo, expect, row, test } from './fixture.ts';
 import { frames, gate } from './settled.ts';
 
@@ -106,4 +107,34 @@ test('a step that is refused is not undone by a key pressed while it is under wa
   await page.waitForLoadState('networkidle');
   await expect(row(page, 'Chalumeau').first()).toBeVisible();
   expect(undone).toBe(0);
+});
+
+test('no field of any step reaches beyond the margin at 1280 pixels', async ({ page, api }) => {
+  const { id } = await api.bring('ferry.mid', demo('The Lantern Ferry.mid'));
+  const step = page.getByRole('region', { name: 'Step', exact: true });
+  const beyond: string[] = [];
+  for (const view of ['', '/timing', '/arrange']) {
+    await page.goto(`/songs/${id}${view}`);
+    const begins = page.getByRole('complementary').getByRole('button', { name: /…$/ });
+    if (view === '') await row(page, 'Clarinet').first().click();
+    await expect.poll(() => begins.count()).toBeGreaterThan(5);
+    const shown = new Set(await begins.allTextContents());
+    const names = operations.map((o) => `${o.title} …`).filter((name) => shown.has(name));
+    expect(names.length).toBeGreaterThan(3);
+    for (const name of names) {
+      await begins.filter({ hasText: name }).first().click();
+      await expect(step).toBeVisible();
+      const over = await step.evaluate((region) => {
+        const { right } = region.getBoundingClientRect();
+        return [...region.querySelectorAll('input, button, [role="combobox"], label, p, span')]
+          .filter((e) => e.getBoundingClientRect().right > right + 0.5)
+          .filter((e) => getComputedStyle(e).position !== 'absolute')
+          .map((e) => e.textContent || e.getAttribute('aria-label'));
+      });
+      if (over.length > 0) beyond.push(`${name}: ${over.join(', ')}`);
+      await page.keyboard.press('Escape');
+      await expect(step).toHaveCount(0);
+    }
+  }
+  expect(beyond).toEqual([]);
 });

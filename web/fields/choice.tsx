@@ -17,6 +17,8 @@ interface Props<T extends string | number> {
   /** Said where nothing is chosen. */
   readonly placeholder?: string;
   readonly disabled?: boolean;
+  /** What does not fit beside its label goes below it, and breaks. */
+  readonly wraps?: boolean;
   readonly title?: string | undefined;
   readonly className?: string;
 }
@@ -40,6 +42,7 @@ export function Choice<T extends string | number>({
   set,
   placeholder,
   disabled = false,
+  wraps = false,
   title,
   className = '',
 }: Props<T>) {
@@ -59,9 +62,11 @@ export function Choice<T extends string | number>({
     if (next) set(next[0]);
   };
   return (
-    <span className="inline-flex min-w-0 items-center gap-1.5">
+    <span
+      className={`inline-flex max-w-full min-w-0 items-center gap-x-1.5 ${wraps ? 'flex-wrap gap-y-0.5' : ''}`}
+    >
       {!hidden && (
-        <span id={id} className="shrink-0">
+        <span id={id} className={wraps ? '' : 'shrink-0'}>
           {label}
         </span>
       )}
@@ -73,10 +78,10 @@ export function Choice<T extends string | number>({
         <Select.Trigger
           {...(hidden ? { 'aria-label': label } : { 'aria-labelledby': id })}
           title={title}
-          className={`inline-flex min-w-0 items-center justify-between gap-1 rounded border border-line bg-paper px-1.5 py-0.5 text-left whitespace-nowrap disabled:opacity-55 data-placeholder:text-faint ${className}`}
+          className={`inline-flex min-w-0 items-center justify-between gap-1 rounded border border-line bg-paper px-1.5 py-0.5 text-left disabled:opacity-55 data-placeholder:text-faint ${wraps ? '' : 'whitespace-nowrap'} ${className}`}
           onKeyDown={step}
         >
-          <span className="min-w-0 truncate">
+          <span className={`min-w-0 ${wraps ? '' : 'truncate'}`}>
             <Select.Value placeholder={placeholder} />
           </span>
           <ChevronDown size={12} aria-hidden className="shrink-0 text-faint" />

@@ -163,7 +163,13 @@ function FieldRow(props: FieldProps) {
 
 const ChoiceField = ({ field, value, set }: FieldProps) => (
   <div>
-    <Choice label={field.title!} value={String(value)} options={asSaid(field.enum!)} set={set} />
+    <Choice
+      label={field.title!}
+      value={String(value)}
+      options={asSaid(field.enum!)}
+      set={set}
+      wraps
+    />
     <Note field={field} />
   </div>
 );

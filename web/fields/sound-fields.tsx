@@ -18,15 +18,16 @@ const families = familyNames.map(
 interface ProgramProps {
   readonly label: string;
   readonly hidden?: boolean;
+  readonly wraps?: boolean;
   readonly value: unknown;
   readonly set: (value: number | null) => void;
 }
 
 /** A program of General MIDI, or what plays the part. */
-export const ProgramChoice = ({ label, hidden = false, value, set }: ProgramProps) => (
+export const ProgramChoice = ({ label, value, set, ...shown }: ProgramProps) => (
   <Choice
+    {...shown}
     label={label}
-    hidden={hidden}
     className="max-w-[150px]"
     value={typeof value === 'number' ? value : asThePart}
     options={[]}
@@ -37,7 +38,7 @@ export const ProgramChoice = ({ label, hidden = false, value, set }: ProgramProp
 
 export const ProgramField = ({ field, value, set }: FieldProps) => (
   <div>
-    <ProgramChoice label={field.title!} value={value} set={set} />
+    <ProgramChoice label={field.title!} value={value} set={set} wraps />
     <Note field={field} />
   </div>
 );
@@ -51,6 +52,7 @@ export function DefinitionField({ field, value, set }: FieldProps) {
   return (
     <Choice
       label={field.title!}
+      wraps
       className="max-w-[150px]"
       value={all.find((i) => i.definition.name === name)?.id ?? none}
       options={[[none, 'none'], ...all.map((i) => [i.id, i.definition.name] as const)]}
