@@ -86,13 +86,24 @@ function tryStep(
     faultsOf(changed) -
     faultsOf(changed.flatMap((t) => old.get(t.id) ?? [])) -
     goneFaults(song, after);
-  if (made > 0 && !report.told?.some((say) => say.includes('more than before')))
-    tally.broken(file, `${operation} made ${made} faults in notes that its report does not name`);
+  const told = faultsNamed(report.told ?? []);
+  if (made > told)
+    tally.broken(
+      file,
+      `${operation} made ${made} faults in notes, of which its report names ${told}`,
+    );
   const handed = handOff(after, song);
   if (!handed?.proven)
     tally.broken(file, `after ${operation} the handoff is ${handed ? 'not proven' : 'refused'}`);
   tally.applied(operation, file, ms, Math.max(0, made));
 }
+
+/** Faults that a report counts: those that a step made, and those that came with what it took. */
+const faultsNamed = (told: readonly string[]): number =>
+  told
+    .flatMap((say) => [...say.matchAll(/(?:more than before|as they were there): ([^.]*)/g)])
+    .flatMap(([, list]) => list!.match(/[\d,]+(?= )/g) ?? [])
+    .reduce((sum, n) => sum + Number(n.replaceAll(',', '')), 0);
 
 /** Faults of tracks that are no more: they stand in those that were made of them. */
 function goneFaults(before: Song, after: Song): number {
