@@ -5,7 +5,7 @@ import { receiverFileSchema } from '#core/handoff/receiver/receiver.ts';
 import { definitionFileSchema } from '#core/instruments/definition.ts';
 import { operations } from '#core/operations/index.ts';
 import type { Operation } from '#core/operations/operation.ts';
-import { settingsDigest } from '../tests/support/settings-digest.ts';
+import { settingsDigest } from './settings-digest.ts';
 
 /**
  * Writes docs/operations from the definitions, and the schema of files of instruments; with --check, only

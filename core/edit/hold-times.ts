@@ -43,11 +43,10 @@ const timedMarks = (song: Song): Mark[] => {
 };
 
 /**
- * Puts the marks that belong to time back where their time is, after a step that moved time: at their
- * address where the song states a timecode before and after, else at their second. Marks that the step took
- * out along with their bars come again, those it took out by themselves do not; of those it repeated one is
- * left. Said is how many stayed so, while the
- * music moved, and how many had to move since the song begins behind them now.
+ * Puts the marks that belong to time back at their time after a step that moved time: at their address if the
+ * song states a timecode before and after, else at their second. Marks that the step took out along with
+ * their bars come back, those it took out by themselves do not; of those it repeated one is left. The report
+ * says how many stayed, and how many were moved to the song's beginning because it begins after them now.
  */
 export function holdTimes(before: Song, applied: Applied): Applied {
   const marks = timedMarks(before);
@@ -55,11 +54,13 @@ export function holdTimes(before: Song, applied: Applied): Applied {
   const [was, is] = [clockOf(before), clockOf(applied.song)];
   const by = later(was, is);
   if (!applied.moves && sameMap(was.map, is.map)) return applied;
-  const gone = timedMarks(applied.song).filter((mark) => marks.some((m) => isOne(m, mark)));
+  const known = new Set(marks.map(identityOf));
+  const gone = timedMarks(applied.song).filter((mark) => known.has(identityOf(mark)));
+  const there = new Set(gone.map(identityOf));
   const tracks = new Set(applied.song.tracks.map((t) => t.id));
   let early = 0;
   const come = marks
-    .filter((mark) => tracks.has(mark.track) && !wasTakenOut(mark, gone, applied.moves))
+    .filter((mark) => tracks.has(mark.track) && !wasTakenOut(mark, there, applied.moves))
     .map((mark) => {
       const wanted = exactly(mark, was.map) - by;
       if (wanted < -1e-9) early++;
@@ -90,12 +91,13 @@ export function holdTimes(before: Song, applied: Applied): Applied {
   };
 }
 
-const isOne = (a: Mark, b: Mark): boolean =>
-  a.kind === b.kind && a.text === b.text && a.track === b.track && a.seconds === b.seconds;
+/** What a mark is known by wherever it stands. */
+const identityOf = ({ track, kind, seconds, text }: Mark): string =>
+  `${track} ${kind} ${seconds} ${text}`;
 
 /** Whether the step took a mark out, and not only the bars that it stood in. */
-const wasTakenOut = (mark: Mark, there: readonly Mark[], moves: Applied['moves']): boolean =>
-  !there.some((m) => isOne(m, mark)) && placesOf(moveOf(moves, mark.track), mark.atTick).length > 0;
+const wasTakenOut = (mark: Mark, there: ReadonlySet<string>, moves: Applied['moves']): boolean =>
+  !there.has(identityOf(mark)) && placesOf(moveOf(moves, mark.track), mark.atTick).length > 0;
 
 /** The time that a mark was put at, as exactly as it was said, where it still stands there; else that of its tick. */
 function exactly({ atTick, seconds }: Mark, map: TempoMap): number {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { channelEvent, meta, metaEvent } from '../smf/events.ts';
-import { settingsDigest } from '../../tests/support/settings-digest.ts';
+import { settingsDigest } from '../../tools/settings-digest.ts';
 import { songOf, take } from '../../tests/support/songs.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { operations, stepNow } from './index.ts';
