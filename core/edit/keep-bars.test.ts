@@ -114,7 +114,7 @@ describe('bars that become shorter: what is behind their end (by hand)', () => {
       off(672, 65),
     ]);
     expect(report.changes[0]!.detail).toBe(
-      '5 events moved along with the bars; 1 note behind the end of its bar moved to the next bar line; 1 note cut short at the bar line',
+      '5 events moved along with the bars; 1 note past the end of its bar moved to the next bar line; 1 note cut short at the bar line',
     );
   });
 
@@ -122,7 +122,7 @@ describe('bars that become shorter: what is behind their end (by hand)', () => {
     const { song: after, report } = inThree(song, 1, { music: 'keeps its bars', beyond: 'cut' });
     expect(lines(after, 1).filter((l) => / [89]0 62/.test(l))).toEqual([]);
     expect(lines(after, 1)).toContain('288 b0 7,50');
-    expect(report.changes[0]!.detail).toContain('1 note behind the end of its bar taken out');
+    expect(report.changes[0]!.detail).toContain('1 note past the end of its bar taken out');
   });
 
   it('two of a key that would begin together: one stays, and it is said', () => {

@@ -65,7 +65,7 @@ interface LeftOver {
 const words = ({ beyond, out, ended }: LeftOver, way: Beyond): string[] => [
   ...(beyond > 0
     ? [
-        `${counted(beyond, 'note')} behind the end of ${beyond === 1 ? 'its bar' : 'their bars'} ${way === 'cut' ? 'taken out' : 'moved to the next bar line'}`,
+        `${counted(beyond, 'note')} past the end of ${beyond === 1 ? 'its bar' : 'their bars'} ${way === 'cut' ? 'taken out' : 'moved to the next bar line'}`,
       ]
     : []),
   ...(out > 0 ? [`${counted(out, 'note')} taken out, where one of the key begins already`] : []),
@@ -253,7 +253,7 @@ function keepKeysApart(
 }
 
 /** Bars are told one by one up to so many; behind them time is told as if it were stretched. */
-const mostBars = 20_000;
+const maxBars = 20_000;
 
 /** Of a tick: as much of new time as what is behind the end of a shorter bar has, before the next bar line. */
 const hair = 1 / 1024;
@@ -276,7 +276,7 @@ function piecesOf(old: MeterMap, now: MeterMap, endTick: number, beyond: Beyond)
     ];
     if (had === has) return piece(first, next === undefined ? null : barTick(old, next));
     const end = next ?? last + 1;
-    const told = Math.min(end, first + mostBars);
+    const told = Math.min(end, first + maxBars);
     for (let bar = first; bar < told; bar++) {
       const [from, next] = [barTick(old, bar), barTick(old, bar + 1)];
       const until = from + Math.min(has, next - from);

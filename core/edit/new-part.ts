@@ -32,7 +32,7 @@ import {
   type PartNote,
   type Placed,
 } from './part-notes.ts';
-import { besideOwnNotes } from './beside-own-notes.ts';
+import { protectOwnNotes } from './protect-own-notes.ts';
 import { withTracks } from './track-list.ts';
 
 export type { PartNote } from './part-notes.ts';
@@ -126,7 +126,7 @@ export function withNewPart(song: Song, part: Track, behind: string, asked: NewP
   // On a channel that was asked for others may play; on the part's own they do, and it says nothing there.
   const alone = { part: { id, events: packed(events) } as Track, said: [] as readonly string[] };
   const { part: bare, said } =
-    asked.sound.channel === null ? alone : besideOwnNotes(song, [alone.part])[0]!;
+    asked.sound.channel === null ? alone : protectOwnNotes(song, [alone.part])[0]!;
   const isOwn = !shares && said.length === 0;
   const chosen =
     asked.sound.definition ?? (asked.sound.program === null ? part.instrument : undefined);

@@ -74,7 +74,7 @@ function note(
   } else if (type === meta.timeSignature && b.length >= 2) {
     if (b[0]! > 0 && b[1]! <= 7)
       facts.meters.push({ atTick, numerator: b[0]!, denominator: 2 ** b[1]!, ...clickOf(b) });
-  } else if (type === meta.copyright && (facts.copyright?.length ?? 0) < mostNotices) {
+  } else if (type === meta.copyright && (facts.copyright?.length ?? 0) < maxNotices) {
     facts.copyright = [...(facts.copyright ?? []), toHex(b.subarray(0, mostNoticeBytes))];
   } else if (type === meta.keySignature && b.length === 2) {
     facts.keys.push({ atTick, sharps: (b[0]! << 24) >> 24, minor: b[1] === 1 });
@@ -94,7 +94,7 @@ function note(
 }
 
 /** A hostile file must not make facts endless. */
-const mostNotices = 20;
+const maxNotices = 20;
 const mostNoticeBytes = 500;
 
 /** What a meter says of its click, where that is not what is usual: a quarter, its beat, or three eighths. */

@@ -1,4 +1,4 @@
-import { besideOwnNotes } from '../../../edit/beside-own-notes.ts';
+import { protectOwnNotes } from '../../../edit/protect-own-notes.ts';
 import { isEmpty } from '../../../edit/empty.ts';
 import { countKinds } from '../../../edit/event-kinds.ts';
 import { landed, type Landed, type Landing } from '../../../edit/landing.ts';
@@ -53,7 +53,7 @@ export function asNewTracks(
   const placed = parts.map((part) =>
     placedPart(part, song, way, byPort.get(factsOf(part).ports[0] ?? 0) ?? new Map()),
   );
-  const beside = besideOwnNotes(
+  const beside = protectOwnNotes(
     song,
     placed.map(({ track }) => track),
   );

@@ -1,5 +1,5 @@
 import { aboutTrack } from '../../../edit/about-track.ts';
-import { besideOwnNotes } from '../../../edit/beside-own-notes.ts';
+import { protectOwnNotes } from '../../../edit/protect-own-notes.ts';
 import { countKinds, lost } from '../../../edit/event-kinds.ts';
 import { placeFrom } from '../../../edit/part-notes.ts';
 import { sortedByTick } from '../../../edit/retime.ts';
@@ -37,7 +37,7 @@ export function laidOnto(
     how === 'replace' ? withoutKindsOf(there.events, its, span, words) : there.events;
   const standing = withCleared(song, there, clear(brought, []));
   const until = how === 'replace' ? span.to - 1 : 0;
-  const [beside] = besideOwnNotes(song, [withEvents(part, brought)], { there, standing, until });
+  const [beside] = protectOwnNotes(song, [withEvents(part, brought)], { there, standing, until });
   const { events: own } = beside!.part;
   // What stayed out takes the place of nothing.
   const cleared = clear(own, said);

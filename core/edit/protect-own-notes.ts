@@ -21,7 +21,7 @@ import { heardOn, soundingOn } from './heard.ts';
 import { counted } from './rewrite.ts';
 
 /** A part that comes to a song, with what of it stayed out or was added, in words. */
-export interface Beside {
+export interface ProtectedPart {
   readonly part: Track;
   readonly said: readonly string[];
 }
@@ -44,11 +44,11 @@ export interface LaidOn {
  * out where own notes begin behind them. Of a part that is laid onto a track, and has no notes on a channel,
  * what it says is meant for the notes that are there: it is only set back behind it.
  */
-export function besideOwnNotes(
+export function protectOwnNotes(
   song: Song,
   parts: readonly Track[],
   laid?: LaidOn,
-): readonly Beside[] {
+): readonly ProtectedPart[] {
   const done = parts.map((part) => ({ part, said: [] as string[] }));
   for (const group of byPorts(done)) {
     for (const channel of channelsIn(
@@ -124,7 +124,7 @@ function settle(
   if (behind && back.messages.length > 0) putBehind(group, channel, to, back.messages);
   if (behind && back.unknown > 0)
     group[0]!.said.push(
-      `${counted(back.unknown, 'value')} of channel ${channel + 1} stay set behind it, since this song sets none before`,
+      `${counted(back.unknown, 'value')} of channel ${channel + 1} stay set after it, since this song sets none before`,
     );
 }
 
