@@ -16,6 +16,11 @@ const folder = z
       .filter((part) => part !== '')
       .join('/'),
   );
+/** A folder that clips are put into: in the zip of a shelf "." and ".." would lead out of it. */
+const newFolder = folder.refine(
+  (path) => !path.split('/').some((part) => part === '.' || part === '..'),
+  { error: 'folders with names of their own, neither "." nor ".."' },
+);
 const name = z.string().trim().min(1).max(mostName);
 const tags = z.array(z.string().trim().min(1).max(60)).max(40);
 
@@ -67,7 +72,7 @@ export const clipListSchema = z.object({
 });
 export type ClipList = Shown<z.infer<typeof clipListSchema>>;
 
-export const addClipsQuerySchema = z.object({ folder: folder.default('') });
+export const addClipsQuerySchema = z.object({ folder: newFolder.default('') });
 export const clipsAddedSchema = z.object({
   clips: z.array(clipSchema),
   twins: z.int().meta({ description: 'How many of the files lay there already.' }),
@@ -80,12 +85,12 @@ export const cutClipSchema = z.strictObject({
   tracks: z.array(z.string()).min(1).max(100_000),
   bars: z.strictObject({ from: z.int().min(1), to: z.int().min(1) }),
   name,
-  folder: folder.default(''),
+  folder: newFolder.default(''),
 });
 
 export const clipChangeSchema = z.strictObject({
   name: name.optional(),
-  folder: folder.optional(),
+  folder: newFolder.optional(),
   tags: tags.optional(),
   kind: z.enum(clipKinds).optional(),
 });
@@ -97,5 +102,5 @@ export type FolderList = Shown<z.infer<typeof folderListSchema>>;
 
 export const folderMoveSchema = z.strictObject({
   from: folder.pipe(z.string().min(1)),
-  to: folder.pipe(z.string().min(1)),
+  to: newFolder.pipe(z.string().min(1)),
 });

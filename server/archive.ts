@@ -1,16 +1,25 @@
 import type { Readable } from 'node:stream';
+import { crc32 } from 'node:zlib';
 import yauzl, { type Entry, type ZipFile } from 'yauzl';
+import type { Problem } from '#core/problems/problems.ts';
 import { Refusal } from './refusal.ts';
 
 /** A file in an archive, by the last part of its name. */
 export interface PackedFile {
   readonly name: string;
   readonly path: string;
+  /** Bytes when it is unpacked. */
+  readonly size: number;
+  /** Unpacks it, whole. */
   bytes(): Promise<Buffer>;
+  /** What was wrong when it was last unpacked, though it could be. */
+  problems(): readonly Problem[];
 }
 
 export interface Archive {
   readonly files: readonly PackedFile[];
+  /** Of all its files when they are unpacked. */
+  readonly unpackedBytes: number;
   close(): void;
 }
 
@@ -18,20 +27,22 @@ export interface ArchiveLimits {
   readonly mostFiles: number;
   /** Of one file when it is unpacked. */
   readonly mostFileBytes: number;
+  /** Of all files together when they are unpacked. */
+  readonly maxUnpackedBytes: number;
 }
 
 /** A file that unpacks to so many times its size is made to fill a disk. */
 const mostRatio = 500;
-/** Entries beyond so many are not even counted. */
-const mostEntries = 100_000;
+/** Entries for each file: folders, and what systems put beside files. An archive of more is not read. */
+const maxEntriesPerFile = 4;
 
 /** Folders, and what systems put beside files. */
 const isPlain = (name: string): boolean =>
   !name.endsWith('/') && !/(^|\/)(__MACOSX\/|\.)/.test(name);
 
 /**
- * Opens a zip archive, its folders as deep as they are. Refused where it cannot be read, holds nothing,
- * holds too much, or where a name leads out of it. Files are unpacked when they are asked for.
+ * Opens a zip archive, its folders as deep as they are. Refused where it cannot be read, holds nothing or too
+ * much, where a name leads out of it, or where files overlap. Nothing is unpacked before it is asked for.
  */
 export async function openArchive(
   path: string,
@@ -44,7 +55,8 @@ export async function openArchive(
     throw unreadable(inWords(error));
   });
   try {
-    if (zip.entryCount > mostEntries) throw tooMany(file, limits.mostFiles);
+    if (zip.entryCount > (limits.mostFiles + 1) * maxEntriesPerFile)
+      throw tooMany(file, limits.mostFiles);
     const entries = (
       await entriesOf(zip).catch((error: Error) => {
         throw unreadable(inWords(error));
@@ -52,15 +64,18 @@ export async function openArchive(
     ).filter(({ fileName }) => isPlain(fileName));
     if (entries.length === 0) throw unreadable('no files in it');
     if (entries.length > limits.mostFiles) throw tooMany(file, limits.mostFiles);
-    const files = entries.map((entry): PackedFile => {
-      const name = entry.fileName.split('/').at(-1)!;
-      return {
-        name,
-        path: entry.fileName,
-        bytes: () => unpacked(zip, entry, name, limits.mostFileBytes),
-      };
-    });
-    return { files, close: () => zip.close() };
+    const overlap = findOverlap(entries);
+    if (overlap) throw unreadable(`files that overlap: ${overlap.join(' and ')}`);
+    const unpackedBytes = entries.reduce((sum, entry) => sum + entry.uncompressedSize, 0);
+    if (unpackedBytes > limits.maxUnpackedBytes)
+      throw new Refusal({
+        code: 'archive-too-large',
+        where: { file },
+        maxBytes: limits.maxUnpackedBytes,
+        bytes: unpackedBytes,
+      });
+    const files = entries.map((entry) => packedFile(zip, entry, limits.mostFileBytes));
+    return { files, unpackedBytes, close: () => zip.close() };
   } catch (error) {
     zip.close();
     throw error;
@@ -96,6 +111,40 @@ function entriesOf(zip: ZipFile): Promise<Entry[]> {
     zip.once('error', reject);
     zip.readEntry();
   });
+}
+
+/** A local header without name and extra fields, in bytes (PKWARE APPNOTE 4.3.7). */
+const localHeaderBytes = 30;
+
+/** Two files that share bytes of the archive, by name: one body for many files unpacks to any size. */
+function findOverlap(entries: readonly Entry[]): readonly [string, string] | undefined {
+  const byPlace = [...entries].sort(
+    (a, b) => a.relativeOffsetOfLocalHeader - b.relativeOffsetOfLocalHeader,
+  );
+  for (const [n, entry] of byPlace.entries()) {
+    const next = byPlace[n + 1];
+    const { relativeOffsetOfLocalHeader: from, compressedSize, fileName } = entry;
+    if (next && next.relativeOffsetOfLocalHeader < from + localHeaderBytes + compressedSize)
+      return [fileName, next.fileName];
+  }
+  return undefined;
+}
+
+function packedFile(zip: ZipFile, entry: Entry, maxBytes: number): PackedFile {
+  const name = entry.fileName.split('/').at(-1)!;
+  let problems: readonly Problem[] = [];
+  return {
+    name,
+    path: entry.fileName,
+    size: entry.uncompressedSize,
+    async bytes() {
+      const bytes = await unpacked(zip, entry, name, maxBytes);
+      problems =
+        crc32(bytes) === entry.crc32 ? [] : [{ code: 'checksum-wrong', where: { file: name } }];
+      return bytes;
+    },
+    problems: () => problems,
+  };
 }
 
 async function unpacked(

@@ -4,7 +4,7 @@ import { need, Refusal } from './refusal.ts';
 import { isShelfFile, saidOfClips } from './shelf-zip.ts';
 import type { NewClip } from './store/shelf-store.ts';
 import type { Services } from './services.ts';
-import { nameRefusal, placed, type ReceivedFile } from './upload.ts';
+import { fileProblems, nameRefusal, placed, type ReceivedFile } from './upload.ts';
 
 /** A file's folders within the one it is put into, and its own name. */
 function placeOf(folder: string, path: string): { folder: string; file: string } {
@@ -60,15 +60,17 @@ export function clipReader(
     const said = await saidOfClips(files);
     const clips: NewClip[] = [];
     const refusals: Refusal[] = [];
+    const problems: ApiError[] = [];
     for (const file of files.filter((f) => !isShelfFile(f))) {
       try {
         clips.push(...(await clipsOf(file, folder, said)));
+        problems.push(...fileProblems(file));
       } catch (error) {
         if (!(error instanceof Refusal)) throw error;
         refusals.push(error);
       }
     }
     if (refusals[0] && clips.length === 0) throw refusals[0];
-    return { clips, problems: refusals.map((r) => r.body) };
+    return { clips, problems: [...refusals.map((r) => r.body), ...problems] };
   };
 }

@@ -48,6 +48,8 @@ export interface Config {
   readonly mostFilesAtOnce: number;
   /** In a zip archive, or all that come in one request. */
   readonly mostFilesInArchive: number;
+  /** Of all files that archives of one request hold, when they are unpacked. */
+  readonly maxUnpackedBytes: number;
   readonly readTimeoutMs: number;
   readonly hosts: readonly string[];
   /** Removed songs are purged after so many days; 0 for never. */
@@ -83,6 +85,7 @@ export function configFrom(said: Readonly<Record<string, string | undefined>>): 
     mostBodyBytes: bytesOf(env.SATCHEL_MAX_BODY_MB),
     mostFilesAtOnce: 100,
     mostFilesInArchive: 1000,
+    maxUnpackedBytes: 16 * bytesOf(env.SATCHEL_MAX_MB),
     readTimeoutMs: env.SATCHEL_READ_TIMEOUT_MS,
     keepRemovedDays: env.SATCHEL_KEEP_REMOVED_DAYS,
     purgeEveryMs: env.SATCHEL_PURGE_EVERY_S * 1000,

@@ -28,6 +28,8 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'file-too-large': 413,
   'files-too-many': 413,
   'archive-unreadable': 422,
+  'archive-too-large': 413,
+  'list-too-large': 413,
   'too-many-events': 413,
   'too-many-chunks': 413,
   'too-many-files': 413,

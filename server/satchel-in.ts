@@ -2,7 +2,7 @@ import { satchelSchema, satchelVersion } from '#core/work/satchel.ts';
 import type { ApiError } from '#contracts/errors.ts';
 import { Refusal, need } from './refusal.ts';
 import type { Services } from './services.ts';
-import { placed, type ReceivedFile } from './upload.ts';
+import { placed, readList, type ReceivedFile } from './upload.ts';
 
 /** A satchel among files that came in. */
 export interface ReceivedSatchel {
@@ -46,28 +46,34 @@ const listName = 'satchel.json';
 /** The satchels among files, by their lists. Refused where a list is none, or of a newer version. */
 async function satchelsAmong(files: readonly ReceivedFile[]): Promise<ReceivedSatchel[]> {
   const lists = files.filter((f) => f.path !== undefined && f.name === listName);
-  return Promise.all(
-    lists.map(async (list) => {
-      const above = list.path!.slice(0, -listName.length);
-      const said = satchelSchema.safeParse(parsed((await list.bytes()).toString('utf8')));
-      if (!said.success) throw unreadable(list.path!, said.error.issues[0]!.message);
-      const { version } = said.data;
-      if (version > satchelVersion)
-        throw new Refusal({
-          code: 'satchel-newer',
-          where: { file: list.path! },
-          version,
-          known: satchelVersion,
-        });
-      const all = files.filter((f) => f.path?.startsWith(above));
-      const at = (path: string) => all.find((f) => f.path === `${above}${path}`);
-      return {
-        all,
-        song: at('song/song.json'),
-        files: all.filter((f) => f.path!.startsWith(`${above}files/`)),
-      };
-    }),
-  );
+  const satchels: ReceivedSatchel[] = [];
+  // One list at a time, so that no more than one is in memory.
+  for (const list of lists) satchels.push(await satchelOf(list, files));
+  return satchels;
+}
+
+async function satchelOf(
+  list: ReceivedFile,
+  files: readonly ReceivedFile[],
+): Promise<ReceivedSatchel> {
+  const above = list.path!.slice(0, -listName.length);
+  const said = satchelSchema.safeParse(parsed(await readList(list)));
+  if (!said.success) throw unreadable(list.path!, said.error.issues[0]!.message);
+  const { version } = said.data;
+  if (version > satchelVersion)
+    throw new Refusal({
+      code: 'satchel-newer',
+      where: { file: list.path! },
+      version,
+      known: satchelVersion,
+    });
+  const all = files.filter((f) => f.path?.startsWith(above));
+  const at = (path: string) => all.find((f) => f.path === `${above}${path}`);
+  return {
+    all,
+    song: at('song/song.json'),
+    files: all.filter((f) => f.path!.startsWith(`${above}files/`)),
+  };
 }
 
 const unreadable = (file: string, why: string): Refusal =>
@@ -84,15 +90,15 @@ async function takeKeptSong(
     if (!file) throw unreadable(song!.path!, `${name} is missing`);
     return new Uint8Array(await file.bytes());
   };
-  const [list, packed, original] = await Promise.all(
-    ['song.json', 'blobs.bin', 'original'].map(piece),
-  );
+  const list = await piece('song.json');
+  const packed = await piece('blobs.bin');
+  const original = await piece('original');
   const opened = need(
-    placed(await pool.run('openSatchel', { list: list!, packed: packed!, original: original! }), {
+    placed(await pool.run('openSatchel', { list, packed, original }), {
       file: song!.path!,
     }) as Awaited<ReturnType<typeof pool.run<'openSatchel'>>>,
   );
-  return songs.takeSatchel(opened, Buffer.from(original!));
+  return songs.takeSatchel(opened, Buffer.from(original));
 }
 
 function parsed(text: string): unknown {

@@ -3,7 +3,7 @@ import { ZipFile } from 'yazl';
 import { shelfFileName, shelfFileSchema, type ShelfFile } from '#contracts/shelf-file.ts';
 import type { ClipRecord } from './db/models.ts';
 import { Refusal } from './refusal.ts';
-import type { ReceivedFile } from './upload.ts';
+import { readList, type ReceivedFile } from './upload.ts';
 
 /** Characters that no system takes in a name. */
 const unsafe = /[<>:"\\|?*\p{Cc}]/gu;
@@ -55,7 +55,7 @@ export async function saidOfClips(
 ): Promise<(path: string, part: number) => Known | undefined> {
   const list = files.find(isShelfFile);
   if (!list) return () => undefined;
-  const read = shelfFileSchema.safeParse(parsed((await list.bytes()).toString('utf8')));
+  const read = shelfFileSchema.safeParse(parsed(await readList(list)));
   if (!read.success) {
     const [issue] = read.error.issues;
     throw new Refusal({

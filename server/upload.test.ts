@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { nameFault } from './upload.ts';
+import { nameFault, readList, type ReceivedFile } from './upload.ts';
 
 describe('file names', () => {
   it.each([
@@ -26,5 +26,26 @@ describe('file names', () => {
     ['é'.repeat(128), 'more than 255 bytes'],
   ])('%j cannot, since it is %s', (name, why) => {
     expect(nameFault(name)).toBe(why);
+  });
+});
+
+describe('a list among files that came', () => {
+  it('of more than 8 MB is refused before it is read', async () => {
+    let reads = 0;
+    const list = (size: number): ReceivedFile => ({
+      name: 'satchel.json',
+      path: 'song/satchel.json',
+      size,
+      bytes: async () => {
+        reads++;
+        return Buffer.from('{}');
+      },
+    });
+    const eight = 8 * 1_048_576;
+    expect(await readList(list(eight))).toBe('{}');
+    await expect(readList(list(eight + 1))).rejects.toMatchObject({
+      problem: { code: 'list-too-large', where: { file: 'song/satchel.json' } },
+    });
+    expect(reads).toBe(1);
   });
 });

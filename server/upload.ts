@@ -1,7 +1,9 @@
 import { open, readFile, rm } from 'node:fs/promises';
 import type { Request, Response } from 'express';
 import multer, { MulterError } from 'multer';
+import type { ApiError } from '#contracts/errors.ts';
 import type { Problem, Where } from '#core/problems/problems.ts';
+import { say } from '#core/problems/sentences.ts';
 import { openArchive, type Archive } from './archive.ts';
 import type { Config } from './config.ts';
 import { incomingFolder } from './incoming.ts';
@@ -14,8 +16,30 @@ export interface ReceivedFile {
   readonly path?: string;
   /** Where it was put aside by itself, until the request is done. */
   readonly at?: string;
+  /** Bytes that an archive states for it, which is held to that. */
+  readonly size?: number;
   /** The bytes, read from where the upload was put aside. */
   bytes(): Promise<Buffer>;
+  /** What was wrong with them when they were read, though they could be. */
+  problems?(): readonly Problem[];
+}
+
+/** The problems of a file that was read, as they are answered. */
+export const fileProblems = (file: ReceivedFile): ApiError[] => (file.problems?.() ?? []).map(say);
+
+/** A list in a satchel or a shelf is read whole, on the main thread: it may have so many bytes. */
+const maxListBytes = 8 * 1_048_576;
+
+/** The text of a list that came among files. */
+export async function readList(file: ReceivedFile): Promise<string> {
+  if ((file.size ?? 0) > maxListBytes)
+    throw new Refusal({
+      code: 'list-too-large',
+      where: { file: file.path ?? file.name },
+      maxBytes: maxListBytes,
+      bytes: file.size!,
+    });
+  return (await file.bytes()).toString('utf8');
 }
 
 /** Takes files in: put aside on disk while they arrive, gone when the request is done. */
@@ -55,6 +79,7 @@ export function uploads(
     };
     try {
       const files: ReceivedFile[] = [];
+      let unpackedBytes = 0;
       for (const { originalname: name, path: at } of stored) {
         if (!(await isZip(at))) files.push({ name, at, bytes: () => readFile(at) });
         else {
@@ -62,8 +87,10 @@ export function uploads(
           const archive = await openArchive(at, name, {
             mostFiles: left,
             mostFileBytes: config.mostFileBytes,
+            maxUnpackedBytes: config.maxUnpackedBytes - unpackedBytes,
           });
           archives.push(archive);
+          unpackedBytes += archive.unpackedBytes;
           files.push(...archive.files);
         }
       }

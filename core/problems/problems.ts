@@ -111,6 +111,9 @@ export type RequestProblem =
   | { code: 'no-room'; where: Where }
   | { code: 'files-too-many'; where: Where; most: number }
   | { code: 'archive-unreadable'; where: Where; why: string }
+  | { code: 'archive-too-large'; where: Where; maxBytes: number; bytes: number }
+  | { code: 'list-too-large'; where: Where; maxBytes: number; bytes: number }
+  | { code: 'checksum-wrong'; where: Where }
   | { code: 'file-missing'; where: Where }
   | { code: 'file-name-invalid'; where: Where; why: string }
   | { code: 'content-type-wrong'; where: Where; expected: string; found: string }

@@ -9,7 +9,7 @@ import { need, Refusal } from '../refusal.ts';
 import { sendFile } from '../send-file.ts';
 import type { Services } from '../services.ts';
 import { unknownInstrument } from '../store/instrument-store.ts';
-import { placed, uploads } from '../upload.ts';
+import { fileProblems, placed, uploads } from '../upload.ts';
 
 const view = ({ id, definition }: InstrumentRecord): InstrumentView => ({
   id,
@@ -58,7 +58,10 @@ export function instrumentHandlers({
         for (const file of files) {
           const bytes = new Uint8Array(await file.bytes());
           const found = need(placed(await pool.run('readInstruments', bytes), { file: file.name }));
-          told.push(...found.told);
+          told.push(
+            ...found.told,
+            ...fileProblems(file).map((p) => `${file.name}: ${p.message}. ${p.remedy}`),
+          );
           read.push(...found.instruments.map((d) => over(d, own)));
         }
         return { instruments: read, told };

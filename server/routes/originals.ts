@@ -5,7 +5,7 @@ import type { Handlers } from '../answering.ts';
 import { Refusal, need } from '../refusal.ts';
 import type { Services } from '../services.ts';
 import { sendFile } from '../send-file.ts';
-import { nameRefusal, placed, uploads, type ReceivedFile } from '../upload.ts';
+import { fileProblems, nameRefusal, placed, uploads, type ReceivedFile } from '../upload.ts';
 import { originalView } from '../views.ts';
 
 /** Files that are kept for steps to take from, without being songs. */
@@ -61,6 +61,7 @@ export function originalHandlers({
         for (const file of files) {
           try {
             originals.push(await keep(file));
+            problems.push(...fileProblems(file));
           } catch (error) {
             if (!(error instanceof Refusal)) throw error;
             first ??= error;

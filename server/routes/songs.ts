@@ -8,7 +8,7 @@ import { takings, type Taken } from '../satchel-in.ts';
 import { beginSchema, begunFile } from '#core/work/begin.ts';
 import { jsonBody } from '../body.ts';
 import { sendFile } from '../send-file.ts';
-import { nameRefusal, placed, uploads, type ReceivedFile } from '../upload.ts';
+import { fileProblems, nameRefusal, placed, uploads, type ReceivedFile } from '../upload.ts';
 import { purgeAt } from '../store/keeping.ts';
 import { listedRow, songRow, songView } from '../views.ts';
 import type { SongAt } from '../store/song-store.ts';
@@ -46,7 +46,7 @@ export function songHandlers(services: Services): SongHandlers {
         split ? 1 : 0,
         split ? { ...split, facts: [...first.facts, ...split.facts] } : first,
       );
-    return { ids, problems: reading };
+    return { ids, problems: [...fileProblems(file), ...reading] };
   }
 
   /** All that can be taken is; refused only where nothing can. */

@@ -138,4 +138,70 @@ describe('a zip archive', () => {
     const refused = await api.upload({ name: 'many.zip', bytes: many });
     expect([refused.status, code(refused.body)]).toEqual([413, 'files-too-many']);
   });
+
+  it('whose files share one body is refused: thirty lists over one megabyte would be thirty', async () => {
+    const bytes = Buffer.from(`"${'x'.repeat(900_000)}"`);
+    const zip = zipOf(
+      Array.from({ length: 30 }, (_, n) => ({
+        name: `${n}/satchel.json`,
+        bytes,
+        overlaps: n > 0,
+      })),
+    );
+    const { status, body } = await api.upload({ name: 'over.zip', bytes: zip });
+    expect([status, body]).toMatchObject([
+      422,
+      { code: 'archive-unreadable', found: expect.stringContaining('0/satchel.json and 1/') },
+    ]);
+  });
+
+  it('is held to the sum of what its files unpack to, sixteen times the largest file, also in several archives', async () => {
+    const half = Array.from({ length: 17 }, (_, n) => ({
+      name: `${n}.mid`,
+      bytes: new Uint8Array(1_000_000),
+    }));
+    const twice = [...half, ...half.map((f) => ({ ...f, name: `more/${f.name}` }))];
+    const whole = await api.upload({ name: 'sum.zip', bytes: zipOf(twice) });
+    expect([whole.status, whole.body]).toMatchObject([
+      413,
+      { code: 'archive-too-large', expected: 'at most 32 MB when unpacked' },
+    ]);
+    const form = new FormData();
+    for (const name of ['a.zip', 'b.zip'])
+      form.append('file', new Blob([zipOf(half).slice().buffer]), name);
+    const both = await fetch(`${server.address}/api/songs`, { method: 'POST', body: form });
+    expect([both.status, code(await both.json())]).toEqual([413, 'archive-too-large']);
+  });
+
+  it('has its files counted before any is read: of a directory of noise that says 30,000 nothing is', async () => {
+    const end = Buffer.alloc(22);
+    end.write('PK\u0005\u0006', 'latin1');
+    end.writeUInt16LE(30_000, 8);
+    end.writeUInt16LE(30_000, 10);
+    end.writeUInt32LE(64, 12);
+    const bytes = new Uint8Array([
+      ...Buffer.from('PK\u0003\u0004'),
+      ...Buffer.alloc(60, 7),
+      ...end,
+    ]);
+    const { status, body } = await api.upload({ name: 'noise.zip', bytes });
+    expect([status, code(body)]).toEqual([413, 'files-too-many']);
+  });
+
+  it('with a wrong checksum is told of, and the file is taken as it is', async () => {
+    const zip = zipOf([
+      { name: 'wrong.mid', bytes: groove, checksum: 1 },
+      { name: 'right.mid', bytes: sketch },
+    ]);
+    const { status, body } = await api.upload({ name: 'sums.zip', bytes: zip });
+    expect([status, body.songs.map((s) => s.title)]).toEqual([201, ['wrong', 'right']]);
+    expect(body.problems).toMatchObject([{ code: 'checksum-wrong', where: { file: 'wrong.mid' } }]);
+    for (const way of ['originals', 'shelf/clips']) {
+      const form = new FormData();
+      form.append('file', new Blob([zip.slice().buffer]), 'sums.zip');
+      const sent = await fetch(`${server.address}/api/${way}`, { method: 'POST', body: form });
+      const { problems } = (await sent.json()) as { problems: { code: string }[] };
+      expect([way, problems.map((p) => p.code)]).toEqual([way, ['checksum-wrong']]);
+    }
+  });
 });

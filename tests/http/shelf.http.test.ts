@@ -105,6 +105,22 @@ describe('the shelf', () => {
     expect((await folders()).map((f) => f.path)).not.toContain('A/B');
   });
 
+  it('has no folders named . or .., however they come', async () => {
+    const [clip] = (await list()).clips;
+    const bytes = demoGrooves[1]!.bytes();
+    for (const to of ['..', '.', 'Drums/../Brass', 'Drums/ . /x']) {
+      const ways = [
+        put(to, [['groove.mid', bytes]]),
+        api.send('PUT', `/api/shelf/clips/${clip!.id}`, { folder: to }),
+        api.send('PUT', '/api/shelf/folders', { from: clip!.folder, to }),
+        api.send('POST', '/api/shelf/cut', { song: 's', tracks: 'all', name: 'x', folder: to }),
+      ];
+      for (const { status, body } of await Promise.all(ways))
+        expect([to, status, body]).toMatchObject([to, 400, { code: 'settings-invalid' }]);
+    }
+    expect((await folders()).some(({ path }) => /(^|\/)\.{1,2}(\/|$)/.test(path))).toBe(false);
+  });
+
   it('takes a clip off and puts it back; what is not there is said', async () => {
     const [clip] = (await list('?search=Splash')).clips;
     expect((await api.send('DELETE', `/api/shelf/clips/${clip!.id}`)).status).toBe(204);

@@ -5,6 +5,10 @@ export interface ToPack {
   readonly bytes: Uint8Array;
   /** Size that the archive states for it, where that is to be a lie. */
   readonly stated?: number;
+  /** Its checksum, where that is to be a lie. */
+  readonly checksum?: number;
+  /** It is listed over the body of the file before it. */
+  readonly overlaps?: boolean;
 }
 
 const numbers = (...fields: (readonly [value: number, bytes: 2 | 4])[]): Buffer =>
@@ -23,8 +27,8 @@ const numbers = (...fields: (readonly [value: number, bytes: 2 | 4])[]): Buffer 
 export function zipOf(files: readonly ToPack[]): Uint8Array {
   const locals: Buffer[] = [];
   const central: Buffer[] = [];
-  let offset = 0;
-  for (const { name, bytes, stated = bytes.length } of files) {
+  let [offset, before] = [0, 0];
+  for (const { name, bytes, stated = bytes.length, checksum, overlaps } of files) {
     const packed = deflateRawSync(bytes);
     const called = Buffer.from(name);
     const shared = numbers(
@@ -32,7 +36,7 @@ export function zipOf(files: readonly ToPack[]): Uint8Array {
       [0x0800, 2],
       [8, 2],
       [0, 4],
-      [crc32(bytes), 4],
+      [checksum ?? crc32(bytes), 4],
       [packed.length, 4],
       [stated, 4],
       [called.length, 2],
@@ -43,11 +47,13 @@ export function zipOf(files: readonly ToPack[]): Uint8Array {
       Buffer.concat([
         numbers([0x02014b50, 4], [20, 2]),
         shared,
-        numbers([0, 2], [0, 2], [0, 2], [0, 4], [offset, 4]),
+        numbers([0, 2], [0, 2], [0, 2], [0, 4], [overlaps ? before : offset, 4]),
         called,
       ]),
     );
+    if (overlaps) continue;
     locals.push(local);
+    before = offset;
     offset += local.length;
   }
   const directory = Buffer.concat(central);
