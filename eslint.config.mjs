@@ -1,5 +1,6 @@
 import js from '@eslint/js';
 import hooks from 'eslint-plugin-react-hooks';
+import regexp from 'eslint-plugin-regexp';
 import ts from 'typescript-eslint';
 import { ownLines } from './tools/own-lines.mjs';
 
@@ -38,6 +39,16 @@ export default ts.config(
       // What is left out of a rest is named and not used.
       '@typescript-eslint/no-unused-vars': ['error', { ignoreRestSiblings: true }],
       'no-console': 'error',
+    },
+  },
+  {
+    // Text from outside is matched in a time that grows with its length, not faster.
+    files: ['{core,contracts,server,web}/**'],
+    ignores: ['**/*.test.{ts,tsx}'],
+    plugins: { regexp },
+    rules: {
+      'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }],
+      'regexp/no-super-linear-move': ['error', { report: 'potential', ignoreSticky: true }],
     },
   },
   {

@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
+import { trimEnd } from '#core/units/trim-ends.ts';
 import { shelfFileName, shelfFileSchema, type ShelfFile } from '#contracts/shelf-file.ts';
 import type { ClipRecord } from './db/models.ts';
 import { Refusal } from './refusal.ts';
@@ -7,7 +8,7 @@ import { readList, type ReceivedFile } from './upload.ts';
 
 /** Characters that no system takes in a name. */
 const unsafe = /[<>:"\\|?*\p{Cc}]/gu;
-const safe = (name: string): string => name.replace(unsafe, '_').replace(/[. ]+$/, '') || '_';
+const safe = (name: string): string => trimEnd(name.replace(unsafe, '_'), '. ') || '_';
 
 /**
  * Clips as a zip archive: their files in their folders, and `shelf.json` with what is not in them. Files

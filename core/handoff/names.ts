@@ -1,6 +1,7 @@
 import { refused, type Result, ok } from '../problems/problems.ts';
 import type { Division, FileNameStyle } from './settings.ts';
 import { cutText, encodeText } from '../smf/text.ts';
+import { trimEnd, trimEnds } from '../units/trim-ends.ts';
 
 /** What a pattern of names can say of a file. */
 export const nameWords = [
@@ -115,11 +116,10 @@ const devices = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;
 
 function safeStem(named: string, style: NameStyle): Mended {
   const said = style.said(named);
-  const plain = said
-    .replace(/[\\/:*?"<>|\p{Cc}\ufffd]/gu, ' ')
-    .replace(/\s+/g, ' ')
-    .trim()
-    .replace(/^[. ]+|[. ]+$/g, '');
+  const plain = trimEnds(
+    said.replace(/[\\/:*?"<>|\p{Cc}\ufffd]/gu, ' ').replace(/\s+/g, ' '),
+    '. ',
+  );
   if (plain === '')
     return {
       stem: style.said('Untitled'),
@@ -140,7 +140,7 @@ function safeStem(named: string, style: NameStyle): Mended {
 function shortened(text: string, letters: number): string {
   let cut = cutText(text, letters);
   while (encodeText(cut).length > mostBytes) cut = cutText(cut, cut.length - 1);
-  return cut.replace(/[. ]+$/, '');
+  return trimEnd(cut, '. ');
 }
 
 /** Names that only case or the way accents are written keeps apart are one on some systems. */

@@ -32,7 +32,7 @@ export function readTyped(text: string, meters: MeterMap, fromBar: number): Type
     .replaceAll('||', '|')
     .replace(/^\|/, '')
     .replace(/\|$/, '')
-    .split(/\s*\n+\s*\|?|\|/)
+    .split(/\n\s*\|?|\|/)
     .map((bar) => bar.trim().split(/\s+/).filter(Boolean));
   const points: ChordPoint[] = [];
   for (const [n, said] of bars.entries()) {

@@ -138,7 +138,7 @@ const u32 = (bytes: Uint8Array, at: number): number =>
 const text = (bytes: Uint8Array, at: number): string =>
   String.fromCharCode(...bytes.subarray(at, at + 4));
 const name = (bytes: Uint8Array, at: number): string =>
-  String.fromCharCode(...bytes.subarray(at, at + 20)).replace(/[^\x20-\x7e].*$/s, '');
+  String.fromCharCode(...bytes.subarray(at, at + 20)).split(/[^\x20-\x7e]/, 1)[0]!;
 const spaced = (n: number): string => n.toLocaleString('en');
 const isName = (said: string): boolean => /^[A-Za-z][A-Za-z0-9 ]{3}$/.test(said);
 const startsWith = (head: Uint8Array): string =>

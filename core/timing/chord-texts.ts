@@ -3,7 +3,7 @@
  * by the word before it: `chord: Dm7`. Decision 29.
  */
 const word = 'chord: ';
-const said = /^chord:\s*(.*)$/is;
+const said = /^chord:(.*)$/is;
 
 export const chordTextOf = (chord: string): string => word + chord;
 

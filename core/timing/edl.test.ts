@@ -48,6 +48,43 @@ it('takes each cut of the picture once: not again for its sound, nor for the pic
   expect(read(dissolve.split('\n')[1]!)).toEqual([[1, 0, 'AX']]);
 });
 
+it('names every timecode that cannot be, and takes the edit where its record in can', () => {
+  const impossible = `001  AX  V  C  00:00:00:00 00:00:61:00 01:00:00:00 01:00:01:00
+002  AX  V  C  24:00:00:00 00:00:01:00 01:00:01:00 01:00:01:30
+003  AX  V  C  00:00:00:00 00:00:01:00 99:99:99:99 99:99:99:99
+004  AX  V  C  12+08 14+00 01:00:02:00 01:00:03:00
+* LOC: 01:00:02:25 Late
+`;
+  const { places, faults } = readEdl(impossible, '25', 90_000);
+  expect(places.map((p) => [p.line, p.seconds])).toEqual([
+    [1, 0],
+    [2, 1],
+    [4, 2],
+  ]);
+  expect(faults.map((f) => [f.line, f.why])).toEqual([
+    [1, '00:00:61:00 is no timecode'],
+    [2, '24:00:00:00 is no timecode'],
+    [2, '01:00:01:30 is no timecode at 25 frames a second'],
+    [3, '99:99:99:99 is no timecode at 25 frames a second'],
+    [5, '01:00:02:25 is no timecode at 25 frames a second'],
+  ]);
+});
+
+it('takes names with anything in them, and locators with and without a colour or a name', () => {
+  const odd = `001  AX  V  C  00:00:00:00 00:00:01:00 01:00:00:00 01:00:01:00
+* FROM CLIP NAME:   Quay\u2028at   dawn  \u2028
+* LOC: 01:00:00:10
+* LOC: 01:00:00:11 RED
+* LOC:01:00:00:12   Redwood  door
+`;
+  expect(readEdl(odd, '25', 90_000).places.map((p) => p.text)).toEqual([
+    'Quay\u2028at   dawn',
+    'Locator',
+    'Locator',
+    'Redwood  door',
+  ]);
+});
+
 it('says where a list counts another way than the song', () => {
   expect(readEdl('FCM: DROP FRAME\n', '29.97', 0).faults).toMatchObject([
     { line: 1, why: expect.stringContaining('the list counts drop-frame, the song every frame') },

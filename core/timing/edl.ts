@@ -16,9 +16,24 @@ export interface EdlReading {
 
 const edit =
   /^\s*(\d{1,6})\s+(\S+)\s+(\S+)\s+(\S+)(?:\s+\d{1,4})?\s+(\S+)\s+(\S+)\s+(\S+)\s+(\S+)\s*$/;
-const clipName = /^\*\s*(?:FROM|TO)\s+CLIP\s+NAME\s*:\s*(.+?)\s*$/i;
-const locator =
-  /^\*\s*LOC\s*:\s*(\S+)\s+(?:(?:RED|GREEN|BLUE|CYAN|MAGENTA|YELLOW|BLACK|WHITE|ORANGE|PINK|PURPLE|ROSE|SKY|MINT|LEMON|SAND|COCOA|CREAM|FUCHSIA|LAVENDER)\s+)?(.*?)\s*$/i;
+const clipNote = /^\*\s*(?:FROM|TO)\s+CLIP\s+NAME\s*:(.*)$/is;
+const locatorNote = /^\*\s*LOC\s*:(.*)$/is;
+const color =
+  /^(?:RED|GREEN|BLUE|CYAN|MAGENTA|YELLOW|BLACK|WHITE|ORANGE|PINK|PURPLE|ROSE|SKY|MINT|LEMON|SAND|COCOA|CREAM|FUCHSIA|LAVENDER)(?=\s)/i;
+
+/** The clip name that a note gives; undefined of every other line. */
+const clipNameOf = (content: string): string | undefined =>
+  clipNote.exec(content)?.[1]?.trim() || undefined;
+
+/** Address and name of a locator, its colour left out; undefined of every other line. */
+function locatorOf(content: string): { address: string; name: string } | undefined {
+  const said = locatorNote.exec(content)?.[1]?.trim();
+  if (!said) return undefined;
+  const address = /^\S+/.exec(said)![0];
+  const rest = `${said.slice(address.length).trimStart()} `;
+  const name = rest.slice(color.exec(rest)?.[0].length ?? 0).trim();
+  return { address, name: name || 'Locator' };
+}
 
 const countMode = /^\s*FCM\s*:\s*(NON[- ])?DROP/i;
 
@@ -34,6 +49,24 @@ function otherCount(line: number, drop: boolean, rate: FrameRate): { line: numbe
       line,
       why: `the list counts ${drop ? 'drop-frame' : 'every frame'}, the song ${drop ? 'every frame' : 'drop-frame'} (${rate}): set its timecode to the list’s rate, else its places drift`,
     },
+  ];
+}
+
+/**
+ * What of an edit's timecodes cannot be, but for its record in, which is read as a place. Sources may run at any rate, or
+ * count film by feet: of them only minutes and seconds above 59 and hours above 23 are wrong.
+ */
+function impossibleIn(cut: RegExpExecArray, rate: FrameRate): string[] {
+  const [sourceIn, sourceOut, , recordOut] = cut.slice(5) as [string, string, string, string];
+  const ofSource = [sourceIn, sourceOut].filter((address) => {
+    const [, h, m, s] = /^(\d{1,2})[:.](\d{1,2})[:.](\d{1,2})[:;.]\d{1,3}$/.exec(address) ?? [];
+    return Number(h) > 23 || Number(m) > 59 || Number(s) > 59;
+  });
+  return [
+    ...ofSource.map((address) => `${address} is no timecode`),
+    ...(parseTimecode(recordOut, rate) === undefined && recordOut !== cut[7]
+      ? [`${recordOut} is no timecode at ${rate} frames a second`]
+      : []),
   ];
 }
 
@@ -66,15 +99,18 @@ export function readEdl(text: string, rate: FrameRate, start: number): EdlReadin
   lines.forEach((content, i) => {
     const line = i + 1;
     const cut = edit.exec(content);
-    const name = clipName.exec(content);
-    const loc = locator.exec(content);
+    const name = clipNameOf(content);
+    const locator = locatorOf(content);
     const fcm = countMode.exec(content);
     if (fcm) faults.push(...otherCount(line, fcm[1] === undefined, rate));
     // A cut is said once a track, and where one picture dissolves into the next twice: the first time it has no length.
-    else if (cut && ((pictures && !isPicture(cut[3])) || cut[7] === cut[8])) named = undefined;
-    else if (cut) named = take(line, cut[7]!, cut[2]!);
-    else if (name && named) named.text = name[1]!;
-    else if (loc) take(line, loc[1]!, loc[2] || 'Locator');
+    else if (cut && pictures && !isPicture(cut[3])) named = undefined;
+    else if (cut) {
+      faults.push(...impossibleIn(cut, rate).map((why) => ({ line, why })));
+      const hasLength = cut[7] !== cut[8] || parseTimecode(cut[7]!, rate) === undefined;
+      named = hasLength ? take(line, cut[7]!, cut[2]!) : undefined;
+    } else if (name && named) named.text = name;
+    else if (locator) take(line, locator.address, locator.name);
     else if (/^\s*\d{3,6}\s/.test(content))
       faults.push({ line, why: 'an edit without its four timecodes' });
   });

@@ -123,10 +123,17 @@ function useDrawnRows<T extends object>({ columns, rows, keyOf, rowHeight, nearE
 /** What columns need that take what there is. */
 const leastOfOne = 130;
 
+/** The lengths in pixels that a width of columns names. */
+const pixelsIn = (width: string): number[] =>
+  width
+    .split(/[^\da-z]+/)
+    .filter((length) => length.endsWith('px'))
+    .map((length) => Number.parseInt(length, 10));
+
 /** Where there is less room than the columns need, the table is scrolled sideways. */
 const leastWidth = <T,>(columns: readonly Column<T>[]): number =>
   columns.reduce((sum, { width }) => {
-    const pixels = Math.max(0, ...[...width.matchAll(/(\d+)px/g)].map(([, n]) => Number(n)));
+    const pixels = Math.max(0, ...pixelsIn(width));
     return sum + (pixels || leastOfOne);
   }, 0);
 

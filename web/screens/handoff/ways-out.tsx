@@ -2,6 +2,7 @@ import { Download, FileText, FolderDown, Package, Printer } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import type { HandoffView } from '#contracts/handoffs.ts';
 import { urlOf } from '#contracts/addresses.ts';
+import { trimEnd } from '#core/units/trim-ends.ts';
 import { Button, buttonLook } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import { input } from '../../fields/field.ts';
@@ -127,7 +128,7 @@ function IntoFolder({ handoff }: { handoff: HandoffView }) {
 /** The name as it was typed, with the ending that the file has. */
 function withEnding(typed: string, name: string): string {
   const ending = name.slice(name.lastIndexOf('.'));
-  const stem = typed.trim().replace(/[. ]+$/, '');
+  const stem = trimEnd(typed.trim(), '. ');
   return stem.toLowerCase().endsWith(ending.toLowerCase()) ? stem : `${stem}${ending}`;
 }
 

@@ -30,7 +30,7 @@ export const readKeys = (text: string, middleC: number): Lines<Key> =>
   linesOf(
     text,
     (line) => {
-      const [, said, name] = /^(\S+)\s+(.+)$/.exec(line) ?? [];
+      const [, said, name] = /^(\S+)\s(.+)$/s.exec(line) ?? [];
       const key = said === undefined ? undefined : readKey(said, middleC);
       return key === undefined ? undefined : { key, name: name!.trim() };
     },
@@ -52,12 +52,12 @@ export const readControllers = (text: string): Lines<Controller> =>
     text,
     (line) => {
       const [, kind = '7-bit', number, rest] =
-        /^(?:(7-bit|14-bit|RPN|NRPN)\s+)?(\d+)\s+(.+)$/.exec(line) ?? [];
+        /^(?:(7-bit|14-bit|RPN|NRPN)\s+)?(\d+)\s(.+)$/s.exec(line) ?? [];
       if (number === undefined || Number(number) > 16_383) return undefined;
-      const [name, said = ''] = rest!.split(/:\s+/, 2) as [string, string?];
+      const [name, said = ''] = rest!.trim().split(/:\s+/, 2) as [string, string?];
       const values = said.split(';').flatMap((v) => {
-        const [, value, called] = /^\s*(\d+)\s+(.+?)\s*$/.exec(v) ?? [];
-        return value === undefined ? [] : [{ value: Number(value), name: called! }];
+        const [, value, called] = /^(\d+)\s(.+)$/s.exec(v.trim()) ?? [];
+        return value === undefined ? [] : [{ value: Number(value), name: called!.trim() }];
       });
       return {
         kind: kind as Controller['kind'],

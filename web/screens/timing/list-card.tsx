@@ -1,6 +1,7 @@
-import { useMemo, useState } from 'react';
+import { useId, useMemo, useState } from 'react';
 import type { SongView } from '#contracts/songs.ts';
 import { problemOf } from '../../api/client.ts';
+import { useListRead } from '../../api/lists.ts';
 import { useMaps } from '../../api/maps.ts';
 import { usePreview } from '../../api/preview.ts';
 import { useStep, type StepAsked } from '../../api/queries.ts';
@@ -8,7 +9,7 @@ import { useShowTempos } from '../../state/shown-tempos.ts';
 import { Button } from '../../components/button.tsx';
 import { count } from '../../components/text.ts';
 import type { ListRead, PlainPlaces } from '../../../core/lists/list-read.ts';
-import { readList, type ListFile } from '../../../core/lists/lists.ts';
+import type { ListFile } from '../../../core/lists/lists.ts';
 import { MusicChoice, usualMusic, type MusicWay } from '../../intake/music-choice.tsx';
 import { Check } from '../../fields/check.tsx';
 import { Radios } from '../../fields/radios.tsx';
@@ -28,37 +29,42 @@ const waysIn = [
 /** Faults that are named; the others are counted. */
 const mostFaults = 20;
 
+interface ListCardProps {
+  readonly song: SongView;
+  readonly file: ListFile;
+  readonly close: () => void;
+}
+
 /**
  * What a file of places holds, before any of it is taken: which kinds, added or in place of what is there,
  * and what could not be read.
  */
-export function ListCard({
-  song,
-  file,
-  close,
-}: {
-  song: SongView;
-  file: ListFile;
-  close: () => void;
-}) {
+export function ListCard({ song, file, close }: ListCardProps) {
   const maps = useMaps(song);
   const step = useStep(song.id, song.revision);
   const [left, leave] = useState<ReadonlySet<Kind>>(new Set());
   const [instead, setInstead] = useState(false);
   const [way, setWay] = useState(usualMusic);
   const [plain, setPlain] = useState<PlainPlaces>();
-  const read = useMemo(
-    () => readList(file, song, maps, instead, plain),
-    [file, song, maps, instead, plain],
+  const of = { id: useId(), file, maps };
+  const undecided = useListRead(song, of).read?.asks;
+  const { read, isReading } = useListRead(song, of, { instead, plain });
+  const asked = useMemo(
+    () => (read && !isReading ? askedOf(read, left, instead, way) : undefined),
+    [read, isReading, left, instead, way],
   );
-  const undecided = useMemo(() => readList(file, song, maps, false).asks, [file, song, maps]);
+  if (!read)
+    return (
+      <section aria-label="List" className="text-[12.5px]">
+        <ListHeading name={file.name} />
+        <p className="text-faint">Reading it …</p>
+        <Button onClick={close}>Not now</Button>
+      </section>
+    );
   const held = heldIn(read);
-  const asked = useMemo(() => askedOf(read, left, instead, way), [read, left, instead, way]);
   return (
     <section aria-label="List" className="text-[12.5px]">
-      <h2 className="seam mb-2 truncate pb-1 text-[14px] font-semibold" title={file.name}>
-        {file.name}
-      </h2>
+      <ListHeading name={file.name} />
       {undecided !== undefined && <BarsOrSeconds such={undecided} plain={plain} set={setPlain} />}
       {held.length === 0 && read.asks === undefined && (
         <p>It holds no places that could be read.</p>
@@ -92,6 +98,12 @@ export function ListCard({
     </section>
   );
 }
+
+const ListHeading = ({ name }: { name: string }) => (
+  <h2 className="seam mb-2 truncate pb-1 text-[14px] font-semibold" title={name}>
+    {name}
+  </h2>
+);
 
 const WayIn = ({ instead, set }: { instead: boolean; set: (instead: boolean) => void }) => (
   <Radios

@@ -57,9 +57,15 @@ function runsOf(said: readonly SaidInName[], style: FileNameStyle): string[] {
   return runs;
 }
 
+function digitsAtEnd(stem: string): string {
+  let at = stem.length;
+  while (/\d/.test(stem[at - 1] ?? '')) at--;
+  return stem.slice(at);
+}
+
 /** A stem as it is, and what is left of it without a number that may stand behind it. */
 function withoutNumber(stem: string, style: FileNameStyle): string[] {
-  const number = (style === '8.3' ? /\d+$/ : / \(\d+\)$/).exec(stem)?.[0] ?? '';
+  const number = style === '8.3' ? digitsAtEnd(stem) : (/ \(\d+\)$/.exec(stem)?.[0] ?? '');
   const cut = style === '8.3' ? Array.from(number, (_, n) => n + 1) : [number.length];
   return [stem, ...(number === '' ? [] : cut.map((n) => stem.slice(0, -n)))];
 }
