@@ -18,6 +18,8 @@ export default defineConfig({
       args: ['--disable-quic', '--autoplay-policy=no-user-gesture-required'],
     },
     acceptDownloads: true,
+    // What is not there by then will not come.
+    actionTimeout: scaleTimeout(90_000),
     trace: 'retain-on-failure',
   },
 });

@@ -44,7 +44,7 @@ export async function handOffFiles(
     const given = { ...own, ...(whole ?? { original: new Uint8Array(0) }), prove };
     // A preview is asked for again at every change: its threads finish what they began, and keep what they know.
     const stop = prove ? signal : undefined;
-    return need(await pool.run('handoffFiles', { ...given, from, to }, stop));
+    return need(await pool.run('handoffFiles', { ...given, from, to }, { signal: stop }));
   };
   const going: Promise<FileMade[]>[] = [];
   try {

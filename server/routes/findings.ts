@@ -3,9 +3,11 @@ import type { KeptLook } from '#core/work/ports.ts';
 import type { Handlers } from '../answering.ts';
 import type { Revision } from '../db/models.ts';
 import { KeptLately } from '#core/work/kept-lately.ts';
+import { goneAway } from '../gone-away.ts';
 import { need } from '../refusal.ts';
 import type { Services } from '../services.ts';
 import { askLean } from '../threads/lean.ts';
+import { SharedWork } from '../threads/shared-work.ts';
 
 /** How many findings are kept at hand, of all songs. */
 const mostRecent = 20_000;
@@ -19,11 +21,18 @@ export function findingHandlers({
   /** Of revisions that were looked over lately; a revision never changes. */
   const recent = new KeptLately<readonly Finding[]>(mostRecent, (findings) => findings.length + 1);
 
-  async function findingsOf(revision: Revision): Promise<readonly Finding[]> {
+  const looking = new SharedWork<readonly Finding[]>();
+
+  async function findingsOf(revision: Revision, gone: AbortSignal): Promise<readonly Finding[]> {
     const key = `${revision.songId} ${revision.number}`;
-    const known = recent.get(key);
-    if (known) return known;
-    const { manifest } = revision;
+    return recent.get(key) ?? looking.ask(key, (stop) => lookOver(key, revision, stop), gone);
+  }
+
+  async function lookOver(
+    key: string,
+    { manifest }: Revision,
+    signal: AbortSignal,
+  ): Promise<readonly Finding[]> {
     const hashes = manifest.tracks.map((t) => t.blob);
     const kept = await facts.read('look', hashes);
     const fresh = hashes.filter((hash) => !kept.has(hash));
@@ -33,7 +42,9 @@ export function findingHandlers({
         wanted.flatMap((hash) => ((look) => (look ? [[hash, look]] : []))(kept.get(hash))),
       );
       const names = new Set(kept.keys());
-      return need(await pool.run('look', { manifest, blobs, known, kept: names, looks }));
+      return need(
+        await pool.run('look', { manifest, blobs, known, kept: names, looks }, { signal }),
+      );
     });
     facts.keep(looked.facts);
     recent.set(key, looked.findings);
@@ -41,10 +52,11 @@ export function findingHandlers({
   }
 
   return {
-    async listFindings({ params }) {
+    async listFindings({ params, response }) {
+      const gone = goneAway(response);
       const { record, revision } = await songs.find(params.id);
       const [findings, left] = await Promise.all([
-        findingsOf(revision),
+        findingsOf(revision, gone),
         songs.leftAlone(record.id),
       ]);
       // Where it cannot be noted the list does not tell it; what was found is told all the same.

@@ -12,6 +12,7 @@ import { doneSince } from '../done-since.ts';
 import { loose, made, previewed } from '../made-handoffs.ts';
 import { settingsAt } from '../receiver-settings.ts';
 import { satchelZip } from '../satchel-zip.ts';
+import { goneAway } from '../gone-away.ts';
 import { Refusal } from '../refusal.ts';
 import { sendFile } from '../send-file.ts';
 import type { Services } from '../services.ts';
@@ -152,15 +153,6 @@ async function listed(
   ]);
   const since = (revision: number): string[] => doneSince(revision, record.head, parents, words);
   return { handoffs: list.map((h) => ({ ...handoffView(h), since: since(h.revision) })) };
-}
-
-/** Aborted when whoever asked has gone before the answer was sent. */
-function goneAway(response: Response): AbortSignal {
-  const stop = new AbortController();
-  response.on('close', () => {
-    if (!response.writableFinished) stop.abort();
-  });
-  return stop.signal;
 }
 
 /** Answers line by line, each sent at once; until the first it may still be refused as any request. */

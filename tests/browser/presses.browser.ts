@@ -152,6 +152,7 @@ test('the twenty commonest acts take two thirds of the presses they took, and no
     await expect(messages).toContainText('The song is as of');
   });
   await page.goto(`/songs/${id}`);
+  await expect(row(page, 'Track 2').first()).toBeVisible();
   await act('redo four steps', async () => {
     await key('h');
     await history.getByRole('button', { name: 'Go to: Edited 5 events' }).click();

@@ -43,8 +43,10 @@ export function problemFrom(status: number, text: string): RequestFailed {
   }
 }
 
-/** What a request is asked with: only what its route has. */
-type Asked<N extends RouteName> = ([keyof Params<N>] extends [never]
+/** What a request is asked with: only what its route has, and a signal that says when nobody waits. */
+type Asked<N extends RouteName> = { readonly signal?: AbortSignal } & ([keyof Params<N>] extends [
+  never,
+]
   ? { readonly params?: never }
   : { readonly params: Params<N> }) &
   (QueryAsked<N> extends undefined
@@ -58,7 +60,8 @@ export async function call<N extends RouteName>(
   ...[asked]: Record<never, never> extends Asked<N> ? [asked?: Asked<N>] : [asked: Asked<N>]
 ): Promise<Answer<N>> {
   const { method } = addressOf(name);
-  const { params, query, body } = (asked ?? {}) as {
+  const { params, query, body, signal } = (asked ?? {}) as {
+    signal?: AbortSignal;
     params?: Params<N>;
     query?: object;
     body?: unknown;
@@ -67,11 +70,13 @@ export async function call<N extends RouteName>(
   try {
     response = await fetch(urlOf(name, params ?? ({} as Params<N>), query), {
       method,
+      ...(signal ? { signal } : {}),
       ...(body === undefined
         ? {}
         : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
     });
-  } catch {
+  } catch (error) {
+    if (signal?.aborted) throw error;
     throw new RequestFailed(0, method === 'GET' ? unreachable : unanswered);
   }
   const text = await response.text();

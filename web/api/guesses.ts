@@ -5,7 +5,7 @@ import { call } from './client.ts';
 export const useGuesses = (id: string, revision: number) =>
   useQuery({
     queryKey: ['song', id, 'guesses', revision],
-    queryFn: () => call('listGuesses', { params: { id } }),
+    queryFn: ({ signal }) => call('listGuesses', { params: { id }, signal }),
     staleTime: Infinity,
     gcTime: 60_000,
   });

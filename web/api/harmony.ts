@@ -15,7 +15,7 @@ import { call } from './client.ts';
 export const useToldChords = ({ id, revision }: SongView, wanted = true) =>
   useQuery({
     queryKey: ['chords', id, revision],
-    queryFn: () => call('listChords', { params: { id }, query: {} }),
+    queryFn: ({ signal }) => call('listChords', { params: { id }, query: {}, signal }),
     staleTime: Infinity,
     gcTime: 60_000,
     enabled: wanted,
@@ -24,7 +24,7 @@ export const useToldChords = ({ id, revision }: SongView, wanted = true) =>
 export const useToldKeys = ({ id, revision }: SongView, wanted = true) =>
   useQuery({
     queryKey: ['keys', id, revision],
-    queryFn: () => call('listKeys', { params: { id } }),
+    queryFn: ({ signal }) => call('listKeys', { params: { id }, signal }),
     staleTime: Infinity,
     gcTime: 60_000,
     enabled: wanted,

@@ -82,7 +82,7 @@ export const useFindings = (id: string, revision: number, wanted = true) =>
   useQuery({
     enabled: wanted,
     queryKey: ['song', id, 'findings', revision],
-    queryFn: () => call('listFindings', { params: { id } }),
+    queryFn: ({ signal }) => call('listFindings', { params: { id }, signal }),
     placeholderData: (before) => before,
   });
 
