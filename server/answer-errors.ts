@@ -12,6 +12,8 @@ import { hasRoom, isNoRoom } from './room.ts';
  */
 export function answerErrors(logger: Logger, config: Config): ErrorRequestHandler {
   return async (error: unknown, request, response, next) => {
+    // What was answered in time needs no second answer, whatever became of it.
+    if (response.writableEnded) return;
     if (response.destroyed && isGoneAway(error)) return;
     if (response.headersSent && !isLines(response)) return next(error);
     const refusal = error instanceof Refusal ? error : await asRefusal(error, config);

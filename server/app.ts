@@ -8,6 +8,7 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import { openApi } from '#contracts/openapi.ts';
 import { answerErrors } from './answer-errors.ts';
+import { answerInTime } from './answer-in-time.ts';
 import { answering, type Handlers } from './answering.ts';
 import { guard } from './guard.ts';
 import { quietError, quietUrl } from './quiet-log.ts';
@@ -67,6 +68,7 @@ export function makeApp(services: Services, logger: Logger): Express {
   );
   app.use(guard(config.hosts));
   // Steps by hand name rows and points: a million rows in spans are a few megabytes.
+  app.use('/api', answerInTime(services.watch, logger));
   app.use('/api', needRoom(config), express.json({ limit: config.mostBodyBytes }));
   const described = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(described));

@@ -6,6 +6,7 @@ import { pino } from 'pino';
 import { makeApp } from './app.ts';
 import { configFrom } from './config.ts';
 import { connect, isConnectionLoss } from './db/connect.ts';
+import { DatabaseWatch } from './db/watch.ts';
 import { draining } from './draining.ts';
 import { quietError } from './quiet-log.ts';
 import { BlobStore } from './store/blob-store.ts';
@@ -52,6 +53,7 @@ const app = makeApp(
     banks: new BankStore(config.dataFolder),
     shelf: new ShelfStore(sequelize),
     pool,
+    watch: new DatabaseWatch(config.databaseUrl),
   },
   logger,
 );

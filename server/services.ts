@@ -11,6 +11,7 @@ import type { SongStore } from './store/song-store.ts';
 import type { FactStore } from './store/fact-store.ts';
 import type { SongViews } from './store/song-views.ts';
 import type { ShelfStore } from './store/shelf-store.ts';
+import type { DatabaseWatch } from './db/watch.ts';
 import type { WorkPool } from './threads/pool.ts';
 
 /** What the routes work with. */
@@ -29,4 +30,5 @@ export interface Services {
   readonly facts: FactStore;
   readonly views: SongViews;
   readonly pool: WorkPool;
+  readonly watch: DatabaseWatch;
 }

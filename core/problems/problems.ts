@@ -125,7 +125,7 @@ export type RequestProblem =
   | { code: 'tick-too-far'; where: Where; name: string }
   | { code: 'gap-too-long'; where: Where; name: string }
   | { code: 'busy'; where: Where }
-  | { code: 'database-away'; where: Where }
+  | { code: 'database-away'; where: Where; isUnsure?: boolean }
   | { code: 'defect'; where: Where };
 
 export type Problem = ReadingProblem | RefusalProblem | RequestProblem;

@@ -116,7 +116,7 @@ const sentences: Sentences = {
   'tick-too-far': (p) => [`${p.name} would reach further than ticks can be counted exactly`, 'ticks up to 9,007,199,254,740,991', 'more', 'Choose a smaller value; nothing was done.'],
   'gap-too-long': (p) => [`${p.name} would wait longer than can be bridged`, 'at most 2,684,354,550,000 ticks of waiting in a track', 'more', 'Choose a smaller value, or remove the events that lie far behind the rest; nothing was done.'],
   busy: () => ['The server has too much to do just now', 'room in the queue', 'a full queue', 'Try again in a moment; nothing was done.'],
-  'database-away': () => ['The database does not answer', 'an answer', 'none', 'It is usually back within seconds: try again. What was acknowledged is kept, nothing is half done.'],
+  'database-away': (p) => ['The database does not answer', 'an answer', 'none', p.isUnsure ? 'It is usually back within seconds. Check whether this was done before you repeat it; nothing is half done.' : 'It is usually back within seconds: try again. What was acknowledged is kept, nothing is half done.'],
   defect: () => ['Something went wrong on our side', 'an answer', 'a defect', 'Nothing was half done. Try again; if it stays, the server log says more.'],
 };
 
