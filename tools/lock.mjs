@@ -8,9 +8,11 @@ const wait = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
 /** Whether the process that took the lock still runs: a crashed one holds nothing. */
 function isHeld(file) {
   try {
-    const pid = Number(readFileSync(file, 'utf8'));
+    const [pid, of] = readFileSync(file, 'utf8').split('\n');
+    // A copied folder brings a lock along whose holder works on the first.
+    if (of !== undefined && of !== file) return false;
     // It is written a moment after it is made.
-    if (!pid) return Date.now() - statSync(file).mtimeMs < 5000;
+    if (!Number(pid)) return Date.now() - statSync(file).mtimeMs < 5000;
     return readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('tools');
   } catch {
     return false;
@@ -23,7 +25,7 @@ export async function takeLock(file, what) {
   for (let said = false; ; await wait(300)) {
     try {
       const handle = openSync(file, 'wx', 0o600);
-      writeSync(handle, String(process.pid));
+      writeSync(handle, `${process.pid}\n${file}`);
       closeSync(handle);
       let held = true;
       const release = () => {

@@ -1,7 +1,16 @@
 // A PostgreSQL cluster of the project's own, on loopback, as an unprivileged user.
 import { spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import {
+  chmodSync,
+  existsSync,
+  lstatSync,
+  mkdirSync,
+  readFileSync,
+  readlinkSync,
+  realpathSync,
+  rmSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
 import { isOurs, ownFolder, readOwn, writeOwn } from './own-folder.mjs';
@@ -60,6 +69,30 @@ function clusterFolder(folder, user) {
 }
 
 /**
+ * Where a folder is a copy of one whose cluster runs, it lets go of that: its files name the first one's
+ * process and port. The process works in its own folder, also where that was moved.
+ */
+function leaveFirst(place, user) {
+  const data = path.join(place, 'data');
+  if (user && lstatSync(data).uid !== user.uid)
+    spawnSync('chown', ['-hR', `${user.uid}:${user.gid}`, place]);
+  // PostgreSQL takes no folder that others may read.
+  chmodSync(data, 0o700);
+  const said = readOwn(path.join(data, 'postmaster.pid'));
+  if (said === undefined) return;
+  const [pid, of] = said.split('\n');
+  let works = of;
+  try {
+    works = readlinkSync(`/proc/${Number(pid)}/cwd`);
+  } catch {
+    // It has ended, or is another user's: what the file says counts.
+  }
+  if (path.resolve(works) === realpathSync(data)) return;
+  rmSync(path.join(data, 'postmaster.pid'), { force: true });
+  rmSync(path.join(place, 'port'), { force: true });
+}
+
+/**
  * Starts the cluster of `folder`, making it on the first run. Gives its address and how to stop it. A crash
  * before is recovered from.
  */
@@ -95,6 +128,7 @@ export async function startCluster(folder) {
     ]);
     if (made.status !== 0) stop(`The database could not be made:\n${made.stderr}`);
   }
+  leaveFirst(place, user);
   const answers = (port) =>
     run('pg_isready', ['-h', '127.0.0.1', '-p', String(port), '-q']).status === 0;
   const running = run('pg_ctl', ['status', '-D', file('data')]).status === 0;

@@ -12,6 +12,39 @@ const data = path.resolve(process.env.SATCHEL_DATA ?? path.join(root, '.satchel'
 const runningFile = path.join(data, 'running.json');
 const defaultPort = 4173;
 
+const why = {
+  EACCES: 'this user may not write there',
+  EPERM: 'this user may not write there',
+  EROFS: 'the disk is read-only',
+  ENOSPC: 'the disk is full',
+  ENOTDIR: 'a part of its path is a file',
+  EEXIST: 'it is a file',
+  ENOENT: 'no folder can be made there',
+};
+
+/** Ends the start with a sentence where a folder cannot be made or written. */
+function needWritable(folder, setting) {
+  const probe = path.join(folder, `.probe-${process.pid}`);
+  try {
+    mkdirSync(folder, { recursive: true });
+    writeFileSync(probe, '');
+    rmSync(probe);
+  } catch (error) {
+    stop(`The folder ${folder} cannot be written: ${why[error.code] ?? error.message}. ${setting}`);
+  }
+}
+
+/** Whether what runs was started on this folder: a copied folder names processes of the first. */
+function isOfThisFolder({ data: of, serverPid }) {
+  if (of !== undefined) return of === data;
+  try {
+    const environment = readFileSync(`/proc/${serverPid}/environ`, 'utf8').split('\0');
+    return environment.includes(`SATCHEL_DATA=${data}`);
+  } catch {
+    return true;
+  }
+}
+
 /** Whether a process of ours still runs: the id alone may have gone to another program. */
 function lives(pid, script) {
   try {
@@ -25,6 +58,7 @@ function lives(pid, script) {
 function settleEarlier() {
   if (!existsSync(runningFile)) return;
   const earlier = JSON.parse(readFileSync(runningFile, 'utf8'));
+  if (!isOfThisFolder(earlier)) return rmSync(runningFile, { force: true });
   if (earlier.startPid !== process.pid && lives(earlier.startPid, 'start.mjs')) {
     say(`Already running: ${earlier.address}`);
     process.exit(0);
@@ -45,8 +79,9 @@ async function choosePort() {
   return port;
 }
 
+needWritable(root, 'Put the checkout where this user may write.');
+needWritable(data, 'Set SATCHEL_DATA to another folder, or make this one writable.');
 const release = await takeLock(path.join(root, '.satchel-lock'), 'start');
-mkdirSync(data, { recursive: true });
 settleEarlier();
 ensureDebian({ browser: false });
 ensurePackages();
@@ -113,7 +148,7 @@ async function listening(address) {
   knownPort = Number(new URL(address).port);
   writeFileSync(
     runningFile,
-    JSON.stringify({ startPid: process.pid, serverPid: server.pid, address }),
+    JSON.stringify({ data, startPid: process.pid, serverPid: server.pid, address }),
   );
   release();
   if (greeted) return say(`It answers again at ${address}.`);

@@ -1,6 +1,7 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import {
   chmodSync,
+  cpSync,
   existsSync,
   lstatSync,
   mkdirSync,
@@ -89,6 +90,51 @@ describe('issue 9.1: a dead server', () => {
   }, 300_000);
 });
 
+describe('a folder', () => {
+  it('that is a copy of one that runs has a server and a database of its own, and the first goes on', async () => {
+    const place = temporary();
+    // PostgreSQL's own user may go in, so that the database lies in the folder.
+    chmodSync(place, 0o755);
+    const [data, copy] = [path.join(place, 'first'), path.join(place, 'copy')];
+    start(data);
+    const first = await until(() => facts(data));
+    const api = new Api(first.address);
+    const { id } = await until(() => api.bring('a.mid', workedFormat1).catch(() => undefined));
+    cpSync(data, copy, { recursive: true, verbatimSymlinks: true });
+    const second = start(copy);
+    const own = await until(() => {
+      const found = facts(copy);
+      return found && found.address !== first.address ? found : undefined;
+    });
+    expect(second.said()).not.toContain('Already running');
+    const other = new Api(own.address);
+    const renamed = await until(async () => {
+      const { status } = await other.step(id, 0, 'tracks.rename', { name: 'Copy' }, ['t2']);
+      return status === 200;
+    });
+    expect(renamed).toBe(true);
+    // The first has the same server as before, and none of what was done to the copy.
+    expect(facts(data)).toEqual(first);
+    expect((await api.song(id)).revision).toBe(0);
+  }, 300_000);
+
+  it('that cannot be made or written is said in a sentence', async () => {
+    const file = path.join(temporary(), 'file');
+    writeFileSync(file, '');
+    for (const [folder, why] of [
+      [path.join(file, 'data'), 'a part of its path is a file'],
+      [file, 'it is a file'],
+    ] as const) {
+      const { child, said } = start(folder);
+      await until(() => child.exitCode !== null);
+      expect([child.exitCode, said()]).toEqual([
+        1,
+        `The folder ${folder} cannot be written: ${why}. Set SATCHEL_DATA to another folder, or make this one writable.\n`,
+      ]);
+    }
+  });
+});
+
 const us = { uid: process.getuid?.() ?? 0, gid: process.getgid?.() ?? 0 };
 const nobody = { uid: 65534, gid: 65534 };
 
@@ -124,7 +170,7 @@ describe('issue 9.6: nothing that another user can plant is followed', () => {
     const file = path.join(temporary(), 'lock');
     writeFileSync(file, '999999999');
     const release = await takeLock(file, 'test');
-    expect(readFileSync(file, 'utf8')).toBe(String(process.pid));
+    expect(readFileSync(file, 'utf8')).toBe(`${process.pid}\n${file}`);
     release();
     expect(existsSync(file)).toBe(false);
   });
