@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler, Response } from 'express';
 import type { Logger } from 'pino';
+import { BodyTooWide, maxBodyKeys } from './body-keys.ts';
 import type { Config } from './config.ts';
 import { isConnectionLoss } from './db/connect.ts';
 import { quietUrl } from './quiet-log.ts';
@@ -49,6 +50,13 @@ async function asRefusal(error: unknown, config: Config): Promise<Refusal> {
       where: { field: 'body' },
       mostBytes: config.mostBodyBytes,
       setting: 'SATCHEL_MAX_BODY_MB',
+    });
+  if (error instanceof BodyTooWide)
+    return new Refusal({
+      code: 'body-too-wide',
+      where: { field: 'body' },
+      maxKeys: maxBodyKeys,
+      keys: error.keys,
     });
   if (isNoRoom(error)) return new Refusal({ code: 'no-room', where: {} });
   if (sentWrong(error))

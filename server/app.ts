@@ -10,6 +10,7 @@ import { openApi } from '#contracts/openapi.ts';
 import { answerErrors } from './answer-errors.ts';
 import { answerInTime } from './answer-in-time.ts';
 import { answering, type Handlers } from './answering.ts';
+import { BodyTooWide, countKeys, maxBodyKeys } from './body-keys.ts';
 import { guard } from './guard.ts';
 import { quietError, quietUrl } from './quiet-log.ts';
 import { Refusal } from './refusal.ts';
@@ -69,7 +70,17 @@ export function makeApp(services: Services, logger: Logger): Express {
   app.use(guard(config.hosts));
   // Steps by hand name rows and points: a million rows in spans are a few megabytes.
   app.use('/api', answerInTime(services.watch, logger));
-  app.use('/api', needRoom(config), express.json({ limit: config.mostBodyBytes }));
+  app.use(
+    '/api',
+    needRoom(config),
+    express.json({
+      limit: config.mostBodyBytes,
+      verify: (_request, _response, body) => {
+        const keys = countKeys(body);
+        if (keys > maxBodyKeys) throw new BodyTooWide(keys);
+      },
+    }),
+  );
   const described = openApi();
   app.get('/api/openapi.json', (_request, response) => void response.json(described));
   app.use(answering(allHandlers(services)));

@@ -86,7 +86,9 @@ export async function openArchive(
 const inWords = ({ message }: Error): string =>
   /central directory/i.test(message)
     ? 'no end of an archive: it is cut short, or is none'
-    : message.replace(/\.$/, '');
+    : /unsupported compression method/i.test(message)
+      ? 'a file that is packed in another way than zip’s usual ones'
+      : message.replace(/\.$/, '');
 
 const tooMany = (file: string, most: number): Refusal =>
   new Refusal({ code: 'files-too-many', where: { file }, most });
@@ -166,6 +168,12 @@ async function unpacked(
       code: 'archive-unreadable',
       where: { file },
       why: `a file that unpacks to more than ${mostRatio} times its size`,
+    });
+  if (entry.isEncrypted())
+    throw new Refusal({
+      code: 'archive-unreadable',
+      where: { file },
+      why: 'a file with a password',
     });
   try {
     // The library ends a stream that gives more or less than was stated.

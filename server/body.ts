@@ -1,6 +1,6 @@
 import type { Request } from 'express';
 import type { z } from 'zod';
-import { invalid } from '#core/operations/run.ts';
+import { schemaFault } from '#core/problems/schema-fault.ts';
 import { valueFault } from './plain-values.ts';
 import { Refusal } from './refusal.ts';
 
@@ -34,7 +34,7 @@ export function understood<T extends z.ZodType>(
   const fault = valueFault(where, value);
   if (fault) throw new Refusal(fault);
   const parsed = schema.safeParse(value);
-  if (!parsed.success) throw new Refusal(invalid(where, parsed.error));
+  if (!parsed.success) throw new Refusal(schemaFault(where, parsed.error, value));
   return parsed.data;
 }
 
@@ -44,6 +44,6 @@ export function queryOf<T extends z.ZodType>(request: Request, schema: T): z.out
   const fault = valueFault('query', query);
   if (fault) throw new Refusal(fault);
   const parsed = schema.safeParse(query);
-  if (!parsed.success) throw new Refusal(invalid('query', parsed.error));
+  if (!parsed.success) throw new Refusal(schemaFault('query', parsed.error, query));
   return parsed.data;
 }

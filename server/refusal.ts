@@ -34,6 +34,7 @@ const statuses: Partial<Record<ProblemCode, number>> = {
   'too-many-chunks': 413,
   'too-many-files': 413,
   'content-type-wrong': 415,
+  'body-too-wide': 413,
   'file-missing': 400,
   'file-name-invalid': 400,
   'body-unreadable': 400,

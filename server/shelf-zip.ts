@@ -2,6 +2,7 @@ import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import { trimEnd } from '#core/units/trim-ends.ts';
 import { shelfFileName, shelfFileSchema, type ShelfFile } from '#contracts/shelf-file.ts';
+import { schemaFault } from '#core/problems/schema-fault.ts';
 import type { ClipRecord } from './db/models.ts';
 import { Refusal } from './refusal.ts';
 import { readList, type ReceivedFile } from './upload.ts';
@@ -56,15 +57,11 @@ export async function saidOfClips(
 ): Promise<(path: string, part: number) => Known | undefined> {
   const list = files.find(isShelfFile);
   if (!list) return () => undefined;
-  const read = shelfFileSchema.safeParse(parsed(await readList(list)));
+  const given = parsed(await readList(list));
+  const read = shelfFileSchema.safeParse(given);
   if (!read.success) {
-    const [issue] = read.error.issues;
-    throw new Refusal({
-      code: 'settings-invalid',
-      where: { file: shelfFileName, field: issue!.path.join('.') },
-      expected: issue!.message,
-      found: 'something else',
-    });
+    const fault = schemaFault('shelf', read.error, given);
+    throw new Refusal({ ...fault, where: { file: shelfFileName, ...fault.where } });
   }
   const above = (list.path ?? '').slice(0, -shelfFileName.length);
   const known = new Map(read.data.clips.map((c) => [`${above}${c.file} ${c.part}`, c]));

@@ -1,5 +1,5 @@
-import type { z } from 'zod';
 import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
+import { schemaFault } from '../problems/schema-fault.ts';
 import { holdTimes } from '../edit/hold-times.ts';
 import { rowsFault } from '../edit/named-rows.ts';
 import { scopeSchema, type Scope } from '../song/scope.ts';
@@ -59,12 +59,11 @@ export function runWith(
       expected: `at most ${operation.version}`,
       found: String(request.version),
     });
-  const settings = operation.settings.safeParse(
-    upgraded(operation, request.settings ?? {}, request.version),
-  );
-  if (!settings.success) return refused(invalid('settings', settings.error));
+  const given = upgraded(operation, request.settings ?? {}, request.version);
+  const settings = operation.settings.safeParse(given);
+  if (!settings.success) return refused(schemaFault('settings', settings.error, given));
   const scope = scopeSchema.safeParse(request.scope ?? {});
-  if (!scope.success) return refused(invalid('scope', scope.error));
+  if (!scope.success) return refused(schemaFault('scope', scope.error, request.scope));
   const ofBars = operation.scope === 'events' || operation.scope === 'bars';
   if (scope.data.bars && !ofBars)
     return refused({ code: 'scope-has-bars', where: { field: 'scope.bars' } });
@@ -192,34 +191,4 @@ function holdable(before: Song, { song, report }: Applied): Result<Applied> {
     song: held.value.song,
     report: { ...report, changes: [...report.changes, ...told] },
   });
-}
-
-/** The first fault of a validation, as a problem that names the field. */
-export function invalid(root: string, error: z.ZodError): Problem {
-  const [issue] = error.issues;
-  const field = [root, ...(issue?.path ?? [])].join('.');
-  return {
-    code: 'settings-invalid',
-    where: { field },
-    expected: expectation(issue),
-    found: found(issue),
-  };
-}
-
-function expectation(issue: z.core.$ZodIssue | undefined): string {
-  if (issue?.code === 'too_small')
-    return `at least ${issue.minimum}${issue.origin === 'string' ? ' character' : ''}`;
-  if (issue?.code === 'too_big')
-    return `at most ${issue.maximum}${issue.origin === 'string' ? ' characters' : ''}`;
-  if (issue?.code === 'unrecognized_keys') return 'only the fields that are described';
-  if (issue?.code === 'invalid_type') return issue.expected;
-  return issue?.message ?? 'what is described';
-}
-
-function found(issue: z.core.$ZodIssue | undefined): string {
-  if (issue?.code === 'unrecognized_keys') return issue.keys.join(', ').slice(0, 200);
-  if (issue?.code === 'invalid_type') return 'something of another type, or nothing';
-  if (issue?.code === 'too_small') return 'less';
-  if (issue?.code === 'too_big') return 'more';
-  return 'something else';
 }

@@ -4,7 +4,7 @@ import { operations } from './index.ts';
 import { namedSources, runWith, type StepRequest, type StepResult } from './run-with.ts';
 import { noSources, type NamedSource, type Sources } from './sources.ts';
 
-export { invalid, type StepRequest, type StepResult } from './run-with.ts';
+export { type StepRequest, type StepResult } from './run-with.ts';
 
 /** Checks and applies one step; the page's preview and the server's commit are this same call. */
 export const runStep = (

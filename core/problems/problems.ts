@@ -118,6 +118,7 @@ export type RequestProblem =
   | { code: 'file-name-invalid'; where: Where; why: string }
   | { code: 'content-type-wrong'; where: Where; expected: string; found: string }
   | { code: 'body-unreadable'; where: Where; why: string }
+  | { code: 'body-too-wide'; where: Where; maxKeys: number; keys: number }
   | { code: 'host-foreign'; where: Where; found: string }
   | { code: 'origin-foreign'; where: Where; found: string }
   | { code: 'work-stopped'; where: Where; why: string }

@@ -109,6 +109,7 @@ const sentences: Sentences = {
   'file-name-invalid': (p) => ['The file name cannot be used', 'a plain name without path or control characters', p.why, 'Rename the file and send it again; nothing was stored.'],
   'content-type-wrong': (p) => ['The request has the wrong content type', p.expected, p.found, 'Send it as expected; nothing was done.'],
   'body-unreadable': (p) => ['The request could not be read', 'a well-formed request', p.why, 'Mend the request; nothing was done.'],
+  'body-too-wide': (p) => ['The request holds too many named values', `at most ${p.maxKeys.toLocaleString('en')}`, p.keys.toLocaleString('en'), 'Send it in several requests; nothing was done.'],
   'host-foreign': (p) => ['The request names another host', 'the address this server is reached at', p.found, 'Open the address that the start command printed.'],
   'origin-foreign': (p) => ['The request comes from another site', 'this site', p.found, 'Use the page of this installation.'],
   'work-stopped': (p) => ['This took more than it may', 'work within the limits', p.why, 'Nothing was done. Choose less at once: fewer tracks, fewer bars.'],

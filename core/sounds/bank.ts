@@ -57,11 +57,11 @@ export async function readBank(read: ReadAt, length: number): Promise<Result<Ban
       lists.set(kind, await chunksIn(read, chunk.at + 4, chunk.at + chunk.length));
     }
   const absent = ['INFO', 'sdta', 'pdta'].find((kind) => !lists.has(kind));
-  if (absent) return refuse(`a list "${absent}"`, `only ${[...lists.keys()].join(', ') || 'none'}`);
+  if (absent) return refuse(`a list "${absent}"`, onlyThese(lists.keys()));
   const hydra = new Map(lists.get('pdta')!.map((chunk) => [chunk.name, chunk]));
   for (const [name, size] of Object.entries(records)) {
     const chunk = hydra.get(name);
-    if (!chunk) return refuse(`a chunk "${name}"`, `only ${[...hydra.keys()].join(', ')}`);
+    if (!chunk) return refuse(`a chunk "${name}"`, onlyThese(hydra.keys()));
     if (chunk.length % size !== 0 || chunk.length < size)
       return refuse(`"${name}" in records of ${size} bytes`, `${spaced(chunk.length)} bytes`);
   }
@@ -139,6 +139,10 @@ const text = (bytes: Uint8Array, at: number): string =>
   String.fromCharCode(...bytes.subarray(at, at + 4));
 const name = (bytes: Uint8Array, at: number): string =>
   String.fromCharCode(...bytes.subarray(at, at + 20)).split(/[^\x20-\x7e]/, 1)[0]!;
+const onlyThese = (names: Iterable<string>): string => {
+  const list = [...names].join(', ');
+  return list === '' ? 'none at all' : `only ${list}`;
+};
 const spaced = (n: number): string => n.toLocaleString('en');
 const isName = (said: string): boolean => /^[A-Za-z][A-Za-z0-9 ]{3}$/.test(said);
 const startsWith = (head: Uint8Array): string =>

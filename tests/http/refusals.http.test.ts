@@ -316,6 +316,26 @@ describe('requests that cannot be met', () => {
   });
 });
 
+describe('bodies of many named values', () => {
+  it('are counted before they are read: 400,000 are refused, 100,000 are looked at', async () => {
+    const named = (many: number): string =>
+      `{${Array.from({ length: many }, (_, n) => `"k${n}":${n}`).join(',')}}`;
+    const send = async (body: string) => {
+      const sent = await fetch(`${server.address}/api/songs/${id}/steps`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body,
+      });
+      return [sent.status, await sent.json()];
+    };
+    expect(await send(named(400_000))).toMatchObject([
+      413,
+      { code: 'body-too-wide', expected: 'at most 150,000', found: '400,000' },
+    ]);
+    expect(await send(named(100_000))).toMatchObject([400, { code: 'settings-invalid' }]);
+  });
+});
+
 describe('limits', () => {
   it('a file that takes too long is refused, nothing is stored, and the server goes on', async () => {
     const hurried = await freshServer({ SATCHEL_READ_TIMEOUT_MS: '1' });

@@ -251,7 +251,7 @@ describe('what is none', () => {
     [
       'an entity of its own',
       '<!DOCTYPE MIDINameDocument [<!ENTITY a "aaaa">]><MIDINameDocument>&a;</MIDINameDocument>',
-      'undefined entity',
+      'an entity of its own',
     ],
     ['a bank that is none', '{"name":"X","sends":{"program":1,"bank":20000}}', 'sends.bank'],
     ['a field that nobody knows', '{"name":"X","colour":"red"}', 'colour'],

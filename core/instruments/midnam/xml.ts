@@ -28,7 +28,7 @@ export function readXml(bytes: Uint8Array): Result<XmlElement, Problem> {
   let count = 0;
   const open: Open[] = [];
   const parser = new SaxesParser();
-  parser.on('error', (error) => (fault ??= error.message));
+  parser.on('error', ({ message }) => (fault ??= inWords(message)));
   parser.on('opentag', ({ name, attributes }) => {
     const element: Open = { name, attributes: { ...attributes }, children: [], text: '' };
     open.at(-1)?.children.push(element);
@@ -51,6 +51,15 @@ export function readXml(bytes: Uint8Array): Result<XmlElement, Problem> {
     ? refused({ code: 'xml-unreadable', where: {}, why: fault ?? 'nothing' })
     : ok(root);
 }
+
+/** What the parser found, so that it can stand in a sentence; it begins with the line and the column. */
+const inWords = (message: string): string =>
+  message
+    .replace(
+      /undefined entity\.?$/,
+      'an entity of its own; only &amp; &lt; &gt; &quot; and &apos; are taken',
+    )
+    .replace(/\.$/, '');
 
 /** The text of a document in the encoding that its byte order mark or its first line names; UTF-8 else. */
 function decoded(bytes: Uint8Array): string {
