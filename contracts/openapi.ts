@@ -37,15 +37,14 @@ import {
 import {
   moveSchema,
   movedSchema,
-  movesSchema,
   operationListSchema,
   operationSchema,
-  reportSchema,
   stepListSchema,
   stepRequestSchema,
   stepResultSchema,
   stepSchema,
 } from './steps.ts';
+import { movesSchema, reportSchema } from '#core/operations/report-schema.ts';
 
 /** What is answered has names of its own in the document; so has what is asked, where defaults may be left out. */
 const answered = {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { movesSchema, reportSchema } from '#core/operations/report-schema.ts';
 import { scopeSchema } from '#core/song/scope.ts';
 import { trackSchema } from './songs.ts';
 import type { Shown } from '#core/units/shown.ts';
@@ -20,32 +21,6 @@ export const stepRequestSchema = z.strictObject({
     .default(false)
     .meta({ description: 'Say what the step would do, keep nothing.' }),
 });
-
-export const reportSchema = z.object({
-  changes: z.array(
-    z.object({
-      track: z.string().optional(),
-      name: z.string(),
-      did: z.string(),
-      counts: z.record(z.string(), z.number()),
-      detail: z.string().optional(),
-    }),
-  ),
-  skipped: z.array(
-    z.object({ track: z.string().optional(), name: z.string().optional(), why: z.string() }),
-  ),
-  told: z.array(z.string()).optional(),
-});
-
-const timeMapSchema = z.array(
-  z.object({ from: z.number(), until: z.number().nullable(), to: z.number(), scale: z.number() }),
-);
-export const movesSchema = z
-  .object({ song: timeMapSchema, tracks: z.record(z.string(), timeMapSchema).optional() })
-  .meta({
-    description:
-      'How time moved: an old tick t of a piece (from ≤ t < until) stands at to + (t − from) × scale now; in no piece it is gone, in several it is there several times. The whole way of tracks that went another is said by their ids.',
-  });
 
 export const stepResultSchema = z.object({
   revision: z.int().meta({

@@ -1,7 +1,7 @@
 import type { Request } from 'express';
 import type { z } from 'zod';
 import { schemaFault } from '#core/problems/schema-fault.ts';
-import { valueFault } from './plain-values.ts';
+import { valueFault } from '#core/problems/plain-values.ts';
 import { Refusal } from './refusal.ts';
 
 /** A JSON body of a known shape, or the request ends. A request that may have none gives the defaults. */

@@ -1,6 +1,6 @@
 import { DatabaseError } from 'sequelize';
 import { describe, expect, it } from 'vitest';
-import { valueFault } from './plain-values.ts';
+import { valueFault } from '#core/problems/plain-values.ts';
 import { quietError, quietUrl } from './quiet-log.ts';
 import { isNoRoom } from './room.ts';
 import { isId } from './store/ids.ts';

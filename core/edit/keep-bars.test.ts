@@ -125,6 +125,16 @@ describe('bars that become shorter: what is behind their end (by hand)', () => {
     expect(report.changes[0]!.detail).toContain('1 note past the end of its bar taken out');
   });
 
+  it('one event that moves is said, and none is not', () => {
+    // Bar 2 begins at tick 384 in 4/4, and at 288 in 3/4: what stands there moves, what stands in bar 1 does not.
+    const same = songOf([end(2)], [controller(384, 7, 90), end(2)]);
+    const { report } = inThree(same, 1, { music: 'keeps its bars' });
+    expect(report.changes[0]!.detail).toBe('1 event moved along with the bars');
+    const still = songOf([end(2)], [controller(0, 7, 90), end(2)]);
+    const { report: none } = inThree(still, 1, { music: 'keeps its bars' });
+    expect(none.changes[0]!.detail ?? '').not.toContain('moved along');
+  });
+
   it('two of a key that would begin together: one stays, and it is said', () => {
     const twice = songOf([end(2)], [...note(288, 48, 60), ...note(384, 48, 60), end(2)]);
     const { song: after, report } = inThree(twice, 1, { music: 'keeps its bars' });

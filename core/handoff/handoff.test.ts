@@ -195,3 +195,15 @@ describe('issue 10: the slip’s changes in words', () => {
     expect(account({}, {})).toBe('changed: the order on a tick');
   });
 });
+
+describe('a handoff of one file', () => {
+  it('is refused where the settings make two', () => {
+    const song = songOf(workedFormat1);
+    const made = makeHandoff(
+      { ...song, tracks: song.tracks.slice(1, 3) },
+      { received: song, asRead: song },
+      { divide: 'tracks' },
+    );
+    expect(made).toMatchObject({ ok: false, problem: { code: 'handoff-nothing' } });
+  });
+});

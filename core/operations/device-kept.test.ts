@@ -44,3 +44,22 @@ describe('what is taken out of a track plays the device that the track plays (SM
     expect(song.tracks.map((t) => endTick(t.events))).toEqual(song.tracks.map(() => 768));
   });
 });
+
+describe('what a split says of its parts', () => {
+  it('is how many notes each has, by hand: three low ones and one high one', () => {
+    const before = songOf(
+      [end(2)],
+      [
+        metaEvent(0, meta.trackName, encodeText('Pair')),
+        ...note(0, 96, 48),
+        ...note(96, 96, 67),
+        ...note(192, 96, 50),
+        ...note(288, 96, 45),
+        end(2),
+      ],
+    );
+    const split = { key: 60 };
+    const { report } = take(before, 'tracks.split-by-pitch', split, { tracks: ['t2'] });
+    expect(report.changes.map((c) => c.counts.note).sort()).toEqual([1, 3]);
+  });
+});

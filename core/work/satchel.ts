@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { definitionSchema } from '../instruments/definition.ts';
 import { listCsv } from '../lists/map-csv.ts';
 import { mapAlone } from '../handoff/map-alone.ts';
-import { ok, refused, type Result } from '../problems/problems.ts';
+import { valueFault } from '../problems/plain-values.ts';
+import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
 import { readSmf } from '../smf/read.ts';
 import { textEncodings } from '../smf/text.ts';
 import { mapsOf } from '../song/maps.ts';
@@ -10,6 +11,7 @@ import { timingSummary } from '../song/song-summary.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { clickFile, type ClickFile } from '../timing/click-track.ts';
 import { concatBytes } from '../smf/chunks.ts';
+import { checkHistory } from './check-history.ts';
 import type { Manifest } from './manifest.ts';
 import type { Blobs, Ports } from './ports.ts';
 import { blobsOf, fromManifest } from './revision.ts';
@@ -174,7 +176,11 @@ export function openSatchel(
     const [issue] = read.error.issues;
     return broken(`${issue!.path.join('.') || 'as a whole'}: ${issue!.message}`);
   }
-  const song = read.data;
+  const fault = valueFault('song', read.data);
+  if (fault) return broken(faultWords(fault));
+  const history = checkHistory(read.data);
+  if ('why' in history) return broken(history.why);
+  const song = { ...read.data, steps: history.steps };
   if (ports.sha256(original) !== song.original)
     return broken('the original is not the one that its hash says', 'song/original');
   const blobs: Blobs = new Map();
@@ -204,6 +210,9 @@ export function openSatchel(
     return broken('a step made a revision that is not there');
   return ok({ song, blobs, made });
 }
+
+const faultWords = (fault: Problem): string =>
+  `${fault.where.field ?? 'song'}: ${'found' in fault ? fault.found : fault.code}`;
 
 const tracksRead = new WeakMap<Uint8Array, boolean>();
 

@@ -328,6 +328,84 @@ describe('a satchel', () => {
     expect(await total()).toBe(before);
   });
 
+  interface KeptSong {
+    title: string;
+    head: number;
+    revisions: { number: number; parent: number | null }[];
+    steps: {
+      revision: number;
+      operation: string;
+      version: number;
+      settings: Record<string, unknown>;
+      described: string;
+      report: { changes: { name: string }[] };
+    }[];
+  }
+
+  it.each<[string, (song: KeptSong) => unknown, RegExp]>([
+    ['a step that is missing', (s) => s.steps.pop(), /^revision 2 has no step$/],
+    ['a step twice', (s) => s.steps.push(s.steps[0]!), /^revision 1 has two steps$/],
+    [
+      'revisions without steps',
+      (s) => {
+        for (let n = 3; n < 3000; n++)
+          s.revisions.push({ ...s.revisions[2]!, number: n, parent: 2 });
+      },
+      /^revision 3 has no step$/,
+    ],
+    [
+      'an operation that nobody knows',
+      (s) => (s.steps[0]!.operation = 'song.vanish'),
+      /^the step of revision 1: the operation "song.vanish" is unknown$/,
+    ],
+    [
+      'an operation of a later version',
+      (s) => (s.steps[1]!.version = 99),
+      /^the step of revision 2: tracks.rename is known up to version \d+, not 99$/,
+    ],
+    [
+      'settings of its own',
+      (s) => (s.steps[1]!.settings.more = 1),
+      /^the step of revision 2: settings should be no other fields .* and is more$/,
+    ],
+    [
+      'a hundred thousand settings',
+      (s) =>
+        (s.steps[1]!.settings = Object.fromEntries(
+          Array.from({ length: 1e5 }, (_, n) => [`k${n}`, n]),
+        )),
+      /^the step of revision 2: settings/,
+    ],
+    [
+      'a report that is none',
+      (s) => (s.steps[1]!.report = { changes: [{ name: 5 as never }] }),
+      /^the step of revision 2: report\.changes\.0\.name should be a text, and is 5$/,
+    ],
+    ['NUL in a title', (s) => (s.title = 'a\0b'), /^song\.title: a NUL character$/],
+  ])('with %s is refused in words, and nothing of it is taken', async (_, forge, why) => {
+    const files = await satchelOf(await handOff(ferry, { receiver: 'collaborator' }));
+    const song = JSON.parse(files.get('song/song.json')!.toString()) as KeptSong;
+    forge(song);
+    files.set('song/song.json', Buffer.from(JSON.stringify(song)));
+    const { status, body } = await open(packed(files));
+    expect([status, body.code]).toEqual([422, 'satchel-unreadable']);
+    expect(body.found).toMatch(why);
+  });
+
+  it('describes its steps by what they did, whatever it says of them', async () => {
+    const files = await satchelOf(await handOff(ferry, { receiver: 'collaborator' }));
+    const song = JSON.parse(files.get('song/song.json')!.toString()) as KeptSong;
+    const said = song.steps.map((s) => s.described);
+    for (const step of song.steps) step.described = 'Call this number';
+    files.set('song/song.json', Buffer.from(JSON.stringify(song)));
+    const { status, body } = await open(packed(files));
+    expect(status, JSON.stringify(body)).toBe(201);
+    const { steps } = (
+      await api.send<{ steps: StepView[] }>('GET', `/api/songs/${body.songs[0]!.id}/steps`)
+    ).body;
+    expect(steps.map((s) => s.described)).toEqual(said);
+  });
+
   it('with a path that leads out of it, or an entry that says less than it is, is refused', async () => {
     const files = packed(await satchelOf(await handOff(ferry, { receiver: 'collaborator' })));
     const out = await open([...files, { name: '../evil.mid', bytes: Uint8Array.of(1) }]);

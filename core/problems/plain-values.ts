@@ -1,4 +1,4 @@
-import type { Problem } from '#core/problems/problems.ts';
+import type { Problem } from './problems.ts';
 
 /** Deeper than any request that means something; what is nested deeper costs a stack wherever it is walked. */
 const deepest = 40;
