@@ -24,7 +24,7 @@ import { notesRepair } from './notes/repair/operation.ts';
 import { notesScaleTime } from './notes/scale-time/operation.ts';
 import { notesShift } from './notes/shift/operation.ts';
 import { notesTranspose } from './notes/transpose/operation.ts';
-import type { RecipeStep } from './recipe/run/recipe.ts';
+import type { Recipe, RecipeStep } from './recipe/run/recipe.ts';
 import { upgraded } from './run-with.ts';
 import { recipeRun } from './recipe/run/operation.ts';
 import { songEncoding } from './song/encoding/operation.ts';
@@ -93,6 +93,8 @@ import { notesVoicing } from './notes/voicing/operation.ts';
 import { notesLegato } from './notes/legato/operation.ts';
 import { chordsSet } from './chords/set/operation.ts';
 import { chordsApply } from './chords/apply/operation.ts';
+import { stepsFault } from './recipe/run/check-steps.ts';
+import type { Problem } from '../problems/problems.ts';
 
 /**
  * Every operation but recipes, in the order in which they are offered. Adding one is a folder and a line
@@ -194,6 +196,10 @@ const single: readonly Operation[] = [
 
 /** Every operation there is. A recipe is one too: a run of the others. */
 export const operations: readonly Operation[] = [...single, recipeRun(single)];
+
+/** What of a recipe no song can take, see `stepsFault`. A recipe is no step of another. */
+export const recipeFault = ({ steps }: Pick<Recipe, 'steps'>, field: string): Problem | undefined =>
+  stepsFault(single, steps, `${field}.steps`);
 
 /** A step that was kept, with its settings as the operation takes them now; of an operation that is gone as it is. */
 export function stepNow(step: RecipeStep): RecipeStep {

@@ -1,11 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
-import { stepNow } from '#core/operations/index.ts';
+import { recipeFault, stepNow } from '#core/operations/index.ts';
 import type { Recipe } from '#core/operations/recipe/run/recipe.ts';
 import { shippedRecipes } from '#core/operations/recipe/run/shipped.ts';
 import { recipeFileVersion } from '#contracts/recipes.ts';
 import type { RecipeView } from '#contracts/recipes.ts';
 import type { Handlers } from '../answering.ts';
 import type { RecipeRecord } from '../db/models.ts';
+import { Refusal } from '../refusal.ts';
 import type { Services } from '../services.ts';
 
 const view = ({ id, name, about, steps }: RecipeRecord): RecipeView => ({
@@ -18,6 +19,13 @@ const view = ({ id, name, about, steps }: RecipeRecord): RecipeView => ({
 
 /** A recipe as it is kept: each step with the version that its settings are for. */
 const kept = (recipe: Recipe): Recipe => ({ ...recipe, steps: recipe.steps.map(stepNow) });
+
+/** A recipe that was sent, as it is kept; refused where a step is none. */
+function taken(recipe: Recipe, field = 'body'): Recipe {
+  const fault = recipeFault(recipe, field);
+  if (fault) throw new Refusal(fault);
+  return kept(recipe);
+}
 
 /** A recipe as a file has it. */
 const asFiled = ({ name, about, steps }: RecipeRecord): Recipe => kept({ name, about, steps });
@@ -49,14 +57,14 @@ export function recipeHandlers({
     async takeRecipeFile({ body }) {
       const here = (await recipes.list()).map(asFiled);
       const fresh = body.recipes
-        .map(kept)
+        .map((recipe, n) => taken(recipe, `body.recipes.${n + 1}`))
         .filter((recipe) => !here.some((had) => isDeepStrictEqual(had, recipe)));
-      const taken = await preferences.together(async (transaction) => {
+      const added = await preferences.together(async (transaction) => {
         if (body.preferences) await preferences.keep(body.preferences, transaction);
         return recipes.addAll(fresh, transaction);
       });
       return {
-        recipes: taken.map(view),
+        recipes: added.map(view),
         had: body.recipes.length - fresh.length,
         preferences: body.preferences !== undefined,
       };
@@ -72,9 +80,9 @@ export function recipeHandlers({
       };
     },
 
-    addRecipe: async ({ body }) => view(await recipes.add(kept(body))),
+    addRecipe: async ({ body }) => view(await recipes.add(taken(body))),
 
-    changeRecipe: async ({ params, body }) => view(await recipes.change(params.id, kept(body))),
+    changeRecipe: async ({ params, body }) => view(await recipes.change(params.id, taken(body))),
 
     async removeRecipe({ params }) {
       await recipes.setRemoved(params.id, true);

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { recipeListSchema, recipeViewSchema, type RecipeView } from '#contracts/recipes.ts';
+import type { ApiError } from '#contracts/errors.ts';
+import { workedFormat1 } from '#core/smf/worked-examples.ts';
 import { demoFiles } from '#demo/files.ts';
 import { Api } from '../support/api.ts';
 import { freshServer, type RunningServer } from '../support/server.ts';
@@ -63,6 +65,35 @@ describe('recipes', () => {
       code(await api.send('DELETE', '/api/recipes/00000000-0000-4000-8000-000000000000')),
     ).toEqual([404, 'recipe-unknown']);
     expect(code(await api.send('PUT', '/api/recipes/x', recipe))).toEqual([404, 'recipe-unknown']);
+  });
+
+  it('with a step that no song can take are refused by its name: kept, in a file, or run where nobody is meant', async () => {
+    const good = { operation: 'events.keep-notes' };
+    const cases = [
+      [{ operation: 'song.vanish', who: 'drums' }, 'operation-unknown', 'song.vanish'],
+      [{ operation: 'recipe.run' }, 'operation-unknown', 'recipe.run'],
+      [{ operation: 'events.keep-notes', version: 99 }, 'settings-invalid', '99'],
+    ] as const;
+    const total = (await list()).length;
+    for (const [bad, problem, found] of cases) {
+      const steps = [good, bad];
+      const file = { version: 1, recipes: [recipe, { ...recipe, steps }] };
+      const answers = [
+        await api.send('POST', '/api/recipes', { ...recipe, steps }),
+        await api.send('POST', '/api/recipes/file', file),
+      ];
+      for (const { status, body } of answers)
+        expect([status, body]).toMatchObject([400, { code: problem, found }]);
+      expect((answers[1]!.body as ApiError).where.field).toContain('body.recipes.2.steps.2');
+    }
+    expect((await list()).length).toBe(total);
+    // A song without drums: the step is unknown all the same.
+    const { id } = await api.bring('a.mid', workedFormat1);
+    const run = await api.step(id, 0, 'recipe.run', { name: 'x', steps: [good, cases[0][0]] });
+    expect([run.status, run.body]).toMatchObject([
+      400,
+      { code: 'operation-unknown', where: { field: 'settings.steps.2' } },
+    ]);
   });
 
   it('run as one step that undo takes back; for parts that are missing nothing is done', async () => {

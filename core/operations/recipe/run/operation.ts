@@ -14,6 +14,7 @@ import { namedSources, runWith } from '../../run-with.ts';
 import { filled, type NamedSource, type SourceName, type Sources } from '../../sources.ts';
 import { sourceSchema } from '../../source-schema.ts';
 import { plainName } from '../../../edit/plain-text.ts';
+import { stepsFault } from './check-steps.ts';
 import { meaningText } from './meaning-text.ts';
 import { tracksMeant } from './tracks-meant.ts';
 import { recipeStepSchema, type RecipeStep } from './recipe.ts';
@@ -80,12 +81,13 @@ function runAll(
   const chosen = scope.tracks === 'all' ? undefined : new Set(scope.tracks);
   const inScope = tracksIn(before, scope);
   if (!inScope.ok) return inScope;
+  const fault = stepsFault(operations, steps, 'settings.steps');
+  if (fault) return refused(fault);
   let song = before;
   let moves: Moves | undefined;
   for (const [n, { operation, version, settings, who }] of steps.entries()) {
     const field = `settings.steps.${n + 1}`;
     const known = operations.find((o) => o.id === operation);
-    if (known?.byHand) return byHand(field, operation);
     // Tracks that a step of this recipe added are meant too; those that went are gone.
     const had = new Set(before.tracks.map((t) => t.id));
     const among = chosen
@@ -131,14 +133,6 @@ const within = <P extends Problem>(field: string, problem: P): P => {
   const inner = problem.where.field;
   return { ...problem, where: { ...problem.where, field: inner ? `${field}.${inner}` : field } };
 };
-
-const byHand = (field: string, operation: string): Result<never> =>
-  refused({
-    code: 'settings-invalid',
-    where: { field },
-    expected: 'an operation that fits any song',
-    found: `${operation}, which names places of one song`,
-  });
 
 /** Changes with the number of the step that made them. */
 const ofStep = (n: number, changes: readonly Change[]): Change[] =>
