@@ -49,7 +49,7 @@ function trackOf(n) {
   return Buffer.concat([head, Buffer.from(body)]);
 }
 
-function fileOf(tracks) {
+export function fileOf(tracks) {
   const head = Buffer.from([
     0x4d,
     0x54,

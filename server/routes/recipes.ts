@@ -21,7 +21,7 @@ const view = ({ id, name, about, steps }: RecipeRecord): RecipeView => ({
 const kept = (recipe: Recipe): Recipe => ({ ...recipe, steps: recipe.steps.map(stepNow) });
 
 /** A recipe that was sent, as it is kept; refused where a step is none. */
-function taken(recipe: Recipe, field = 'body'): Recipe {
+function acceptRecipe(recipe: Recipe, field = 'body'): Recipe {
   const fault = recipeFault(recipe, field);
   if (fault) throw new Refusal(fault);
   return kept(recipe);
@@ -57,7 +57,7 @@ export function recipeHandlers({
     async takeRecipeFile({ body }) {
       const here = (await recipes.list()).map(asFiled);
       const fresh = body.recipes
-        .map((recipe, n) => taken(recipe, `body.recipes.${n + 1}`))
+        .map((recipe, n) => acceptRecipe(recipe, `body.recipes.${n + 1}`))
         .filter((recipe) => !here.some((had) => isDeepStrictEqual(had, recipe)));
       const added = await preferences.together(async (transaction) => {
         if (body.preferences) await preferences.keep(body.preferences, transaction);
@@ -80,9 +80,10 @@ export function recipeHandlers({
       };
     },
 
-    addRecipe: async ({ body }) => view(await recipes.add(taken(body))),
+    addRecipe: async ({ body }) => view(await recipes.add(acceptRecipe(body))),
 
-    changeRecipe: async ({ params, body }) => view(await recipes.change(params.id, taken(body))),
+    changeRecipe: async ({ params, body }) =>
+      view(await recipes.change(params.id, acceptRecipe(body))),
 
     async removeRecipe({ params }) {
       await recipes.setRemoved(params.id, true);
