@@ -1,3 +1,4 @@
+import { schemaFaultWords } from '#core/problems/schema-fault.ts';
 import { satchelSchema, satchelVersion } from '#core/work/satchel.ts';
 import type { ApiError } from '#contracts/errors.ts';
 import { Refusal, need } from './refusal.ts';
@@ -57,8 +58,9 @@ async function satchelOf(
   files: readonly ReceivedFile[],
 ): Promise<ReceivedSatchel> {
   const above = list.path!.slice(0, -listName.length);
-  const said = satchelSchema.safeParse(parsed(await readList(list)));
-  if (!said.success) throw unreadable(list.path!, said.error.issues[0]!.message);
+  const given = parsed(await readList(list));
+  const said = satchelSchema.safeParse(given);
+  if (!said.success) throw unreadable(list.path!, schemaFaultWords('satchel', said.error, given));
   const { version } = said.data;
   if (version > satchelVersion)
     throw new Refusal({

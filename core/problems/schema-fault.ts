@@ -1,13 +1,15 @@
 import type { z } from 'zod';
 import type { Problem } from './problems.ts';
 
+type SettingsFault = Extract<Problem, { code: 'settings-invalid' }>;
+
 /** Longest text that a sentence shows of what was found. */
 const maxShown = 80;
 /** Most values that a sentence lists. */
 const maxListed = 12;
 
 /** The first fault of a validation, as a problem that names the field, what it may be and what it is. */
-export function schemaFault(root: string, error: z.ZodError, value: unknown): Problem {
+export function schemaFault(root: string, error: z.ZodError, value: unknown): SettingsFault {
   const [issue] = error.issues;
   const path = issue?.path ?? [];
   return {
@@ -17,6 +19,12 @@ export function schemaFault(root: string, error: z.ZodError, value: unknown): Pr
     found:
       issue?.code === 'unrecognized_keys' ? shortened(issue.keys.join(', ')) : foundAt(value, path),
   };
+}
+
+/** The same as words within a sentence: which field should be what, and is what. */
+export function schemaFaultWords(root: string, error: z.ZodError, value: unknown): string {
+  const { where, expected, found } = schemaFault(root, error, value);
+  return `${where.field} should be ${expected}, and is ${found}`;
 }
 
 function expectedBy(issue: z.core.$ZodIssue): string {

@@ -2,8 +2,7 @@ import { operations } from '../operations/index.ts';
 import type { Report } from '../operations/operation.ts';
 import { upgraded } from '../operations/run-with.ts';
 import { movesSchema, reportSchema } from '../operations/report-schema.ts';
-import { schemaFault } from '../problems/schema-fault.ts';
-import type { Problem } from '../problems/problems.ts';
+import { schemaFaultWords } from '../problems/schema-fault.ts';
 import { scopeSchema } from '../song/scope.ts';
 import type { KeptSong } from './satchel.ts';
 
@@ -40,13 +39,13 @@ function checkStep(step: KeptStep): { step: KeptStep } | { why: string } {
     };
   const given = upgraded(operation, step.settings, step.version);
   const settings = operation.settings.safeParse(given);
-  if (!settings.success) return { why: inWords(schemaFault('settings', settings.error, given)) };
+  if (!settings.success) return { why: schemaFaultWords('settings', settings.error, given) };
   const scope = scopeSchema.safeParse(step.scope);
-  if (!scope.success) return { why: inWords(schemaFault('scope', scope.error, step.scope)) };
+  if (!scope.success) return { why: schemaFaultWords('scope', scope.error, step.scope) };
   const report = reportSchema.safeParse(step.report);
-  if (!report.success) return { why: inWords(schemaFault('report', report.error, step.report)) };
+  if (!report.success) return { why: schemaFaultWords('report', report.error, step.report) };
   const moves = movesSchema.nullable().safeParse(step.moves);
-  if (!moves.success) return { why: inWords(schemaFault('moves', moves.error, step.moves)) };
+  if (!moves.success) return { why: schemaFaultWords('moves', moves.error, step.moves) };
   return {
     step: {
       ...step,
@@ -56,8 +55,3 @@ function checkStep(step: KeptStep): { step: KeptStep } | { why: string } {
     },
   };
 }
-
-const inWords = (problem: Problem): string =>
-  problem.code === 'settings-invalid'
-    ? `${problem.where.field} should be ${problem.expected}, and is ${problem.found}`
-    : problem.code;

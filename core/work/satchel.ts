@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { definitionSchema } from '../instruments/definition.ts';
 import { listCsv } from '../lists/map-csv.ts';
 import { mapAlone } from '../handoff/map-alone.ts';
+import { schemaFaultWords } from '../problems/schema-fault.ts';
 import { valueFault } from '../problems/plain-values.ts';
 import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
 import { readSmf } from '../smf/read.ts';
@@ -172,10 +173,7 @@ export function openSatchel(
       known: satchelVersion,
     });
   const read = keptSongSchema.safeParse(said);
-  if (!read.success) {
-    const [issue] = read.error.issues;
-    return broken(`${issue!.path.join('.') || 'as a whole'}: ${issue!.message}`);
-  }
+  if (!read.success) return broken(schemaFaultWords('song', read.error, said));
   const fault = valueFault('song', read.data);
   if (fault) return broken(faultWords(fault));
   const history = checkHistory(read.data);
