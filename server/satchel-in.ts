@@ -1,5 +1,6 @@
 import { schemaFaultWords } from '#core/problems/schema-fault.ts';
-import { satchelSchema, satchelVersion } from '#core/work/satchel.ts';
+import { satchelVersion } from '#core/work/kept-song.ts';
+import { satchelSchema } from '#core/work/satchel.ts';
 import type { ApiError } from '#contracts/errors.ts';
 import { Refusal, need } from './refusal.ts';
 import type { Services } from './services.ts';

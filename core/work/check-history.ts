@@ -4,7 +4,7 @@ import { upgraded } from '../operations/run-with.ts';
 import { movesSchema, reportSchema } from '../operations/report-schema.ts';
 import { schemaFaultWords } from '../problems/schema-fault.ts';
 import { scopeSchema } from '../song/scope.ts';
-import type { KeptSong } from './satchel.ts';
+import type { KeptSong } from './kept-song.ts';
 
 type KeptStep = KeptSong['steps'][number];
 

@@ -1,112 +1,29 @@
 import { z } from 'zod';
-import { definitionSchema } from '../instruments/definition.ts';
 import { listCsv } from '../lists/map-csv.ts';
 import { mapAlone } from '../handoff/map-alone.ts';
 import { schemaFaultWords } from '../problems/schema-fault.ts';
 import { valueFault } from '../problems/plain-values.ts';
 import { ok, refused, type Problem, type Result } from '../problems/problems.ts';
 import { readSmf } from '../smf/read.ts';
-import { textEncodings } from '../smf/text.ts';
 import { mapsOf } from '../song/maps.ts';
 import { timingSummary } from '../song/song-summary.ts';
 import { timingOf } from '../song/timing-of.ts';
 import { clickFile, type ClickFile } from '../timing/click-track.ts';
 import { concatBytes } from '../smf/chunks.ts';
 import { checkHistory } from './check-history.ts';
+import { keptSongSchema, satchelVersion, sha256Schema, type KeptSong } from './kept-song.ts';
 import type { Manifest } from './manifest.ts';
 import type { Blobs, Ports } from './ports.ts';
 import { blobsOf, fromManifest } from './revision.ts';
 import type { MadeRevision } from './step.ts';
 import { view } from './view.ts';
 
-/** Version of the layout of satchels; `docs/satchel.md` describes it. */
-export const satchelVersion = 1;
-
-const hash = z.string().regex(/^[0-9a-f]{64}$/);
-const place = z.int().min(0);
-const plain = z.string().max(10_000);
-
-const divisionSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ kind: z.literal('ppq'), ticksPerQuarter: z.int().min(1).max(32_767) }),
-  z.strictObject({
-    kind: z.literal('smpte'),
-    framesPerSecond: z.union([z.literal(24), z.literal(25), z.literal(29), z.literal(30)]),
-    ticksPerFrame: z.int().min(1).max(255),
-  }),
-]);
-
-const manifestSchema = z.strictObject({
-  version: z.literal(2),
-  title: z.string().max(1000),
-  format: z.union([z.literal(0), z.literal(1), z.literal(2)]),
-  division: divisionSchema,
-  encoding: z.enum(textEncodings),
-  nextTrack: z.int().min(1),
-  headerExtra: hash,
-  tracks: z
-    .array(
-      z.strictObject({
-        id: z.string().regex(/^t\d{1,9}$/),
-        blob: hash,
-        received: z.boolean(),
-        parked: z
-          .array(z.string().regex(/^\d{1,2}:(\d{1,3}|bend|pressure|program)$/))
-          .max(2000)
-          .optional(),
-        instrument: definitionSchema.optional(),
-      }),
-    )
-    .max(65_535),
-  alienChunks: z
-    .array(z.strictObject({ beforeTrack: place, id: z.string().max(4), blob: hash, bytes: place }))
-    .max(100_000),
-  wrapper: z.strictObject({ before: hash, after: hash }).optional(),
-});
-
-const stepSchema = z.strictObject({
-  revision: place,
-  at: z.iso.datetime(),
-  operation: z.string().max(100),
-  version: z.int().min(1),
-  settings: z.record(z.string(), z.unknown()),
-  scope: z.record(z.string(), z.unknown()),
-  described: plain,
-  report: z.record(z.string(), z.unknown()),
-  moves: z.record(z.string(), z.unknown()).nullable(),
-});
-
-/** A song as it is kept: its original, every revision with the step that made it, and what is left alone. */
-export const keptSongSchema = z
-  .strictObject({
-    version: z.literal(satchelVersion),
-    title: z.string().max(1000),
-    fileName: z
-      .string()
-      .min(1)
-      .max(255)
-      .regex(/^[^\p{Cc}\\/]*$/u),
-    original: hash,
-    head: place,
-    revisions: z
-      .array(z.strictObject({ number: place, parent: place.nullable(), manifest: manifestSchema }))
-      .min(1)
-      .max(100_000),
-    steps: z.array(stepSchema).max(100_000),
-    leftAlone: z.array(z.string().max(1000)).max(100_000),
-    blobs: z
-      .array(z.strictObject({ sha256: hash, from: place, bytes: place }))
-      .max(1_000_000)
-      .meta({ description: 'Where in blobs.bin each piece stands.' }),
-  })
-  .meta({ title: 'A song as it is kept' });
-export type KeptSong = z.infer<typeof keptSongSchema>;
-
 /** What says of a zip archive that it is a satchel. */
 export const satchelSchema = z.object({
   satchel: z.literal('Amber Satchel'),
   version: z.int().min(1),
   song: z.string(),
-  files: z.array(z.object({ name: z.string(), bytes: place, sha256: hash })),
+  files: z.array(z.object({ name: z.string(), bytes: z.int().min(0), sha256: sha256Schema })),
 });
 export type SatchelList = z.infer<typeof satchelSchema>;
 
