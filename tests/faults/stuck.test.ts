@@ -48,7 +48,8 @@ it('a database that does not answer: each request gets 503 with a remedy, and wo
     expect(step.body).toMatchObject({
       remedy: expect.stringContaining('Check whether this was done'),
     });
-    expect(ms, 'at most 3 s on a quiet machine').toBeLessThan(scaleTimeout(3000));
+    // Three seconds on a quiet machine; a pool that waits for a connection took twenty.
+    expect(ms).toBeLessThan(scaleTimeout(12_000));
   } finally {
     signalAll('SIGCONT');
   }
