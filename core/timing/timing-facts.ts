@@ -75,7 +75,7 @@ function note(
     if (b[0]! > 0 && b[1]! <= 7)
       facts.meters.push({ atTick, numerator: b[0]!, denominator: 2 ** b[1]!, ...clickOf(b) });
   } else if (type === meta.copyright && (facts.copyright?.length ?? 0) < maxNotices) {
-    facts.copyright = [...(facts.copyright ?? []), toHex(b.subarray(0, mostNoticeBytes))];
+    facts.copyright = [...(facts.copyright ?? []), toHex(b.subarray(0, maxNoticeBytes))];
   } else if (type === meta.keySignature && b.length === 2) {
     facts.keys.push({ atTick, sharps: (b[0]! << 24) >> 24, minor: b[1] === 1 });
   } else if (type === meta.marker || type === meta.cuePoint || type === meta.text) {
@@ -95,7 +95,7 @@ function note(
 
 /** A hostile file must not make facts endless. */
 const maxNotices = 20;
-const mostNoticeBytes = 500;
+const maxNoticeBytes = 500;
 
 /** What a meter says of its click, where that is not what is usual: a quarter, its beat, or three eighths. */
 function clickOf(b: Uint8Array): Pick<Meter, 'click'> {

@@ -86,7 +86,7 @@ export const keptSongSchema = z
     blobs: z
       .array(z.strictObject({ sha256: sha256Schema, from: place, bytes: place }))
       .max(1_000_000)
-      .meta({ description: 'Where in blobs.bin each piece stands.' }),
+      .meta({ description: 'Offset and length of each piece in blobs.bin.' }),
   })
   .meta({ title: 'A song as it is kept' });
 export type KeptSong = z.infer<typeof keptSongSchema>;

@@ -3,7 +3,7 @@ import type { SongView } from '#contracts/songs.ts';
 import { useSetFileSource, useFileSource } from '../api/originals.ts';
 
 /** Texts at the beginning of a file, that may say who made it; more are in the event list. */
-const mostTexts = 5;
+const maxTexts = 5;
 
 /** Whose work a file is: what it says itself, before any of it is taken, and where it is from, which is typed. */
 export function WhoseWork({
@@ -22,7 +22,7 @@ export function WhoseWork({
           <span className="text-faint">Copyright</span> {notice}
         </p>
       ))}
-      {texts.slice(0, mostTexts).map(({ text }, n) => (
+      {texts.slice(0, maxTexts).map(({ text }, n) => (
         <p key={n} className="break-words">
           <span className="text-faint">Text</span> {text}
         </p>
